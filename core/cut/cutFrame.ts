@@ -1,0 +1,28 @@
+import { checkRaster, type EncodedRaster } from '../image/raster.ts';
+import { analyseFrame } from './analysis.ts';
+import { finishCut } from './finish.ts';
+import { solveMatte } from './matte.ts';
+import { judgeQuality, type Quality } from './quality.ts';
+import type { Recipe } from './recipe.ts';
+
+export type CutResult =
+  | { ok: true; cutout: EncodedRaster & { channels: 4 }; quality: Quality }
+  | { ok: false; reason: string; remedy: string };
+
+export const noScreen = {
+  reason: 'no green or blue screen was found in it',
+  remedy: 'Use a frame in which the lit screen fills at least a twentieth of the picture.',
+} as const;
+
+/**
+ * From frame to cut. One path for batch, browser preview and command line; the same pixels and recipe always give
+ * the same result.
+ * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit.
+ */
+export function cutFrame(frame: EncodedRaster, recipe: Recipe): CutResult {
+  checkRaster(frame);
+  const analysis = analyseFrame(frame, recipe);
+  if (!analysis) return { ok: false, ...noScreen };
+  const matte = solveMatte(frame, analysis);
+  return { ok: true, cutout: finishCut(frame, analysis, matte, recipe), quality: judgeQuality(analysis, matte) };
+}

@@ -1,0 +1,114 @@
+import { luminance } from '../colour/luminance.ts';
+import { encoderFor, linearTable } from '../colour/transfer.ts';
+import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
+import { smoothstep } from '../image/smoothstep.ts';
+import type { Analysis } from './analysis.ts';
+import { sampleBilinear, type Matte } from './matte.ts';
+import type { Recipe } from './recipe.ts';
+
+/** Weight of the larger of the other two channels in the limit that spill is measured against; the rest is their mean. */
+const LIMIT_BY_LARGER = 0.7;
+
+/**
+ * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
+ * @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
+ */
+export function finishCut(
+  frame: EncodedRaster,
+  analysis: Analysis,
+  matte: Matte,
+  recipe: Pick<Recipe, 'floor' | 'ceiling' | 'spill'>,
+): EncodedRaster & { channels: 4 } {
+  const { width, height, channels, data } = frame;
+  const { factor, screen, kept, candidates, survey } = analysis;
+  const white = whiteLevel(frame);
+  const table = linearTable(data);
+  const encode = encoderFor(data);
+  const out = sameDepth(data, width * height * 4);
+  const green = channels === 1 ? 0 : 1;
+  const blue = channels === 1 ? 0 : 2;
+  const levels = coverageTable(recipe, analysis.noise);
+  const B = new Float32Array(3);
+  const F = new Float32Array(3);
+  const near = candidates[Math.min(1, candidates.length - 1)];
+  for (let y = 0; y < height; y++) {
+    const sy = (y + 0.5) / factor - 0.5;
+    const cellRow = ((y / factor) | 0) * kept.width;
+    for (let x = 0; x < width; x++) {
+      const p = y * width + x;
+      const coverage = levels[matte.alpha[p]];
+      if (coverage === 0) continue;
+      const alpha = Math.round(coverage * white);
+      if (alpha === 0) continue;
+      const i = p * channels;
+      const o = p * 4;
+      const cell = cellRow + ((x / factor) | 0);
+      out[o + 3] = alpha;
+      F[0] = table[data[i]];
+      F[1] = table[data[i + green]];
+      F[2] = table[data[i + blue]];
+      const solid = coverage >= 1;
+      if (solid && (kept.data[cell] || !exceeds(F, survey.channel))) {
+        out[o] = data[i];
+        out[o + 1] = data[i + green];
+        out[o + 2] = data[i + blue];
+        continue;
+      }
+      sampleBilinear(screen.data, screen.width, screen.height, (x + 0.5) / factor - 0.5, sy, B);
+      if (!solid) unmix(F, B, coverage, near.data, cell * 3);
+      if (!kept.data[cell]) removeSpill(F, B, survey.channel, recipe.spill, solid ? 0 : keyOf(near.data, cell * 3, survey.channel));
+      out[o] = encode(F[0]);
+      out[o + 1] = encode(F[1]);
+      out[o + 2] = encode(F[2]);
+    }
+  }
+  return { width, height, channels: 4, data: out };
+}
+
+/** Raw coverage 0–65535 → final coverage 0–1. Noise lifts the floor: what noise alone can reach is not hair. */
+function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number): Float32Array {
+  const table = new Float32Array(65536);
+  const floor = recipe.floor === 0 ? 0 : Math.max(recipe.floor, Math.min(0.25, 3 * noise));
+  const span = Math.max(0.01, recipe.ceiling - floor);
+  for (let i = 0; i < table.length; i++) table[i] = Math.max(0, Math.min(1, (i / 65535 - floor) / span));
+  return table;
+}
+
+/** F ← (I − (1−a)·B)/a; where a is small that is mostly noise, so the nearby sure colour takes over. */
+function unmix(F: Float32Array, B: Float32Array, coverage: number, near: Float32Array, o: number): void {
+  const trust = smoothstep((coverage - 0.08) / 0.5);
+  for (let c = 0; c < 3; c++) {
+    const own = (F[c] - (1 - coverage) * B[c]) / coverage;
+    const mixed = trust * own + (1 - trust) * near[o + c];
+    F[c] = mixed < 0 ? 0 : mixed > 1 ? 1 : mixed;
+  }
+}
+
+function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, amount: number, allowedKey: number): void {
+  const limit = limitOf(F, channel) + Math.max(0, allowedKey);
+  const excess = F[channel] - limit;
+  if (excess <= 0 || amount === 0) return;
+  const keyB = B[channel] - limitOf(B, channel);
+  if (keyB <= 1e-4) return;
+  const before = luminance(F[0], F[1], F[2]);
+  const share = (amount * excess) / keyB;
+  for (let c = 0; c < 3; c++) F[c] = Math.max(0, F[c] - share * B[c]);
+  // The bounce was light, but eyes miss the brightness more than they minded the tint: half of it is given back.
+  const after = luminance(F[0], F[1], F[2]);
+  const gain = after > 1e-5 ? Math.sqrt(Math.min(2, before / after)) : 1;
+  for (let c = 0; c < 3; c++) F[c] = Math.min(1, F[c] * gain);
+}
+
+function limitOf(colour: Float32Array, channel: 1 | 2): number {
+  const a = colour[0];
+  const b = colour[channel === 1 ? 2 : 1];
+  return LIMIT_BY_LARGER * Math.max(a, b) + (1 - LIMIT_BY_LARGER) * 0.5 * (a + b);
+}
+
+function exceeds(F: Float32Array, channel: 1 | 2): boolean {
+  return F[channel] > limitOf(F, channel);
+}
+
+function keyOf(data: Float32Array, o: number, channel: 1 | 2): number {
+  return data[o + channel] - Math.max(data[o], data[o + (channel === 1 ? 2 : 1)]);
+}

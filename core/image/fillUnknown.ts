@@ -1,0 +1,69 @@
+import type { LinearRaster, Mask } from './raster.ts';
+
+/**
+ * Fills unknown pixels smoothly from the known ones: averages of known pixels are carried up a pyramid of
+ * halved sizes, then down again into the gaps (push–pull; Gortler et al. 1996, "The Lumigraph", sec. 3.3).
+ * Known pixels keep their value. With nothing known the result is zero. Any number of channels.
+ */
+export function fillUnknown(values: LinearRaster, known: Mask): LinearRaster {
+  const { width, height, channels } = values;
+  const weight = new Float32Array(width * height);
+  const data = new Float32Array(values.data.length);
+  for (let i = 0; i < weight.length; i++) {
+    if (!known.data[i]) continue;
+    weight[i] = 1;
+    for (let c = 0; c < channels; c++) data[i * channels + c] = values.data[i * channels + c];
+  }
+  pushPull(data, weight, width, height, channels);
+  return { width, height, channels, data };
+}
+
+/** Works in place: where weight < 1 the value becomes a mix of itself and the coarser level. */
+function pushPull(data: Float32Array, weight: Float32Array, width: number, height: number, channels: number): void {
+  if (width === 1 && height === 1) return;
+  const halfWidth = (width + 1) >> 1;
+  const halfHeight = (height + 1) >> 1;
+  const coarse = new Float32Array(halfWidth * halfHeight * channels);
+  const coarseWeight = new Float32Array(halfWidth * halfHeight);
+  let full = true;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      const w = weight[i];
+      if (w < 1) full = false;
+      if (w === 0) continue;
+      const o = (y >> 1) * halfWidth + (x >> 1);
+      coarseWeight[o] += w;
+      for (let c = 0; c < channels; c++) coarse[o * channels + c] += w * data[i * channels + c];
+    }
+  }
+  if (full) return;
+  for (let o = 0; o < coarseWeight.length; o++) {
+    if (coarseWeight[o] === 0) continue;
+    for (let c = 0; c < channels; c++) coarse[o * channels + c] /= coarseWeight[o];
+    coarseWeight[o] = Math.min(1, coarseWeight[o]);
+  }
+  pushPull(coarse, coarseWeight, halfWidth, halfHeight, channels);
+  for (let y = 0; y < height; y++) {
+    const sy = Math.max(0, Math.min(halfHeight - 1, (y - 0.5) / 2));
+    const y0 = sy | 0;
+    const y1 = Math.min(halfHeight - 1, y0 + 1);
+    const fy = sy - y0;
+    for (let x = 0; x < width; x++) {
+      const i = y * width + x;
+      const w = weight[i];
+      if (w >= 1) continue;
+      const sx = Math.max(0, Math.min(halfWidth - 1, (x - 0.5) / 2));
+      const x0 = sx | 0;
+      const x1 = Math.min(halfWidth - 1, x0 + 1);
+      const fx = sx - x0;
+      for (let c = 0; c < channels; c++) {
+        const top = coarse[(y0 * halfWidth + x0) * channels + c] * (1 - fx) + coarse[(y0 * halfWidth + x1) * channels + c] * fx;
+        const bottom = coarse[(y1 * halfWidth + x0) * channels + c] * (1 - fx) + coarse[(y1 * halfWidth + x1) * channels + c] * fx;
+        const k = i * channels + c;
+        data[k] = w * data[k] + (1 - w) * (top * (1 - fy) + bottom * fy);
+      }
+      weight[i] = 1;
+    }
+  }
+}

@@ -1,0 +1,2 @@
+export { compositeOnBackground, compositeOnTone, judgingTones, mattePicture, type Tone, type ToneName } from './composite.ts';
+export { clampPlacement, defaultPlacement, placedRectangle, placementFacts, type Placement, type Size } from './placement.ts';

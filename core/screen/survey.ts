@@ -1,0 +1,121 @@
+import type { LinearRaster } from '../image/raster.ts';
+
+/** A screen is named by the primary in which it is brightest. */
+export type ScreenColour = 'green' | 'blue';
+
+export interface Survey {
+  screen: ScreenColour;
+  /** Channel index of the screen's primary: 1 green, 2 blue. */
+  channel: 1 | 2;
+  /** Typical chromaticity of the screen: r/(r+g+b) and b/(r+g+b) in linear light. */
+  chroma: [number, number];
+  /** Typical linear colour of the screen. */
+  colour: [number, number, number];
+  /** Share of the picture, 0–1, with the screen's chromaticity. */
+  share: number;
+}
+
+/** What a survey accepts; the reasons stand beside the values. */
+export const surveyBounds = {
+  /** Below this purity (how far the primary stands above the others, relative to itself) a pixel cannot vote. */
+  minPurity: 0.2,
+  /** Darker than this (linear) the chromaticity is mostly noise. */
+  minLevel: 0.02,
+  /** Less of the frame than this is not a screen but an object. */
+  minShare: 0.04,
+  /** Half-width in chromaticity of what counts as the screen's colour in the survey. */
+  chromaReach: 0.06,
+};
+
+const BINS = 48;
+
+/**
+ * Finds the screen in a reduced frame (linear RGB): the commonest chromaticity among plainly green or plainly
+ * blue pixels, pixels near the frame's border counting double since the screen surrounds the person.
+ * Returns undefined when no colour covers enough of the frame.
+ */
+export function surveyScreen(frame: LinearRaster): Survey | undefined {
+  const green = surveyChannel(frame, 1);
+  const blue = surveyChannel(frame, 2);
+  const best = (green?.share ?? 0) >= (blue?.share ?? 0) ? green : blue;
+  return best && best.share >= surveyBounds.minShare ? best : undefined;
+}
+
+function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined {
+  const { width, height, data } = frame;
+  const votes = new Float32Array(BINS * BINS);
+  const border = Math.max(1, Math.round(Math.min(width, height) * 0.12));
+  for (let y = 0; y < height; y++) {
+    const edgeRow = y < border || y >= height - border;
+    for (let x = 0; x < width; x++) {
+      const i = (y * width + x) * 3;
+      if (!isPure(data, i, channel)) continue;
+      const sum = data[i] + data[i + 1] + data[i + 2];
+      const bin = Math.min(BINS - 1, ((data[i] / sum) * BINS) | 0) * BINS + Math.min(BINS - 1, ((data[i + 2] / sum) * BINS) | 0);
+      votes[bin] += edgeRow || x < border || x >= width - border ? 2 : 1;
+    }
+  }
+  const peak = peakOf(votes);
+  if (peak < 0) return undefined;
+  let chroma: [number, number] = [(((peak / BINS) | 0) + 0.5) / BINS, ((peak % BINS) + 0.5) / BINS];
+  let colour: [number, number, number] = [0, 0, 0];
+  let count = 0;
+  for (let pass = 0; pass < 3; pass++) {
+    count = 0;
+    let sr = 0;
+    let sb = 0;
+    colour = [0, 0, 0];
+    for (let i = 0; i < data.length; i += 3) {
+      if (!isPure(data, i, channel)) continue;
+      const sum = data[i] + data[i + 1] + data[i + 2];
+      const r = data[i] / sum;
+      const b = data[i + 2] / sum;
+      if (Math.hypot(r - chroma[0], b - chroma[1]) > surveyBounds.chromaReach) continue;
+      count++;
+      sr += r;
+      sb += b;
+      colour[0] += data[i];
+      colour[1] += data[i + 1];
+      colour[2] += data[i + 2];
+    }
+    if (!count) return undefined;
+    chroma = [sr / count, sb / count];
+  }
+  return {
+    screen: channel === 1 ? 'green' : 'blue',
+    channel,
+    chroma,
+    colour: [colour[0] / count, colour[1] / count, colour[2] / count],
+    share: count / (width * height),
+  };
+}
+
+function isPure(data: Float32Array, i: number, channel: 1 | 2): boolean {
+  const level = data[i + channel];
+  if (level < surveyBounds.minLevel) return false;
+  const other = Math.max(data[i], data[i + (channel === 1 ? 2 : 1)]);
+  return level - other > surveyBounds.minPurity * level;
+}
+
+/** The bin whose 3×3 neighbourhood holds most votes; −1 when there are none. */
+function peakOf(votes: Float32Array): number {
+  let best = 0;
+  let peak = -1;
+  for (let y = 0; y < BINS; y++) {
+    for (let x = 0; x < BINS; x++) {
+      let sum = 0;
+      for (let dy = -1; dy <= 1; dy++) {
+        for (let dx = -1; dx <= 1; dx++) {
+          const yy = y + dy;
+          const xx = x + dx;
+          if (yy >= 0 && yy < BINS && xx >= 0 && xx < BINS) sum += votes[yy * BINS + xx];
+        }
+      }
+      if (sum > best) {
+        best = sum;
+        peak = y * BINS + x;
+      }
+    }
+  }
+  return peak;
+}

@@ -1,0 +1,193 @@
+import { ball, capsule, ellipsoid, hollow, Part, type Solid, type Vector } from './solids.ts';
+import { smoothstep } from '../image/smoothstep.ts';
+import type { Random } from './random.ts';
+
+export type Colour = readonly [number, number, number];
+
+/** How a demo person looks. Colours are linear reflectances 0–1. */
+export interface Subject {
+  name: string;
+  seed: number;
+  skin: Colour;
+  /** Hair strands: reflectance, length in m, and how it falls. */
+  hair: { colour: Colour; style: 'short' | 'long' | 'curly' | 'none'; length: number; flyaway: number; strands: number };
+  beard: boolean;
+  garment: { colour: Colour; kind: 'jacket' | 'knit' | 'tee'; shirt: Colour; scarf?: Colour };
+  /** Where the arms are: both down, one hand on the hip (a gap), one raised to hold something. */
+  pose: 'down' | 'hip' | 'raised';
+  prop?: 'kite';
+  eyes: Colour;
+  /** Breadth of shoulders and jaw against the average, about 0.9–1.1. */
+  build: number;
+}
+
+export interface Figure {
+  solids: Solid[];
+  /** Where the raised hand is, for a prop. */
+  hand: Vector;
+  /** The head's turn about the vertical axis, radians. */
+  turn: number;
+}
+
+/** Sets up the solids of a half-length figure; the centre of the head is the origin. */
+export function buildFigure(subject: Subject, random: Random): Figure {
+  const turn = (random() - 0.5) * 0.35;
+  const tilt = (random() - 0.5) * 0.1;
+  const solids: Solid[] = head(subject, random).map((solid) => turned(solid, turn, tilt));
+  const b = subject.build;
+  solids.push(capsule(Part.skin, [0, -0.08, -0.022], [0, -0.2, -0.035], 0.047 * b, 0.056 * b, 0.03));
+  const left = armTo(subject, -1, 'down', random);
+  const right = armTo(subject, 1, subject.pose, random);
+  solids.push(...[...torso(subject), ...left.solids, ...right.solids].map((solid) => moved(solid, raise)));
+  return { solids, hand: raise(right.hand), turn };
+}
+
+/** The torso is laid out below a long neck; it stands this much higher. */
+function raise(p: Vector): Vector {
+  return [p[0], p[1] + 0.03, p[2]];
+}
+
+function head(subject: Subject, random: Random): Solid[] {
+  const jaw = subject.build * (0.97 + 0.06 * random());
+  const nose = 0.9 + 0.25 * random();
+  const smile = 0.002 + 0.004 * random();
+  const skin = Part.skin;
+  const both = (make: (side: 1 | -1) => Solid): Solid[] => [make(-1), make(1)];
+  return [
+    ellipsoid(skin, [0, 0.045, -0.012], [0.074, 0.086, 0.094], 0.02),
+    ellipsoid(skin, [0, -0.03, 0.018], [0.0595 * jaw, 0.086, 0.07], 0.03),
+    ball(skin, [0, -0.1, 0.052], 0.021 * jaw, 0.03),
+    ...both((s) => capsule(skin, [s * 0.047 * jaw, -0.05, 0.0], [s * 0.016, -0.1, 0.045], 0.019, 0.015, 0.03)),
+    ...both((s) => ball(skin, [s * 0.037, -0.018, 0.05], 0.0265, 0.035)),
+    ...both((s) => capsule(skin, [s * 0.012, 0.031, 0.079], [s * 0.046, 0.031, 0.061], 0.0095, 0.009, 0.02)),
+    ...both((s) => hollow([s * 0.0315, 0.01, 0.0895], 0.0155, 0.016)),
+    capsule(skin, [0, 0.018, 0.081], [0, -0.026, 0.1 * (0.97 + 0.03 * nose)], 0.0075, 0.0095 * nose, 0.016),
+    ball(skin, [0, -0.031, 0.099], 0.0105 * nose, 0.012),
+    ...both((s) => ball(skin, [s * 0.0125 * nose, -0.035, 0.088], 0.0075, 0.01)),
+    capsule(skin, [-0.014, -0.058, 0.076], [0.014, -0.058, 0.076], 0.009, 0.009, 0.018),
+    ...both((s) => ellipsoid(skin, [s * 0.0315, 0.0195, 0.0672], [0.0175, 0.0105, 0.0135], 0.006)),
+    ...both((s) => ellipsoid(skin, [s * 0.0315, -0.0035, 0.0665], [0.0165, 0.0082, 0.012], 0.008)),
+    ...both((s) => ellipsoid(skin, [s * 0.076, 0.002, -0.016], [0.01, 0.03, 0.019], 0.008)),
+    ...both((s) => ball(Part.eye, [s * 0.0315, 0.0085, 0.065], 0.0132, 0)),
+    ...both((s) => capsule(Part.lips, [0, -0.0625, 0.0862], [s * 0.023, -0.065 + smile, 0.0818], 0.0046, 0.003, 0.003)),
+    ...both((s) => capsule(Part.lips, [0, -0.0715, 0.0845], [s * 0.02, -0.0675 + smile, 0.0812], 0.0058, 0.003, 0.004)),
+  ];
+}
+
+function torso(subject: Subject): Solid[] {
+  const b = subject.build;
+  const part = Part.garment;
+  const solids: Solid[] = [
+    ellipsoid(part, [0, -0.265, -0.045], [0.115 * b, 0.09, 0.082], 0.05),
+    capsule(part, [-0.14 * b, -0.262, -0.045], [0.14 * b, -0.262, -0.045], 0.055, 0.055, 0.05),
+    ellipsoid(part, [0, -0.42, -0.03], [0.163 * b, 0.23, 0.112], 0.05),
+    ellipsoid(part, [0, -0.72, -0.03], [0.142 * b, 0.34, 0.1], 0.06),
+    ellipsoid(part, [0, -0.98, -0.03], [0.165 * b, 0.25, 0.115], 0.06),
+  ];
+  if (subject.garment.kind === 'jacket') {
+    // A stand-up collar in two halves, the shirt in the gap and the placket.
+    solids.push(
+      ellipsoid(Part.shirt, [0, -0.222, 0.0], [0.058, 0.05, 0.058], 0.01),
+      capsule(Part.trim, [-0.066, -0.178, -0.05], [-0.026, -0.262, 0.052], 0.017, 0.014, 0.01),
+      capsule(Part.trim, [0.066, -0.178, -0.05], [0.028, -0.262, 0.052], 0.017, 0.014, 0.01),
+      capsule(Part.trim, [-0.066, -0.178, -0.05], [0.066, -0.178, -0.05], 0.02, 0.02, 0.01),
+    );
+  } else {
+    solids.push(ellipsoid(Part.shirt, [0, -0.2, -0.028], [0.072, 0.022, 0.066], 0.01));
+  }
+  if (subject.garment.scarf) {
+    const ring = 12;
+    for (let n = 0; n < ring; n++) {
+      const t0 = (n / ring) * 2 * Math.PI;
+      const t1 = ((n + 1) / ring) * 2 * Math.PI;
+      const at = (t: number): Vector => [0.078 * Math.sin(t), -0.178 - 0.028 * Math.cos(t), -0.025 + 0.08 * Math.cos(t)];
+      solids.push(capsule(Part.trim, at(t0), at(t1), 0.026, 0.026, 0.012));
+    }
+    solids.push(
+      capsule(Part.trim, [0.03, -0.22, 0.06], [0.05, -0.34, 0.1], 0.026, 0.03, 0.012),
+      capsule(Part.trim, [0.05, -0.34, 0.1], [0.055, -0.52, 0.095], 0.028, 0.034, 0.02),
+    );
+  }
+  return solids;
+}
+
+/** One arm with its hand. `side` −1 is left in the picture. */
+function armTo(subject: Subject, side: 1 | -1, pose: Subject['pose'], random: Random): { solids: Solid[]; hand: Vector } {
+  const b = subject.build;
+  const shoulder: Vector = [side * 0.158 * b, -0.272, -0.045];
+  let elbow: Vector;
+  let wrist: Vector;
+  if (pose === 'hip') {
+    elbow = [side * (0.3 + 0.012 * random()), -0.5, -0.07];
+    wrist = [side * 0.185, -0.66, 0.05];
+  } else if (pose === 'raised') {
+    elbow = [side * 0.255, -0.45, 0.05];
+    wrist = [side * 0.255, -0.225, 0.12];
+  } else {
+    elbow = [side * (0.19 + 0.015 * random()), -0.5, -0.06];
+    wrist = [side * 0.195, -0.75, 0.02];
+  }
+  const bare = subject.garment.kind === 'tee';
+  const solids: Solid[] = [];
+  const middle = mix(shoulder, elbow, 0.55);
+  if (bare) {
+    solids.push(
+      capsule(Part.garment, shoulder, middle, 0.056, 0.053, 0.028),
+      capsule(Part.skin, middle, elbow, 0.045, 0.039, 0.01),
+      capsule(Part.skin, elbow, wrist, 0.039, 0.026, 0.008),
+    );
+  } else {
+    solids.push(
+      capsule(Part.garment, shoulder, elbow, 0.055, 0.045, 0.028),
+      capsule(Part.garment, elbow, mix(elbow, wrist, 0.92), 0.045, 0.036, 0.008),
+      capsule(Part.trim, mix(elbow, wrist, 0.88), mix(elbow, wrist, 0.94), 0.038, 0.037, 0.005),
+    );
+  }
+  const along = unit([wrist[0] - elbow[0], wrist[1] - elbow[1], wrist[2] - elbow[2]]);
+  const palm: Vector = [wrist[0] + along[0] * 0.045, wrist[1] + along[1] * 0.045, wrist[2] + along[2] * 0.045];
+  solids.push(capsule(Part.skin, wrist, palm, 0.026, 0.032, 0.02));
+  for (let finger = 0; finger < 4; finger++) {
+    const spread = (finger - 1.5) * 0.0165;
+    const base: Vector = [palm[0] + spread * -along[1], palm[1] + spread * along[0], palm[2] + 0.012];
+    const curl = pose === 'raised' ? 0.35 : 0.85;
+    const length = 0.048 - 0.005 * Math.abs(finger - 1.3);
+    const knuckle: Vector = [base[0] + along[0] * length, base[1] + along[1] * length, base[2] + 0.012];
+    const tip: Vector = [knuckle[0] + along[0] * length * 0.8 * curl, knuckle[1] + along[1] * length * 0.8 * curl, knuckle[2] + (1 - curl) * 0.02];
+    solids.push(capsule(Part.skin, base, knuckle, 0.0115, 0.0095, 0.006), capsule(Part.skin, knuckle, tip, 0.0095, 0.0075, 0.004));
+  }
+  const thumb: Vector = [palm[0] - side * 0.03, palm[1] + along[1] * 0.02, palm[2] + 0.02];
+  solids.push(capsule(Part.skin, wrist, thumb, 0.014, 0.01, 0.012));
+  return { solids, hand: palm };
+}
+
+function turned(solid: Solid, turn: number, tilt: number): Solid {
+  return moved(solid, (p) => {
+    const x = p[0] * Math.cos(turn) + p[2] * Math.sin(turn);
+    const z = -p[0] * Math.sin(turn) + p[2] * Math.cos(turn);
+    return [x * Math.cos(tilt) - p[1] * Math.sin(tilt), x * Math.sin(tilt) + p[1] * Math.cos(tilt), z];
+  });
+}
+
+function moved(solid: Solid, move: (p: Vector) => Vector): Solid {
+  if (solid.kind === 'capsule') return { ...solid, a: move(solid.a), b: move(solid.b) };
+  return { ...solid, centre: move(solid.centre) };
+}
+
+function mix(a: Vector, b: Vector, t: number): Vector {
+  return [a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]), a[2] + t * (b[2] - a[2])];
+}
+
+function unit(v: Vector): Vector {
+  const n = Math.hypot(v[0], v[1], v[2]) || 1;
+  return [v[0] / n, v[1] / n, v[2] / n];
+}
+
+/**
+ * Height of the hairline (head's own y, metres) in the direction of a point on the head: high over the forehead, down
+ * in front of the ears, low in the nape. `sideways` and `forward` are the unit direction's x and z.
+ */
+export function hairline(sideways: number, forward: number): number {
+  if (forward > 0.3) return 0.088 - 0.03 * Math.max(0, Math.abs(sideways) - 0.4);
+  if (forward > -0.05) return 0.022 + 0.066 * smoothstep((forward + 0.05) / 0.35);
+  return -0.045 + 0.067 * smoothstep((forward + 0.5) / 0.45);
+}

@@ -1,0 +1,206 @@
+import { createLinear, type LinearRaster } from '../image/raster.ts';
+import { hairline, type Colour, type Figure, type Subject } from './figure.ts';
+import type { Geometry, View } from './march.ts';
+import { fractalNoise, noise2 } from './random.ts';
+import { Part } from './solids.ts';
+
+/** The lamps as the body sees them; directions are unit vectors towards the lamp, colours linear. */
+export interface Lights {
+  key: readonly [number, number, number];
+  keyColour: Colour;
+  fill: readonly [number, number, number];
+  fillColour: Colour;
+  edge: readonly [number, number, number];
+  edgeColour: Colour;
+  ambient: Colour;
+  /** Light bounced by the screen from behind, linear colour; what it falls on multiplies it. */
+  bounce: Colour;
+}
+
+/** Colours the body: premultiplied linear RGBA. */
+export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights): LinearRaster {
+  const { width, height, scale, originX, originY } = view;
+  const out = createLinear(width, height, 4);
+  const albedo: [number, number, number] = [0, 0, 0];
+  const n: [number, number, number] = [0, 0, 0];
+  for (let y = 0; y < height; y++) {
+    const wy = (originY - y - 0.5) / scale;
+    for (let x = 0; x < width; x++) {
+      const p = y * width + x;
+      const coverage = g.coverage[p];
+      if (coverage <= 0) continue;
+      const wx = (x + 0.5 - originX) / scale;
+      n[0] = g.normal[p * 3];
+      n[1] = g.normal[p * 3 + 1];
+      n[2] = g.normal[p * 3 + 2];
+      const part = g.part[p];
+      surface(part, wx, wy, g.depth[p], subject, figure, albedo, n);
+      const gloss = part === Part.eye ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : 0;
+      light(albedo, n, g.open[p], g.lit[p], part, gloss, lights, out.data, p * 4, coverage);
+    }
+  }
+  return out;
+}
+
+function surface(part: number, x: number, y: number, z: number, subject: Subject, figure: Figure, albedo: [number, number, number], n: [number, number, number]): void {
+  const { seed, garment } = subject;
+  if (part === Part.skin || part === Part.lips) {
+    skin(x, y, z, subject, figure, albedo);
+    if (part === Part.lips) {
+      albedo[0] = albedo[0] * 0.86;
+      albedo[1] *= 0.52;
+      albedo[2] *= 0.56;
+    }
+    bump(n, x, y, seed + 3, 900, 0.05);
+    return;
+  }
+  if (part === Part.eye) {
+    eye(x, y, subject, figure, albedo);
+    return;
+  }
+  if (part === Part.scalp) {
+    for (let c = 0; c < 3; c++) albedo[c] = subject.hair.colour[c] * 0.5;
+    return;
+  }
+  const cloth = part === Part.trim ? (garment.scarf ?? garment.colour) : part === Part.shirt ? garment.shirt : garment.colour;
+  const wear = 1 + 0.1 * fractalNoise(x * 14, y * 14, seed + 5, 3) + 0.05 * noise2(x * 700, y * 700, seed + 9);
+  const shade = part === Part.trim && !garment.scarf ? 0.8 : 1;
+  for (let c = 0; c < 3; c++) albedo[c] = cloth[c] * wear * shade;
+  if (part === Part.garment) folds(n, x, y, seed);
+  if (part === Part.garment && garment.kind === 'knit') {
+    const rib = Math.sin(x * 900 + 0.6 * Math.sin(y * 900));
+    n[0] += 0.16 * rib;
+    for (let c = 0; c < 3; c++) albedo[c] *= 0.93 + 0.07 * Math.sin(y * 900 + Math.PI * Math.floor((x * 900) / Math.PI));
+  }
+  if (part === Part.garment && garment.kind === 'jacket') {
+    const seam = Math.abs(x - 0.003);
+    if (seam < 0.0075 && y < -0.25) {
+      const tooth = seam < 0.003 ? 0.55 + 0.4 * Math.sign(Math.sin(y * 1500)) : 0.7;
+      for (let c = 0; c < 3; c++) albedo[c] *= tooth;
+      n[0] += (x - 0.003) * 70;
+    }
+    if (Math.abs(Math.abs(x) - 0.1) < 0.045 && Math.abs(y + 0.48 + 0.25 * (Math.abs(x) - 0.1)) < 0.0022) for (let c = 0; c < 3; c++) albedo[c] *= 0.55;
+  }
+  if (part === Part.trim && garment.scarf) {
+    const weave = Math.sin(x * 420) * Math.sin(y * 420);
+    n[0] += 0.25 * Math.sin(y * 180 + x * 60 + 2 * noise2(x * 20, y * 20, seed));
+    for (let c = 0; c < 3; c++) albedo[c] *= 0.92 + 0.08 * weave;
+  }
+  const length = Math.hypot(n[0], n[1], n[2]) || 1;
+  n[0] /= length;
+  n[1] /= length;
+  n[2] /= length;
+}
+
+/** Creases of cloth: warped diagonal waves, stronger towards the waist and along the arms. */
+function folds(n: [number, number, number], x: number, y: number, seed: number): void {
+  const strength = 0.0045 * (0.55 + Math.min(1.2, Math.max(0, -y - 0.2) * 1.4 + Math.max(0, Math.abs(x) - 0.1) * 2.4));
+  const h = 0.002;
+  const here = foldHeight(x, y, seed);
+  n[0] -= (strength * (foldHeight(x + h, y, seed) - here)) / h;
+  n[1] -= (strength * (foldHeight(x, y + h, seed) - here)) / h;
+}
+
+function foldHeight(x: number, y: number, seed: number): number {
+  const warp = 1.5 * fractalNoise(x * 5, y * 5, seed + 21, 2);
+  const a = Math.sin(Math.abs(x) * 26 + y * 19 + 4 * warp);
+  const b = Math.sin(y * 34 - Math.abs(x) * 22 + 5 * warp);
+  const fine = fractalNoise(x * 42, y * 24, seed + 22, 3);
+  return 0.5 * a * a * a + 0.45 * b * b * b + 0.8 * fine;
+}
+
+function bump(n: [number, number, number], x: number, y: number, seed: number, frequency: number, amount: number): void {
+  n[0] += amount * noise2(x * frequency, y * frequency, seed);
+  n[1] += amount * noise2(x * frequency, y * frequency, seed + 1);
+  const length = Math.hypot(n[0], n[1], n[2]);
+  n[0] /= length;
+  n[1] /= length;
+  n[2] /= length;
+}
+
+function skin(x: number, y: number, z: number, subject: Subject, figure: Figure, albedo: [number, number, number]): void {
+  const t = figure.turn;
+  const hx = x * Math.cos(t) - z * Math.sin(t);
+  const blush =
+    spot(Math.abs(hx) - 0.042, y + 0.028, 0.026) * 0.75 + spot(hx, y + 0.032, 0.015) * 0.55 + spot(Math.abs(hx) - 0.078, y, 0.024) * 0.6 + spot(hx, y + 0.103, 0.02) * 0.3;
+  const socket = spot(Math.abs(hx) - 0.0315, y - 0.008, 0.017);
+  const mottle = 1 + 0.06 * fractalNoise(x * 55, y * 55, subject.seed + 1, 4) + 0.03 * noise2(x * 420, y * 420, subject.seed + 2);
+  const beard = subject.beard && y < -0.035 && y > -0.13 && z > -0.02 ? Math.min(1, (-0.035 - y) * 40) * 0.35 : 0;
+  const s = subject.skin;
+  albedo[0] = s[0] * mottle * (1 + 0.04 * blush - 0.14 * socket) * (1 - beard);
+  albedo[1] = s[1] * mottle * (1 - 0.17 * blush - 0.2 * socket) * (1 - beard);
+  albedo[2] = s[2] * mottle * (1 - 0.15 * blush - 0.16 * socket) * (1 - beard);
+  if (subject.hair.style === 'none' || y < -0.1) return;
+  // Under dense hair the scalp is in its shade.
+  const hz = x * Math.sin(t) + z * Math.cos(t);
+  const length = Math.sqrt(hx * hx + (y - 0.043) ** 2 + (hz + 0.012) ** 2) || 1;
+  const over = Math.max(0, Math.min(1, (y - hairline(hx / length, (hz + 0.012) / length)) / 0.008));
+  for (let c = 0; c < 3; c++) albedo[c] += over * 0.85 * (subject.hair.colour[c] * 0.45 - albedo[c]);
+}
+
+function spot(dx: number, dy: number, radius: number): number {
+  return Math.exp(-(dx * dx + dy * dy) / (radius * radius));
+}
+
+function eye(x: number, y: number, subject: Subject, figure: Figure, albedo: [number, number, number]): void {
+  // The gaze goes to the camera, so the iris sits in the middle of the ball as seen; find the nearer ball.
+  const t = figure.turn;
+  const centre = (side: number): number => side * 0.0315 * Math.cos(t) + 0.065 * Math.sin(t);
+  const side = Math.abs(x - centre(1)) < Math.abs(x - centre(-1)) ? 1 : -1;
+  const dx = x - centre(side) + 0.003 * Math.sin(t);
+  const dy = y - 0.0085;
+  const r = Math.hypot(dx, dy) / 0.0062;
+  const angle = Math.atan2(dy, dx);
+  if (r < 0.42) albedo.fill(0.006);
+  else if (r < 1) {
+    const ray = 0.75 + 0.4 * noise2(angle * 9, r * 3, subject.seed + 31);
+    const ring = r > 0.86 ? 0.35 : 1;
+    for (let c = 0; c < 3; c++) albedo[c] = subject.eyes[c] * ray * ring;
+  } else {
+    const vein = 1 - 0.06 * (r - 1);
+    albedo[0] = 0.66 * vein;
+    albedo[1] = 0.6 * vein;
+    albedo[2] = 0.57 * vein;
+  }
+  if (Math.hypot(dx + 0.0022, dy - 0.0024) < 0.0013) albedo.fill(2.2);
+  if (dy > 0.0062) for (let c = 0; c < 3; c++) albedo[c] *= 0.45;
+}
+
+function light(
+  albedo: [number, number, number],
+  n: [number, number, number],
+  open: number,
+  lit: number,
+  part: number,
+  gloss: number,
+  lights: Lights,
+  out: Float32Array,
+  o: number,
+  coverage: number,
+): void {
+  const { key, fill, edge } = lights;
+  const k = n[0] * key[0] + n[1] * key[1] + n[2] * key[2];
+  const f = Math.max(0, n[0] * fill[0] + n[1] * fill[1] + n[2] * fill[2]);
+  const e = Math.max(0, n[0] * edge[0] + n[1] * edge[1] + n[2] * edge[2]);
+  // Half vector between key and camera (0, 0, 1).
+  const hz = key[2] + 1;
+  const hn = Math.hypot(key[0], key[1], hz);
+  const spec = gloss * Math.pow(Math.max(0, (n[0] * key[0] + n[1] * key[1] + n[2] * hz) / hn), part === Part.eye ? 120 : 18) * lit;
+  const behind = Math.max(0, 0.55 - 0.55 * n[2] - 0.1 * n[1]);
+  const grazing = Math.pow(1 - Math.max(0, n[2]), 3);
+  const isSkin = part === Part.skin || part === Part.lips;
+  for (let c = 0; c < 3; c++) {
+    // Light that entered the skin elsewhere softens the terminator, red most (a wrap of the cosine).
+    const wrap = isSkin ? SKIN_WRAP[c] : 0.08;
+    const diffuse = Math.max(0, (k + wrap) / (1 + wrap));
+    const shadow = isSkin ? lit + (1 - lit) * SKIN_LEAK[c] : lit;
+    const received =
+      lights.keyColour[c] * diffuse * shadow + (lights.fillColour[c] * f + lights.ambient[c] * (0.6 + 0.4 * n[1])) * open + lights.edgeColour[c] * e + lights.bounce[c] * behind * (0.3 + 0.7 * open);
+    const sheen = (isSkin ? 0.02 : 0.012) * grazing * (lights.edgeColour[c] + lights.bounce[c]) + spec * lights.keyColour[c];
+    out[o + c] = coverage * (albedo[c] * received + sheen);
+  }
+  out[o + 3] = coverage;
+}
+
+const SKIN_WRAP = [0.34, 0.2, 0.15];
+const SKIN_LEAK = [0.14, 0.06, 0.04];

@@ -1,0 +1,278 @@
+import type { LinearRaster } from '../image/raster.ts';
+import { hairline, type Colour, type Figure, type Subject } from './figure.ts';
+import type { Geometry, View } from './march.ts';
+import { gaussian, seededRandom, type Random } from './random.ts';
+import type { Lights } from './shade.ts';
+import type { SolidField, Vector } from './solids.ts';
+
+/** One hair: a polyline in metres, its width at the root in metres (it tapers to a fifth), and its own tint. */
+export interface Strand {
+  points: Float32Array;
+  width: number;
+  tint: number;
+}
+
+const SEGMENTS = 18;
+
+/** Grows hair, brows, lashes and beard of a subject. */
+export function growHair(subject: Subject, figure: Figure, body: SolidField): Strand[] {
+  const random = seededRandom(subject.seed * 7 + 5);
+  const strands: Strand[] = [];
+  const { hair } = subject;
+  if (hair.style !== 'none') {
+    const clumps = Array.from({ length: hair.style === 'curly' ? 420 : 260 }, () => ({ phase: random() * 6.28, pitch: 0.8 + 0.5 * random(), bend: gaussian(random), root: rootOnScalp(random, figure.turn) }));
+    for (let n = 0; n < hair.strands; n++) {
+      const clump = clumps[(random() * clumps.length) | 0];
+      strands.push(headStrand(subject, figure, body, random, clump));
+    }
+  }
+  growFace(subject, figure, body, random, strands);
+  return strands;
+}
+
+interface Clump {
+  phase: number;
+  pitch: number;
+  bend: number;
+  root: Vector;
+}
+
+const SCALP = { centre: [0, 0.043, -0.012] as Vector, radii: [0.0755, 0.088, 0.0955] as Vector };
+
+/** A point on the hairy part of the head. */
+function rootOnScalp(random: Random, turn: number): Vector {
+  for (;;) {
+    const z = 2 * random() - 1;
+    const a = 2 * Math.PI * random();
+    const r = Math.sqrt(1 - z * z);
+    const d: Vector = [r * Math.cos(a), r * Math.sin(a), z];
+    const y = SCALP.centre[1] + d[1] * SCALP.radii[1];
+    if (y < hairline(d[0], d[2])) continue;
+    const x = d[0] * SCALP.radii[0];
+    const zz = SCALP.centre[2] + d[2] * SCALP.radii[2];
+    return [x * Math.cos(turn) + zz * Math.sin(turn), y, -x * Math.sin(turn) + zz * Math.cos(turn)];
+  }
+}
+
+function headStrand(subject: Subject, figure: Figure, body: SolidField, random: Random, clump: Clump): Strand {
+  const { style, flyaway } = subject.hair;
+  const spread = 0.011;
+  let root: Vector = style === 'curly' ? rootOnScalp(random, figure.turn) : [clump.root[0] + gaussian(random) * spread, clump.root[1] + gaussian(random) * spread, clump.root[2] + gaussian(random) * spread];
+  root = ontoScalp(root, figure.turn);
+  const stray = random() < flyaway;
+  const length = subject.hair.length * (0.72 + 0.35 * random()) * (stray ? 1.05 : 1) * (style === 'short' && root[2] < -0.02 ? 0.6 : 1);
+  const points = new Float32Array((SEGMENTS + 1) * 3);
+  const step = length / SEGMENTS;
+  const n = scalpNormal(root, figure.turn);
+  const part = clump.bend > 0 ? 1 : -1;
+  const side = Math.sign(root[0] - 0.012) || part;
+  // Direction of growth: out of the scalp, then combed.
+  let d: [number, number, number] =
+    style === 'short'
+      ? root[1] > 0.09 ? [n[0] * 0.7 + 0.55, n[1] * 0.5 + 0.1, n[2] * 0.7 + (root[2] > 0 ? 0.3 : -0.4)] : [n[0] * 0.4, -0.6, n[2] * 0.4 - 0.3]
+      : style === 'curly'
+        ? [n[0], n[1], n[2]]
+        : [n[0] * 0.3 + side * 0.32, n[1] * 0.3, n[2] * 0.4 - (root[2] > 0.03 ? 0.05 : 0.35)];
+  d = normalise(d);
+  const pull = style === 'short' ? 0.1 : style === 'curly' ? 0.2 : 0.75;
+  const wild = stray ? 0.2 : style === 'curly' ? 0.12 : 0.05;
+  const phase = style === 'curly' ? random() * 6.28 : clump.phase;
+  let x = root[0];
+  let y = root[1];
+  let z = root[2];
+  for (let s = 0; s <= SEGMENTS; s++) {
+    const t = s / SEGMENTS;
+    const curl = style === 'curly' ? 0.0075 * Math.min(1, t * 3) : 0.0035 * t;
+    const turns = style === 'curly' ? 26 : 9;
+    points[s * 3] = x + curl * Math.sin(phase + t * turns * clump.pitch);
+    points[s * 3 + 1] = y + (style === 'curly' ? 0.6 * curl * Math.cos(phase * 1.7 + t * turns) : 0);
+    points[s * 3 + 2] = z + curl * Math.cos(phase + t * turns * clump.pitch);
+    d[1] -= pull * (stray ? 0.5 : 1) * (0.4 + t);
+    d[0] += wild * gaussian(random) + 0.03 * clump.bend;
+    d[1] += wild * 0.6 * gaussian(random);
+    d[2] += wild * gaussian(random);
+    d = normalise(d);
+    x += d[0] * step;
+    y += d[1] * step;
+    z += d[2] * step;
+    // Hair lies on the body, it does not run through it.
+    const away = body.distance(x, y, z);
+    const room = 0.006 + 0.01 * t;
+    if (away < room) {
+      const h = 0.002;
+      const gx = body.distance(x + h, y, z) - away;
+      const gy = body.distance(x, y + h, z) - away;
+      const gz = body.distance(x, y, z + h) - away;
+      const g = Math.hypot(gx, gy, gz) || 1;
+      const push = Math.min(0.03, room - away);
+      x += (gx / g) * push;
+      y += (gy / g) * push;
+      z += (gz / g) * push;
+      const along = (d[0] * gx + d[1] * gy + d[2] * gz) / g;
+      if (along < 0) d = normalise([d[0] - (along * gx) / g, d[1] - (along * gy) / g, d[2] - (along * gz) / g]);
+    }
+  }
+  return { points, width: (stray ? 0.00016 : 0.00024) * (0.7 + 0.6 * random()), tint: 1 + 0.16 * gaussian(random) + 0.1 * clump.bend };
+}
+
+function growFace(subject: Subject, figure: Figure, body: SolidField, random: Random, strands: Strand[]): void {
+  const turn = figure.turn;
+  const onFace = (hx: number, y: number): Vector | undefined => {
+    let z = 0.14;
+    for (let n = 0; n < 40; n++) {
+      const x = hx * Math.cos(turn) + z * Math.sin(turn);
+      const zz = -hx * Math.sin(turn) + z * Math.cos(turn);
+      const d = body.distance(x, y, zz);
+      if (d < 0.0006) return [x, y, zz];
+      z -= d * 0.8;
+      if (z < -0.05) return undefined;
+    }
+    return undefined;
+  };
+  const add = (root: Vector | undefined, d: Vector, length: number, width: number, tint: number): void => {
+    if (!root) return;
+    const points = new Float32Array(4 * 3);
+    for (let s = 0; s < 4; s++) {
+      const t = s / 3;
+      points[s * 3] = root[0] + d[0] * length * t;
+      points[s * 3 + 1] = root[1] + d[1] * length * t - 0.1 * length * t * t;
+      points[s * 3 + 2] = root[2] + 0.0012 + d[2] * length * t;
+    }
+    strands.push({ points, width, tint });
+  };
+  for (const side of [-1, 1]) {
+    for (let n = 0; n < 330; n++) {
+      const t = random();
+      const hx = side * (0.013 + 0.037 * t);
+      const y = 0.034 + 0.007 * Math.sin(t * 2.2) + gaussian(random) * 0.0024 * (1.1 - 0.6 * t);
+      add(onFace(hx, y), normalise([side * (0.5 + t), 0.65 - t, 0.1]), 0.0075 * (0.7 + 0.5 * random()), 0.00022, 0.55);
+    }
+    for (let n = 0; n < 60; n++) {
+      const t = random() * 2 - 1;
+      const hx = side * 0.0315 + 0.0145 * t;
+      const y = 0.0165 - 0.0045 * t * t;
+      add(onFace(hx, y), normalise([t * 0.7, 0.45, 0.8]), 0.0055, 0.00022, 0.25);
+    }
+  }
+  if (!subject.beard) return;
+  for (let n = 0; n < 5200; n++) {
+    const a = (random() * 2 - 1) * 1.25;
+    const hx = 0.072 * Math.sin(a);
+    const y = -0.05 - 0.075 * Math.sqrt(random()) * (0.35 + 0.65 * Math.cos(a)) - 0.01 * random();
+    if (Math.abs(hx) < 0.022 && y > -0.082) continue;
+    add(onFace(hx, y), normalise([hx * 5 + 0.3 * gaussian(random), -0.9, 0.4 + 0.3 * gaussian(random)]), 0.014 * (0.6 + 0.8 * random()), 0.0002, 0.8 + 0.2 * random());
+  }
+}
+
+/**
+ * Draws strands over premultiplied linear RGBA, only in front of or only behind the body. Each pixel on a strand's way
+ * gets the share of it that the strand's width covers.
+ */
+export function drawStrands(target: LinearRaster, strands: readonly Strand[], view: View, geometry: Geometry, colour: Colour, lights: Lights, where: 'behind' | 'front'): void {
+  const { width, height, scale, originX, originY } = view;
+  const data = target.data;
+  for (const strand of strands) {
+    const { points } = strand;
+    const count = points.length / 3;
+    for (let s = 0; s + 1 < count; s++) {
+      const x0 = originX + points[s * 3] * scale;
+      const y0 = originY - points[s * 3 + 1] * scale;
+      const x1 = originX + points[s * 3 + 3] * scale;
+      const y1 = originY - points[s * 3 + 4] * scale;
+      const dx = x1 - x0;
+      const dy = y1 - y0;
+      const length = Math.hypot(dx, dy);
+      const steps = Math.max(1, Math.ceil(Math.max(Math.abs(dx), Math.abs(dy))));
+      const t0 = s / (count - 1);
+      const z0 = points[s * 3 + 2];
+      const z1 = points[s * 3 + 5];
+      const shade = strandLight(points, s, strand.tint, t0, lights, colour);
+      const steep = Math.abs(dy) >= Math.abs(dx);
+      // Crossing a pixel row at a slant lays more strand into it.
+      const slant = length / steps;
+      for (let n = 0; n < steps; n++) {
+        const t = (n + 0.5) / steps;
+        const x = x0 + dx * t;
+        const y = y0 + dy * t;
+        const z = z0 + (z1 - z0) * t;
+        const taper = 1 - 0.8 * Math.pow(t0 + t / (count - 1), 2);
+        const cover = Math.min(1, strand.width * scale * taper * slant);
+        const across = steep ? x - 0.5 : y - 0.5;
+        const base = Math.floor(across);
+        const part = across - base;
+        for (let k = 0; k < 2; k++) {
+          const px = steep ? base + k : Math.floor(x);
+          const py = steep ? Math.floor(y) : base + k;
+          if (px < 0 || py < 0 || px >= width || py >= height) continue;
+          const p = py * width + px;
+          const isFront = z > geometry.depth[p];
+          if (where === 'front' ? !(isFront && geometry.coverage[p] > 0) : isFront && geometry.coverage[p] >= 1) continue;
+          const a = cover * (k ? part : 1 - part);
+          const o = p * 4;
+          const keep = 1 - a;
+          data[o] = data[o] * keep + shade[0] * a;
+          data[o + 1] = data[o + 1] * keep + shade[1] * a;
+          data[o + 2] = data[o + 2] * keep + shade[2] * a;
+          data[o + 3] = data[o + 3] * keep + a;
+        }
+      }
+    }
+  }
+}
+
+const shadeOut: [number, number, number] = [0, 0, 0];
+
+/** Light on a hair after Kajiya & Kay (1989): diffuse by the sine to the lamp, and a highlight along the strand. */
+function strandLight(points: Float32Array, s: number, tint: number, t: number, lights: Lights, colour: Colour): [number, number, number] {
+  const tx = points[s * 3 + 3] - points[s * 3];
+  const ty = points[s * 3 + 4] - points[s * 3 + 1];
+  const tz = points[s * 3 + 5] - points[s * 3 + 2];
+  const n = Math.hypot(tx, ty, tz) || 1;
+  const { key, edge } = lights;
+  const kt = (tx * key[0] + ty * key[1] + tz * key[2]) / n;
+  const et = (tx * edge[0] + ty * edge[1] + tz * edge[2]) / n;
+  const x = points[s * 3];
+  const y = points[s * 3 + 1];
+  const z = points[s * 3 + 2];
+  // Hair shades itself: towards the lamp, and far from the head, it is lighter.
+  const outward = Math.hypot(x, y - 0.04, z + 0.01);
+  const facing = outward ? (x * key[0] + (y - 0.04) * key[1] + (z + 0.01) * key[2]) / outward : 0;
+  const depth = 0.32 + 0.68 * Math.min(1, Math.max(0, outward - 0.07) / 0.035);
+  const lit = (0.3 + 0.7 * Math.max(0, Math.min(1, 0.45 + 0.75 * facing))) * depth;
+  const sine = Math.sqrt(Math.max(0, 1 - kt * kt));
+  const highlight = 0.1 * Math.pow(Math.max(0, Math.sqrt(Math.max(0, 1 - (kt * 0.6 + tz / n * 0.3) ** 2))), 24) * lit;
+  const rim = Math.sqrt(Math.max(0, 1 - et * et)) * Math.max(0, -z * 6 + 0.25) * 0.5;
+  const behind = Math.max(0, Math.min(1, 0.45 - z * 4));
+  for (let c = 0; c < 3; c++) {
+    const received = lights.keyColour[c] * sine * lit * 0.95 + lights.fillColour[c] * 0.5 * depth + lights.ambient[c] * depth + lights.edgeColour[c] * rim + lights.bounce[c] * behind * 0.6;
+    shadeOut[c] = Math.max(0.002, colour[c] * tint * (0.75 + 0.35 * t)) * received + highlight * lights.keyColour[c];
+  }
+  return shadeOut;
+}
+
+function ontoScalp(p: Vector, turn: number): Vector {
+  const c = Math.cos(turn);
+  const s = Math.sin(turn);
+  const x = p[0] * c - p[2] * s - SCALP.centre[0];
+  const y = p[1] - SCALP.centre[1];
+  const z = p[0] * s + p[2] * c - SCALP.centre[2];
+  const k = 1 / (Math.hypot(x / SCALP.radii[0], y / SCALP.radii[1], z / SCALP.radii[2]) || 1);
+  const qx = SCALP.centre[0] + x * k;
+  const qz = SCALP.centre[2] + z * k;
+  return [qx * c + qz * s, SCALP.centre[1] + y * k, -qx * s + qz * c];
+}
+
+function scalpNormal(p: Vector, turn: number): Vector {
+  const c = Math.cos(turn);
+  const s = Math.sin(turn);
+  const x = (p[0] * c - p[2] * s) / SCALP.radii[0] ** 2;
+  const y = (p[1] - SCALP.centre[1]) / SCALP.radii[1] ** 2;
+  const z = (p[0] * s + p[2] * c - SCALP.centre[2]) / SCALP.radii[2] ** 2;
+  const d = normalise([x, y, z]);
+  return [d[0] * c + d[2] * s, d[1], -d[0] * s + d[2] * c];
+}
+
+function normalise(v: readonly [number, number, number]): [number, number, number] {
+  const n = Math.hypot(v[0], v[1], v[2]) || 1;
+  return [v[0] / n, v[1] / n, v[2] / n];
+}

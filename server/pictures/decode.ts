@@ -1,0 +1,127 @@
+import { open } from 'node:fs/promises';
+import exifReader from 'exif-reader';
+import sharp, { type Metadata } from 'sharp';
+import type { EncodedRaster } from '../../core/image/raster.ts';
+
+/** One picture is decoded by one thread; the batch has a worker for every core. */
+sharp.concurrency(1);
+sharp.cache(false);
+
+/** The largest picture that is taken in. */
+export const MAX_PIXELS = 60_000_000;
+const MIN_SIDE = 16;
+
+/** Why a file cannot be used, in words for the photographer. */
+export class PictureError extends Error {
+  override name = 'PictureError';
+  constructor(
+    readonly reason: string,
+    readonly remedy: string,
+  ) {
+    super(`${reason}. ${remedy}`);
+  }
+}
+
+export interface PictureFacts {
+  format: 'jpeg' | 'png' | 'tiff';
+  /** Upright size in pixels. */
+  width: number;
+  height: number;
+  depth: 8 | 16;
+  /** Local time without zone as the camera wrote it, ISO 8601, if it did. */
+  takenAt?: string;
+}
+
+/** What a picture is used for decides what is accepted: a frame must have colour and no holes. */
+export type PictureUse = 'frame' | 'background';
+
+/**
+ * Reads the header of a picture and checks that it can be used, without decoding its pixels.
+ * @throws PictureError with reason and remedy.
+ */
+export async function inspectPicture(path: string, use: PictureUse): Promise<PictureFacts> {
+  await checkSignature(path);
+  let metadata: Metadata;
+  try {
+    metadata = await sharp(path, { limitInputPixels: false, failOn: 'error' }).metadata();
+  } catch {
+    throw new PictureError('its header cannot be read; the file is damaged or incomplete', 'Copy it from the card again.');
+  }
+  const { format, width, height } = metadata;
+  if (format !== 'jpeg' && format !== 'png' && format !== 'tiff') throw wrongType();
+  if (width * height > MAX_PIXELS) {
+    throw new PictureError(`it has ${Math.round(width * height / 1e6)} megapixels, more than ${MAX_PIXELS / 1e6}`, 'Export it at a smaller size.');
+  }
+  if (Math.min(width, height) < MIN_SIDE) throw new PictureError(`it is only ${width}×${height} pixels`, `Use a picture of at least ${MIN_SIDE} pixels on each side.`);
+  if (metadata.space === 'cmyk') throw new PictureError('it is in CMYK, a print colour space that has no screen green', 'Export it as RGB, best from the camera’s original.');
+  const grey = metadata.space === 'b-w' || metadata.space === 'grey16';
+  if (grey && use === 'frame') throw new PictureError('it is a grey picture, and without colour there is no screen to remove', 'Use the colour original.');
+  const turned = (metadata.orientation ?? 1) >= 5;
+  return {
+    format,
+    width: turned ? height : width,
+    height: turned ? width : height,
+    depth: metadata.depth === 'ushort' ? 16 : 8,
+    takenAt: takenAt(metadata.exif),
+  };
+}
+
+async function checkSignature(path: string): Promise<void> {
+  const file = await open(path);
+  const head = Buffer.alloc(8);
+  const { bytesRead } = await file.read(head, 0, 8, 0).finally(() => file.close());
+  if (bytesRead === 0) throw new PictureError('the file is empty (0 bytes)', 'Copy it from the card again.');
+  const jpeg = head[0] === 0xff && head[1] === 0xd8;
+  const png = head.readUInt32BE(0) === 0x89504e47;
+  const tiff = head.readUInt32BE(0) === 0x49492a00 || head.readUInt32BE(0) === 0x4d4d002a;
+  if (!jpeg && !png && !tiff) throw wrongType();
+}
+
+function wrongType(): PictureError {
+  return new PictureError('it is not a JPEG, PNG or TIFF picture', 'Export it as JPEG, PNG or TIFF.');
+}
+
+function takenAt(exif: Buffer | undefined): string | undefined {
+  if (!exif) return undefined;
+  try {
+    const tags = exifReader(exif);
+    const date = tags.Photo?.DateTimeOriginal ?? tags.Image?.DateTime;
+    return date instanceof Date && !Number.isNaN(date.getTime()) ? date.toISOString().slice(0, 19) : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * Decodes a picture upright, in sRGB (embedded profiles converted), 3 channels, at its own depth.
+ * @throws PictureError with reason and remedy.
+ */
+export async function decodePicture(path: string, use: PictureUse): Promise<EncodedRaster & { channels: 3 }> {
+  const facts = await inspectPicture(path, use);
+  try {
+    const source = sharp(path, { limitInputPixels: false, failOn: 'error' }).autoOrient();
+    const { hasAlpha } = await sharp(path, { limitInputPixels: false }).metadata();
+    if (hasAlpha && use === 'frame' && !(await sharp(path, { limitInputPixels: false, failOn: 'error' }).stats()).isOpaque) {
+      throw new PictureError('it has transparent areas, so it is no photograph straight from a camera', 'Use the original with its screen.');
+    }
+    const flat = hasAlpha ? (use === 'background' ? source.flatten({ background: '#808080' }) : source.removeAlpha()) : source;
+    const { data, info } =
+      facts.depth === 16
+        ? await flat.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true })
+        : await flat.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
+    return { width: info.width, height: info.height, channels: 3, data: facts.depth === 16 ? wordsOf(data) : bytesOf(data) };
+  } catch (error) {
+    if (error instanceof PictureError) throw error;
+    throw new PictureError('its picture data is damaged or cut short', 'Copy it from the card again; if that fails, use another frame of the same pose.');
+  }
+}
+
+
+function bytesOf(buffer: Buffer): Uint8Array {
+  return new Uint8Array(buffer.buffer, buffer.byteOffset, buffer.length);
+}
+
+function wordsOf(buffer: Buffer): Uint16Array {
+  if (buffer.byteOffset % 2 === 0) return new Uint16Array(buffer.buffer, buffer.byteOffset, buffer.length / 2);
+  return new Uint16Array(buffer.buffer.slice(buffer.byteOffset, buffer.byteOffset + buffer.length));
+}
