@@ -1,0 +1,122 @@
+import { existsSync } from 'node:fs';
+import { mkdir, readFile } from 'node:fs/promises';
+import { availableParallelism } from 'node:os';
+import { basename, extname, join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { Piscina } from 'piscina';
+import { recipeFileSchema } from '../contract/index.ts';
+import { defaultRecipe, type Recipe } from '../core/cut/index.ts';
+import { decodePicture, inspectPicture, PictureError } from '../server/pictures/decode.ts';
+import { extensions } from '../server/pictures/encode.ts';
+import type { CutLine, CutOrder } from './cutWorker.ts';
+import { UsageError } from './main.ts';
+
+export const cutUsage = `silent-lawn cut FILE... --out DIR [options]
+
+  --out DIR            where the cutouts go, as DIR/NAME.png
+  --format F           png (default), png16 or tiff16; alpha is straight, colours are sRGB
+  --recipe FILE.json   settings; what it leaves out takes its default
+  --background FILE    also write DIR/NAME.finished.jpg, the person on this picture
+  --plate FILE         a photograph of the empty screen; it is checked, the cut does not use it yet
+  --jobs N             frames at once, 1 to 64 (default: one for each core)
+  --json               one line of JSON for each frame on standard output
+
+Exit code 0: all frames cut; 1: some failed; 2: wrong usage.`;
+
+const FORMATS = ['png', 'png16', 'tiff16'] as const;
+
+export async function cutCommand(args: string[]): Promise<number> {
+  const { files, out, format, recipeFile, background, plate, jobs, json } = readArguments(args);
+  const recipe = await readRecipe(recipeFile);
+  for (const [option, file] of Object.entries({ plate, background })) if (file) await checkPicture(option, file);
+  await mkdir(out, { recursive: true });
+  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({ file, target, format, recipe, background }));
+  // One frame needs no second thread, nor the time to start one.
+  const threads = Math.min(jobs, orders.length);
+  const report = (line: CutLine): boolean => {
+    if (!line.ok) console.error(`${line.file}: ${line.reason}. ${line.remedy}`);
+    else if (json) {
+      const { file, out: written, width, height, ms, quality } = line;
+      console.log(JSON.stringify({ file, out: written, width, height, ms, quality }));
+    } else console.log(`${line.file} → ${line.out}`);
+    return line.ok;
+  };
+  if (threads === 1) {
+    const { default: cutOne } = await import('./cutWorker.ts');
+    let good = true;
+    for (const order of orders) good = report(await cutOne(order)) && good;
+    return good ? 0 : 1;
+  }
+  const pool = new Piscina<CutOrder, CutLine>({ filename: new URL('./cutWorker.ts', import.meta.url).href, maxThreads: threads, execArgv: ['--import', import.meta.resolve('tsx')] });
+  const outcomes = await Promise.all(
+    orders.map(async (order) => report(await pool.run(order).catch((error: Error): CutLine => ({ ok: false, file: order.file, reason: `the work on it broke off (${error.message})`, remedy: 'Try it with --jobs 1.' })))),
+  );
+  await pool.destroy();
+  return outcomes.every(Boolean) ? 0 : 1;
+}
+
+function readArguments(args: string[]) {
+  let parsed;
+  try {
+    parsed = parseArgs({
+      args,
+      allowPositionals: true,
+      options: {
+        out: { type: 'string' },
+        plate: { type: 'string' },
+        recipe: { type: 'string' },
+        background: { type: 'string' },
+        format: { type: 'string', default: 'png' },
+        jobs: { type: 'string' },
+        json: { type: 'boolean', default: false },
+      },
+    });
+  } catch (error) {
+    throw new UsageError((error as Error).message);
+  }
+  const { values, positionals } = parsed;
+  if (!positionals.length) throw new UsageError('FILE: expected at least one photograph, received none');
+  if (!values.out) throw new UsageError('--out: expected a folder, received none');
+  const format = FORMATS.find((f) => f === values.format);
+  if (!format) throw new UsageError(`--format: expected ${FORMATS.join(', ')}, received ${values.format}`);
+  const jobs = values.jobs === undefined ? availableParallelism() : Number(values.jobs);
+  if (!Number.isInteger(jobs) || jobs < 1 || jobs > 64) throw new UsageError(`--jobs: expected a whole number from 1 to 64, received ${values.jobs}`);
+  return { files: positionals, out: resolve(values.out), format, recipeFile: values.recipe, background: values.background, plate: values.plate, jobs, json: values.json };
+}
+
+async function readRecipe(file: string | undefined): Promise<Recipe> {
+  if (!file) return defaultRecipe;
+  let content: unknown;
+  try {
+    content = JSON.parse(await readFile(file, 'utf8'));
+  } catch (error) {
+    throw new UsageError(`--recipe: ${file} cannot be read as JSON (${(error as Error).message})`);
+  }
+  const result = recipeFileSchema.safeParse(content);
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  throw new UsageError(`--recipe: ${file}: ${[...issue.path].join('.')} ${issue.message}`);
+}
+
+async function checkPicture(option: string, file: string): Promise<void> {
+  if (!existsSync(file)) throw new UsageError(`--${option}: ${file} does not exist`);
+  try {
+    if (option === 'plate') await decodePicture(file, 'frame');
+    else await inspectPicture(file, 'background');
+  } catch (error) {
+    if (error instanceof PictureError) throw new UsageError(`--${option}: ${file}: ${error.message}`);
+    throw error;
+  }
+}
+
+/** DIR/NAME.png for each file; the second of the same name gets a number. */
+function nameOutputs(files: string[], out: string, extension: string): { file: string; target: string }[] {
+  const taken = new Set<string>();
+  return files.map((file) => {
+    const base = basename(file, extname(file));
+    let name = base;
+    for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${base}-${n}`;
+    taken.add(name.toLowerCase());
+    return { file, target: join(out, `${name}.${extension}`) };
+  });
+}

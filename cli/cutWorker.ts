@@ -1,0 +1,65 @@
+import { randomUUID } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { open, rename, rm } from 'node:fs/promises';
+import { performance } from 'node:perf_hooks';
+import { cutFrame, type Quality, type Recipe } from '../core/cut/index.ts';
+import { compositeOnBackground, defaultPlacement } from '../core/place/index.ts';
+import { decodePicture, PictureError } from '../server/pictures/decode.ts';
+import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
+
+/** One frame to cut, as sent to a worker thread, and what came of it. */
+export interface CutOrder {
+  file: string;
+  target: string;
+  format: Exclude<PictureFormat, 'jpeg'>;
+  recipe: Recipe;
+  background?: string;
+}
+export type CutLine =
+  | { ok: true; file: string; out: string; width: number; height: number; ms: { decode: number; cut: number; encode: number }; quality: Quality }
+  | { ok: false; file: string; reason: string; remedy: string };
+
+export default async function cutOne(order: CutOrder): Promise<CutLine> {
+  const { file } = order;
+  if (!existsSync(file)) return { ok: false, file, reason: 'the file does not exist', remedy: 'Check the name.' };
+  try {
+    const start = performance.now();
+    const frame = await decodePicture(file, 'frame');
+    const decoded = performance.now();
+    const result = cutFrame(frame, order.recipe);
+    if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };
+    const cut = performance.now();
+    await writeWhole(order.target, await encodePicture(result.cutout, order.format));
+    const encoded = performance.now();
+    if (order.background) {
+      const background = await decodePicture(order.background, 'background');
+      const finished = compositeOnBackground(result.cutout, background, defaultPlacement);
+      await writeWhole(order.target.replace(/\.[^.]*$/, '.finished.jpg'), await encodePicture(finished, 'jpeg'));
+    }
+    const ms = { decode: Math.round(decoded - start), cut: Math.round(cut - decoded), encode: Math.round(encoded - cut) };
+    return { ok: true, file, out: order.target, width: frame.width, height: frame.height, ms, quality: result.quality };
+  } catch (error) {
+    if (error instanceof PictureError) return { ok: false, file, reason: error.reason, remedy: error.remedy };
+    const { code, message } = error as NodeJS.ErrnoException;
+    if (code) return { ok: false, file, reason: message, remedy: 'Check that the file can be read, the folder written, and the disk has room.' };
+    throw error;
+  }
+}
+
+/** A broken-off run leaves the old file or the new one, never half of one. */
+async function writeWhole(target: string, content: Buffer): Promise<void> {
+  const temporary = `${target}.${randomUUID()}.part`;
+  try {
+    const handle = await open(temporary, 'wx');
+    try {
+      await handle.writeFile(content);
+      await handle.sync();
+    } finally {
+      await handle.close();
+    }
+    await rename(temporary, target);
+  } catch (error) {
+    await rm(temporary, { force: true });
+    throw error;
+  }
+}

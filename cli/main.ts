@@ -1,0 +1,31 @@
+import { cutCommand, cutUsage } from './cut.ts';
+
+/** Wrong use of the command line; the message says what was expected. */
+export class UsageError extends Error {
+  override name = 'UsageError';
+}
+
+const usage = `silent-lawn cut      cut people out of green or blue screen photographs
+
+${cutUsage}`;
+
+/** @returns exit code: 0 all done, 1 something failed, 2 wrong usage. */
+export async function main(args: string[]): Promise<number> {
+  const [command, ...rest] = args;
+  try {
+    switch (command) {
+      case 'cut':
+        return await cutCommand(rest);
+      case 'help':
+      case '--help':
+        console.log(usage);
+        return 0;
+      default:
+        throw new UsageError(command ? `unknown command: ${command}` : 'no command given');
+    }
+  } catch (error) {
+    if (!(error instanceof UsageError)) throw error;
+    console.error(`${error.message}\n\n${usage}`);
+    return 2;
+  }
+}

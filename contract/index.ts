@@ -1,0 +1,186 @@
+import { z } from 'zod';
+import { defaultRecipe, recipeSettings, type Recipe } from '../core/cut/recipe.ts';
+import { placementFacts, type Placement } from '../core/place/placement.ts';
+
+/** Requests, responses and events of the HTTP interface; server and web both read these. */
+
+const id = z.number().int().positive();
+export const idSchema = z.coerce.number().int().positive();
+
+function ranged(facts: { min: number; max: number }): z.ZodNumber {
+  return z.number().min(facts.min).max(facts.max);
+}
+
+export const recipeSchema: z.ZodType<Recipe> = z
+  .object({
+    floor: ranged(recipeSettings.floor),
+    ceiling: ranged(recipeSettings.ceiling),
+    hairReach: ranged(recipeSettings.hairReach),
+    greenKeep: ranged(recipeSettings.greenKeep),
+    spill: ranged(recipeSettings.spill),
+  })
+  .strict();
+
+/** As in a recipe file: what is left out takes its default. */
+export const recipeFileSchema = z
+  .object(Object.fromEntries(Object.entries(recipeSettings).map(([name, facts]) => [name, ranged(facts).optional()])))
+  .strict()
+  .transform((given) => ({ ...defaultRecipe, ...given }) as Recipe);
+
+export const placementSchema = z
+  .object({ backgroundId: id, x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) })
+  .strict();
+export type PlacedOn = z.infer<typeof placementSchema> & Placement;
+
+export const problemSchema = z.object({ reason: z.string(), remedy: z.string() });
+export type Problem = z.infer<typeof problemSchema>;
+
+export const shootSchema = z.object({
+  id,
+  name: z.string(),
+  date: z.string(),
+  place: z.string(),
+  demo: z.boolean(),
+  frames: z.number(),
+  cut: z.number(),
+  placed: z.number(),
+  minutes: z.number(),
+  /** Frames of the demo still to be rendered; 0 otherwise. */
+  pending: z.number(),
+});
+export type Shoot = z.infer<typeof shootSchema>;
+
+export const newShootSchema = z
+  .object({
+    name: z.string().trim().min(1, 'Give the shoot a name.').max(120),
+    date: z.iso.date('Give the date as year-month-day.'),
+    place: z.string().trim().max(120).default(''),
+  })
+  .strict();
+export type NewShoot = z.input<typeof newShootSchema>;
+
+export const setupSchema = z.object({ id, shootId: id, name: z.string(), recipe: recipeSchema });
+export type Setup = z.infer<typeof setupSchema>;
+export const newSetupSchema = z.object({ name: z.string().trim().min(1, 'Give the setup a name.').max(120) }).strict();
+export const changeSetupSchema = z.object({ name: newSetupSchema.shape.name.optional(), recipe: recipeSchema.optional() }).strict();
+
+export const doubtSchema = z.object({ kind: z.enum(['unexplained', 'greenClose', 'noisy', 'wideFringe']), minutes: z.number() });
+export const qualitySchema = z.object({
+  screen: z.enum(['green', 'blue']),
+  screenShare: z.number(),
+  fringeShare: z.number(),
+  unexplained: z.number(),
+  noisePercent: z.number(),
+  greenKept: z.number(),
+  greenRemoved: z.number(),
+  doubts: z.array(doubtSchema),
+  minutes: z.number(),
+});
+
+export const jobStateSchema = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
+export type JobState = z.infer<typeof jobStateSchema>;
+
+export const frameSchema = z.object({
+  id,
+  setupId: id,
+  name: z.string(),
+  width: z.number(),
+  height: z.number(),
+  depth: z.union([z.literal(8), z.literal(16)]),
+  bytes: z.number(),
+  takenAt: z.string().nullable(),
+  /** The finished cut, if there is one. `version` changes with every new cut. */
+  cut: z.object({ version: z.string(), quality: qualitySchema, recipe: recipeSchema }).nullable(),
+  /** The latest cutting job that is not done: waiting, running or failed. */
+  job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),
+  placement: placementSchema.nullable(),
+});
+export type Frame = z.infer<typeof frameSchema>;
+
+export const batchSchema = z.object({
+  id,
+  shootId: id,
+  kind: z.enum(['cut', 'deliver']),
+  total: z.number(),
+  done: z.number(),
+  failed: z.number(),
+  cancelled: z.number(),
+  /** Jobs waiting or running. */
+  open: z.number(),
+  /** Estimated from the jobs done so far; null until there is one. */
+  secondsLeft: z.number().nullable(),
+});
+export type Batch = z.infer<typeof batchSchema>;
+
+export const backgroundSchema = z.object({ id, name: z.string(), width: z.number(), height: z.number() });
+export type Background = z.infer<typeof backgroundSchema>;
+
+export const deliverySettingsSchema = z
+  .object({
+    cutout: z.enum(['none', 'png', 'png16']),
+    finished: z.enum(['none', 'jpeg', 'png']),
+    quality: z.number().int().min(60).max(100),
+  })
+  .strict()
+  .refine((s) => s.cutout !== 'none' || s.finished !== 'none', 'Choose cutouts, finished pictures or both.');
+export type DeliverySettings = z.infer<typeof deliverySettingsSchema>;
+
+export const deliverySchema = z.object({
+  id,
+  shootId: id,
+  settings: deliverySettingsSchema,
+  createdAt: z.string(),
+  batch: batchSchema,
+  files: z.number(),
+  bytes: z.number(),
+  problems: z.array(problemSchema.extend({ frame: z.string() })),
+});
+export type Delivery = z.infer<typeof deliverySchema>;
+
+export const shootDetailSchema = z.object({
+  shoot: shootSchema,
+  setups: z.array(setupSchema),
+  frames: z.array(frameSchema),
+  batches: z.array(batchSchema),
+  deliveries: z.array(deliverySchema),
+});
+export type ShootDetail = z.infer<typeof shootDetailSchema>;
+
+export const importResultSchema = z.discriminatedUnion('outcome', [
+  z.object({ outcome: z.literal('stored'), name: z.string(), frame: frameSchema }),
+  z.object({ outcome: z.literal('duplicate'), name: z.string(), of: z.string() }),
+  z.object({ outcome: z.literal('refused'), name: z.string(), reason: z.string(), remedy: z.string() }),
+]);
+export type ImportResult = z.infer<typeof importResultSchema>;
+
+export const backgroundResultSchema = z.discriminatedUnion('outcome', [
+  z.object({ outcome: z.literal('stored'), name: z.string(), background: backgroundSchema }),
+  z.object({ outcome: z.literal('duplicate'), name: z.string(), of: z.string() }),
+  z.object({ outcome: z.literal('refused'), name: z.string(), reason: z.string(), remedy: z.string() }),
+]);
+export type BackgroundResult = z.infer<typeof backgroundResultSchema>;
+
+export const fileNameSchema = z.object({ name: z.string().min(1).max(255) });
+
+/** Which frames a batch or a placement is for; all of the shoot (or setup) when left out. */
+export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional() }).strict();
+export const placeRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional(), placement: placementSchema }).strict();
+
+export const viewSchema = z.enum(['photograph', 'matte', 'grey', 'white', 'red', 'black']);
+export type View = z.infer<typeof viewSchema>;
+const pixel = z.coerce.number().int();
+export const regionSchema = z.object({ view: viewSchema, x: pixel.min(0), y: pixel.min(0), width: pixel.min(1).max(2400), height: pixel.min(1).max(2400) });
+
+export const healthSchema = z.object({ instance: z.string(), demo: z.object({ done: z.number(), total: z.number() }) });
+
+/** Server-sent events. */
+export const eventSchema = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('frame'), shootId: id, frame: frameSchema }),
+  z.object({ type: z.literal('frameRemoved'), shootId: id, frameId: id }),
+  z.object({ type: z.literal('batch'), shootId: id, batch: batchSchema }),
+  z.object({ type: z.literal('setup'), shootId: id, setup: setupSchema }),
+  z.object({ type: z.literal('delivery'), shootId: id, delivery: deliverySchema }),
+  z.object({ type: z.literal('backgrounds') }),
+  z.object({ type: z.literal('shoots') }),
+]);
+export type ServerEvent = z.infer<typeof eventSchema>;

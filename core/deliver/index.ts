@@ -1,0 +1,1 @@
+export { deliveredName, safeName } from './naming.ts';

@@ -1,0 +1,34 @@
+// npm start: puts in place what is missing, then runs the server in this process until Ctrl-C or SIGTERM.
+import process from 'node:process';
+import { ensurePackages, ensurePrograms, ensureWeb, mariadb, root } from './prepare.mjs';
+
+ensurePackages();
+ensurePrograms([mariadb]);
+ensureWeb();
+
+const { register } = await import('tsx/esm/api');
+register();
+const { start } = await import('../server/main.ts');
+
+let ending = false;
+let running;
+const end = async () => {
+  if (ending) return;
+  ending = true;
+  const { stop } = (await running.catch(() => undefined)) ?? {};
+  await stop?.();
+  process.exit(0);
+};
+process.on('SIGINT', end);
+process.on('SIGTERM', end);
+process.on('SIGHUP', end);
+
+running = start(root);
+try {
+  const { address } = await running;
+  console.log(`Silent Lawn is ready: ${address}`);
+  console.log('Ctrl-C ends it.');
+} catch (error) {
+  console.error(error.message);
+  process.exit(1);
+}

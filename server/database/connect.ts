@@ -1,0 +1,18 @@
+import { join } from 'node:path';
+import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
+import { migrate } from 'drizzle-orm/mysql2/migrator';
+import { createPool, type Pool } from 'mysql2/promise';
+import type { Mariadb } from './mariadb.ts';
+import * as schema from './schema.ts';
+
+export type Database = MySql2Database<typeof schema>;
+export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+
+/** Opens a pool on the database and brings its tables up to date. */
+export async function connect(mariadb: Mariadb): Promise<{ database: Database; close: () => Promise<void> }> {
+  const { host, port, user, password, database: name } = mariadb;
+  const pool: Pool = createPool({ host, port, user, password, database: name, connectionLimit: 8, timezone: 'Z' });
+  const database = drizzle(pool, { schema, mode: 'default' }) as unknown as Database;
+  await migrate(database, { migrationsFolder: join(import.meta.dirname, 'migrations') });
+  return { database, close: () => pool.end() };
+}

@@ -1,0 +1,169 @@
+import { execFile, spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { createServer } from 'node:net';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { promisify } from 'node:util';
+import { createConnection } from 'mysql2/promise';
+
+/** The photographer's own MariaDB: data, socket, log and password in one folder, listening on loopback only. */
+export interface Mariadb {
+  host: '127.0.0.1';
+  port: number;
+  user: string;
+  password: string;
+  database: string;
+  /** Ends the server and waits until it is gone. */
+  stop(): Promise<void>;
+}
+
+const USER = 'silent_lawn';
+const DATABASE = 'silent_lawn';
+const START_SECONDS = 60;
+
+/** Why the database could not be started. */
+export class DatabaseError extends Error {
+  override name = 'DatabaseError';
+}
+
+/**
+ * Starts MariaDB with its files in `folder`, creating it on first use. A server of ours that outlived a killed parent
+ * is taken over; leftover pid and socket files are of no account, the port is a free one each time.
+ * @throws DatabaseError with the remedy.
+ */
+export async function startMariadb(folder: string): Promise<Mariadb> {
+  const dataFolder = join(folder, 'data');
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const password = await keptPassword(folder);
+  if (!existsSync(join(dataFolder, 'mysql'))) await install(dataFolder);
+  const survivor = await findSurvivor(folder, dataFolder);
+  if (survivor) return connectionTo(survivor.port, survivor.pid, password);
+  const port = await freePort();
+  const initFile = join(folder, 'init.sql');
+  await writeFile(
+    initFile,
+    [
+      `CREATE DATABASE IF NOT EXISTS ${DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;`,
+      `CREATE OR REPLACE USER '${USER}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
+      `GRANT ALL ON ${DATABASE}.* TO '${USER}'@'127.0.0.1';`,
+      `ALTER USER 'root'@'localhost' IDENTIFIED BY '${password}';`,
+      '',
+    ].join('\n'),
+    { mode: 0o600 },
+  );
+  const server = spawn(
+    findProgram(['mariadbd', 'mysqld']),
+    [
+      '--no-defaults',
+      `--datadir=${dataFolder}`,
+      '--socket=mariadb.sock',
+      '--pid-file=mariadb.pid',
+      `--log-error=${join(folder, 'mariadb.log')}`,
+      '--bind-address=127.0.0.1',
+      `--port=${port}`,
+      '--skip-name-resolve',
+      `--init-file=${initFile}`,
+      '--innodb-buffer-pool-size=64M',
+      '--innodb-log-file-size=32M',
+      ...(process.getuid?.() === 0 ? ['--user=root'] : []),
+    ],
+    // Its own process group: Ctrl-C in the terminal must reach us first, so that we can end jobs before the database.
+    { detached: true, stdio: 'ignore' },
+  );
+  const failed = new Promise<never>((_, reject) => {
+    server.once('error', (error) => reject(new DatabaseError(`MariaDB cannot be started: ${error.message}`)));
+    server.once('exit', (code) => reject(new DatabaseError(`MariaDB ended while starting (code ${code}). Its log is ${join(folder, 'mariadb.log')}.`)));
+  });
+  server.unref();
+  await writeFile(join(folder, 'port'), `${port}\n`);
+  await Promise.race([failed, waitUntilReady(port, password)]);
+  failed.catch(() => undefined);
+  return connectionTo(port, server.pid as number, password);
+}
+
+function connectionTo(port: number, pid: number, password: string): Mariadb {
+  return { host: '127.0.0.1', port, user: USER, password, database: DATABASE, stop: () => stopProcess(pid) };
+}
+
+async function keptPassword(folder: string): Promise<string> {
+  const file = join(folder, 'password');
+  if (existsSync(file)) return (await readFile(file, 'utf8')).trim();
+  const password = randomBytes(24).toString('base64url');
+  await writeFile(file, password, { mode: 0o600 });
+  return password;
+}
+
+async function install(dataFolder: string): Promise<void> {
+  // A half-made folder from an interrupted first start is made again.
+  await rm(dataFolder, { recursive: true, force: true });
+  const half = `${dataFolder}.new`;
+  await rm(half, { recursive: true, force: true });
+  await promisify(execFile)(findProgram(['mariadb-install-db', 'mysql_install_db']), [
+    '--no-defaults',
+    `--datadir=${half}`,
+    '--auth-root-authentication-method=normal',
+    '--skip-test-db',
+    ...(process.getuid?.() === 0 ? ['--user=root'] : []),
+  ]);
+  await rename(half, dataFolder);
+}
+
+/** A running MariaDB on exactly this data folder, left behind when its parent was killed. */
+async function findSurvivor(folder: string, dataFolder: string): Promise<{ pid: number; port: number } | undefined> {
+  try {
+    const pid = Number((await readFile(join(dataFolder, 'mariadb.pid'), 'utf8')).trim());
+    const port = Number((await readFile(join(folder, 'port'), 'utf8')).trim());
+    const command = await readFile(`/proc/${pid}/cmdline`, 'utf8');
+    return command.split('\0').includes(`--datadir=${dataFolder}`) ? { pid, port } : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
+async function waitUntilReady(port: number, password: string): Promise<void> {
+  const end = Date.now() + START_SECONDS * 1000;
+  for (;;) {
+    try {
+      const connection = await createConnection({ host: '127.0.0.1', port, user: USER, password, database: DATABASE });
+      await connection.end();
+      return;
+    } catch (error) {
+      if (Date.now() > end) throw new DatabaseError(`MariaDB did not answer within ${START_SECONDS} s: ${(error as Error).message}`);
+      await sleep(100);
+    }
+  }
+}
+
+async function stopProcess(pid: number): Promise<void> {
+  try {
+    process.kill(pid, 'SIGTERM');
+    for (let n = 0; n < 300; n++) {
+      process.kill(pid, 0);
+      await sleep(50);
+    }
+  } catch {
+    // Gone, as it should be.
+  }
+}
+
+/** Asks the system for a loopback port that nobody uses. */
+export function freePort(): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.once('error', reject);
+    probe.listen(0, '127.0.0.1', () => {
+      const address = probe.address();
+      probe.close(() => (address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port'))));
+    });
+  });
+}
+
+function findProgram(names: string[]): string {
+  const folders = [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/local/sbin', '/usr/libexec', '/usr/bin'];
+  for (const name of names) {
+    for (const folder of folders) if (folder && existsSync(join(folder, name))) return join(folder, name);
+  }
+  throw new DatabaseError(`${names[0]} is not installed. Install it with: sudo apt-get install mariadb-server`);
+}

@@ -1,0 +1,153 @@
+import { and, asc, count, desc, eq, inArray, sql } from 'drizzle-orm';
+import type { Background, Batch, Delivery, Frame, Setup, Shoot } from '../../contract/index.ts';
+import type { Database } from './connect.ts';
+import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, setups, shoots } from './schema.ts';
+
+/** Reads rows as the interface shows them. */
+
+/** @param workers how many jobs run at once, for the time left. */
+export async function readBatches(database: Database, workers: number, where: { shootId?: number; batchId?: number }): Promise<Batch[]> {
+  const tally = (state: string) => sql<number>`cast(sum(${jobs.state} = ${state}) as signed)`;
+  const rows = await database
+    .select({
+      id: batches.id,
+      shootId: batches.shootId,
+      kind: batches.kind,
+      total: count(jobs.id),
+      done: tally('done'),
+      failed: tally('failed'),
+      cancelled: tally('cancelled'),
+      mean: sql<number | null>`cast(avg(${jobs.milliseconds}) as double)`,
+    })
+    .from(batches)
+    .innerJoin(jobs, eq(jobs.batchId, batches.id))
+    .where(and(where.shootId ? eq(batches.shootId, where.shootId) : undefined, where.batchId ? eq(batches.id, where.batchId) : undefined))
+    .groupBy(batches.id)
+    .orderBy(desc(batches.id));
+  return rows.map(({ mean, ...row }) => {
+    const open = row.total - Number(row.done) - Number(row.failed) - Number(row.cancelled);
+    return {
+      ...row,
+      done: Number(row.done),
+      failed: Number(row.failed),
+      cancelled: Number(row.cancelled),
+      open,
+      secondsLeft: mean === null || open === 0 ? null : Math.ceil((Number(mean) * open) / Math.min(workers, open) / 1000),
+    };
+  });
+}
+
+export async function readFrames(database: Database, where: { shootId?: number; frameIds?: number[] }): Promise<Frame[]> {
+  if (where.frameIds?.length === 0) return [];
+  const condition = and(where.shootId ? eq(setups.shootId, where.shootId) : undefined, where.frameIds ? inArray(frames.id, where.frameIds) : undefined);
+  const rows = await database
+    .select({ frame: frames, cut: cuts, placement: placements })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .leftJoin(cuts, eq(cuts.frameId, frames.id))
+    .leftJoin(placements, eq(placements.frameId, frames.id))
+    .where(condition)
+    .orderBy(asc(frames.takenAt), asc(frames.name), asc(frames.id));
+  const latest = await latestCutJobs(database, rows.map((row) => row.frame.id));
+  return rows.map(({ frame, cut, placement }) => {
+    const job = latest.get(frame.id);
+    return {
+      id: frame.id,
+      setupId: frame.setupId,
+      name: frame.name,
+      width: frame.width,
+      height: frame.height,
+      depth: frame.depth === 16 ? 16 : 8,
+      bytes: frame.bytes,
+      takenAt: frame.takenAt,
+      cut: cut ? { version: cut.file.slice(0, 16), quality: cut.quality, recipe: cut.recipe } : null,
+      job: job && job.state !== 'done' && job.state !== 'cancelled' ? { state: job.state, problem: job.problem } : null,
+      placement: placement ? { backgroundId: placement.backgroundId, x: placement.x, y: placement.y, height: placement.height } : null,
+    };
+  });
+}
+
+async function latestCutJobs(database: Database, frameIds: number[]) {
+  if (!frameIds.length) return new Map<number, typeof jobs.$inferSelect>();
+  const newest = database
+    .select({ id: sql<number>`max(${jobs.id})`.as('id') })
+    .from(jobs)
+    .innerJoin(batches, eq(batches.id, jobs.batchId))
+    .where(and(eq(batches.kind, 'cut'), inArray(jobs.frameId, frameIds)))
+    .groupBy(jobs.frameId)
+    .as('newest');
+  const rows = await database.select({ job: jobs }).from(jobs).innerJoin(newest, eq(newest.id, jobs.id));
+  return new Map(rows.map(({ job }) => [job.frameId, job]));
+}
+
+export async function readShoots(database: Database, pending: (shoot: { demo: boolean }) => number, shootId?: number): Promise<Shoot[]> {
+  const rows = await database
+    .select({
+      shoot: shoots,
+      frames: sql<number>`count(${frames.id})`,
+      cut: sql<number>`count(${cuts.frameId})`,
+      placed: sql<number>`count(${placements.frameId})`,
+      minutes: sql<number>`coalesce(sum(json_extract(${cuts.quality}, '$.minutes')), 0)`,
+    })
+    .from(shoots)
+    .leftJoin(setups, eq(setups.shootId, shoots.id))
+    .leftJoin(frames, eq(frames.setupId, setups.id))
+    .leftJoin(cuts, eq(cuts.frameId, frames.id))
+    .leftJoin(placements, eq(placements.frameId, frames.id))
+    .where(shootId ? eq(shoots.id, shootId) : undefined)
+    .groupBy(shoots.id)
+    .orderBy(desc(shoots.date), desc(shoots.id));
+  return rows.map(({ shoot, ...sums }) => ({
+    id: shoot.id,
+    name: shoot.name,
+    date: shoot.date,
+    place: shoot.place,
+    demo: shoot.demo,
+    frames: Number(sums.frames),
+    cut: Number(sums.cut),
+    placed: Number(sums.placed),
+    minutes: Math.round(Number(sums.minutes) * 10) / 10,
+    pending: pending(shoot),
+  }));
+}
+
+export async function readSetups(database: Database, shootId: number): Promise<Setup[]> {
+  return database.select().from(setups).where(eq(setups.shootId, shootId)).orderBy(asc(setups.id));
+}
+
+export async function readBackgrounds(database: Database): Promise<Background[]> {
+  return database.select({ id: backgrounds.id, name: backgrounds.name, width: backgrounds.width, height: backgrounds.height }).from(backgrounds).orderBy(asc(backgrounds.id));
+}
+
+export async function readDeliveries(database: Database, workers: number, where: { shootId?: number; batchId?: number }): Promise<Delivery[]> {
+  const rows = await database
+    .select()
+    .from(deliveries)
+    .where(and(where.shootId ? eq(deliveries.shootId, where.shootId) : undefined, where.batchId ? eq(deliveries.batchId, where.batchId) : undefined))
+    .orderBy(desc(deliveries.id));
+  const found: Delivery[] = [];
+  for (const row of rows) {
+    const [batch] = await readBatches(database, workers, { batchId: row.batchId });
+    const [sums] = await database
+      .select({ files: count(), bytes: sql<number>`coalesce(sum(${deliveryFiles.bytes}), 0)` })
+      .from(deliveryFiles)
+      .where(eq(deliveryFiles.deliveryId, row.id));
+    const failed = await database
+      .select({ problem: jobs.problem, frame: frames.name })
+      .from(jobs)
+      .innerJoin(frames, eq(frames.id, jobs.frameId))
+      .where(and(eq(jobs.batchId, row.batchId), eq(jobs.state, 'failed')));
+    if (!batch) continue;
+    found.push({
+      id: row.id,
+      shootId: row.shootId,
+      settings: row.settings,
+      createdAt: row.createdAt.toISOString(),
+      batch,
+      files: sums.files,
+      bytes: Number(sums.bytes),
+      problems: failed.map(({ problem, frame }) => ({ frame, reason: problem?.reason ?? 'it failed', remedy: problem?.remedy ?? 'Try again.' })),
+    });
+  }
+  return found;
+}

@@ -1,0 +1,145 @@
+import { sql } from 'drizzle-orm';
+import { bigint, boolean, char, customType, date, double, index, int, mysqlEnum, mysqlTable, smallint, timestamp, unique, varchar } from 'drizzle-orm/mysql-core';
+import type { DeliverySettings, Problem } from '../../contract/index.ts';
+import type { Quality, Recipe } from '../../core/cut/index.ts';
+
+/** Pictures are files in the store, named by the SHA-256 of their content; rows only refer to them. */
+const hash = (name: string) => char(name, { length: 64 });
+/** A JSON column; MariaDB keeps JSON as text, so it is parsed here. */
+const json = <T>(name: string) =>
+  customType<{ data: T; driverData: string }>({
+    dataType: () => 'json',
+    toDriver: (value) => JSON.stringify(value),
+    fromDriver: (value) => JSON.parse(value) as T,
+  })(name);
+const createdAt = () => timestamp('created_at', { fsp: 3 }).notNull().default(sql`current_timestamp(3)`);
+
+export const shoots = mysqlTable('shoots', {
+  id: int('id').autoincrement().primaryKey(),
+  name: varchar('name', { length: 120 }).notNull(),
+  date: date('date', { mode: 'string' }).notNull(),
+  place: varchar('place', { length: 120 }).notNull().default(''),
+  demo: boolean('demo').notNull().default(false),
+  createdAt: createdAt(),
+});
+
+export const setups = mysqlTable(
+  'setups',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
+    name: varchar('name', { length: 120 }).notNull(),
+    recipe: json<Recipe>('recipe').notNull(),
+  },
+  (table) => [index('setups_shoot').on(table.shootId)],
+);
+
+export const frames = mysqlTable(
+  'frames',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    setupId: int('setup_id').notNull().references(() => setups.id, { onDelete: 'cascade' }),
+    name: varchar('name', { length: 255 }).notNull(),
+    file: hash('file').notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    width: int('width').notNull(),
+    height: int('height').notNull(),
+    depth: smallint('depth').notNull(),
+    takenAt: varchar('taken_at', { length: 19 }),
+    createdAt: createdAt(),
+  },
+  (table) => [unique('frames_setup_file').on(table.setupId, table.file), index('frames_file').on(table.file)],
+);
+
+export const cuts = mysqlTable(
+  'cuts',
+  {
+    frameId: int('frame_id').primaryKey().references(() => frames.id, { onDelete: 'cascade' }),
+    file: hash('file').notNull(),
+    depth: smallint('depth').notNull(),
+    recipe: json<Recipe>('recipe').notNull(),
+    quality: json<Quality>('quality').notNull(),
+    milliseconds: int('milliseconds').notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [index('cuts_file').on(table.file)],
+);
+
+export const backgrounds = mysqlTable('backgrounds', {
+  id: int('id').autoincrement().primaryKey(),
+  name: varchar('name', { length: 255 }).notNull(),
+  file: hash('file').notNull().unique(),
+  width: int('width').notNull(),
+  height: int('height').notNull(),
+  createdAt: createdAt(),
+});
+
+export const placements = mysqlTable(
+  'placements',
+  {
+    frameId: int('frame_id').primaryKey().references(() => frames.id, { onDelete: 'cascade' }),
+    backgroundId: int('background_id').notNull().references(() => backgrounds.id),
+    x: double('x').notNull(),
+    y: double('y').notNull(),
+    height: double('height').notNull(),
+  },
+  (table) => [index('placements_background').on(table.backgroundId)],
+);
+
+export const batches = mysqlTable(
+  'batches',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
+    kind: mysqlEnum('kind', ['cut', 'deliver']).notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [index('batches_shoot').on(table.shootId)],
+);
+
+export const jobs = mysqlTable(
+  'jobs',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    batchId: int('batch_id').notNull().references(() => batches.id, { onDelete: 'cascade' }),
+    frameId: int('frame_id').notNull().references(() => frames.id, { onDelete: 'cascade' }),
+    state: mysqlEnum('state', ['queued', 'running', 'done', 'failed', 'cancelled']).notNull().default('queued'),
+    attempts: int('attempts').notNull().default(0),
+    /** Who runs it; a result is only taken from the holder of the token. */
+    token: char('token', { length: 36 }),
+    leaseUntil: timestamp('lease_until', { fsp: 3 }),
+    problem: json<Problem>('problem'),
+    milliseconds: int('milliseconds'),
+  },
+  (table) => [unique('jobs_batch_frame').on(table.batchId, table.frameId), index('jobs_claim').on(table.state, table.leaseUntil), index('jobs_frame').on(table.frameId)],
+);
+
+export const deliveries = mysqlTable(
+  'deliveries',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
+    batchId: int('batch_id').notNull().references(() => batches.id, { onDelete: 'cascade' }),
+    settings: json<DeliverySettings>('settings').notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [index('deliveries_shoot').on(table.shootId)],
+);
+
+export const deliveryFiles = mysqlTable(
+  'delivery_files',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    deliveryId: int('delivery_id').notNull().references(() => deliveries.id, { onDelete: 'cascade' }),
+    frameId: int('frame_id').references(() => frames.id, { onDelete: 'set null' }),
+    name: varchar('name', { length: 255 }).notNull(),
+    kind: mysqlEnum('kind', ['cutout', 'finished']).notNull(),
+    file: hash('file').notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    width: int('width').notNull(),
+    height: int('height').notNull(),
+    background: varchar('background', { length: 255 }).notNull().default(''),
+  },
+  (table) => [unique('delivery_files_name').on(table.deliveryId, table.name), index('delivery_files_file').on(table.file)],
+);
+

@@ -1,0 +1,58 @@
+import { and, eq, sql } from 'drizzle-orm';
+import { deliveredName } from '../../core/deliver/index.ts';
+import type { Recipe } from '../../core/cut/index.ts';
+import type { Database, Transaction } from '../database/connect.ts';
+import { backgrounds, cuts, deliveries, deliveryFiles, frames, jobs, placements } from '../database/schema.ts';
+import type { Store } from '../store/store.ts';
+import type { ClaimedJob } from './claim.ts';
+import type { Answer, CutAnswer, DeliverAnswer } from './tasks.ts';
+
+/** Writes what a job came to, all or nothing, and only if the job is still held by us. */
+export async function finishJob(database: Database, store: Store, job: ClaimedJob, recipe: Recipe, answer: Answer): Promise<void> {
+  const superfluous = await database.transaction(async (tx): Promise<string[]> => {
+    const [held] = await tx.select().from(jobs).where(and(eq(jobs.id, job.id), eq(jobs.token, job.token), eq(jobs.state, 'running'))).for('update');
+    if (!held) return !answer.ok ? [] : 'files' in answer ? answer.files.map(({ file }) => file) : [answer.file];
+    if (!answer.ok) {
+      await tx.update(jobs).set({ state: 'failed', problem: { reason: answer.reason, remedy: answer.remedy }, token: null, leaseUntil: null }).where(eq(jobs.id, job.id));
+      return [];
+    }
+    await tx.update(jobs).set({ state: 'done', milliseconds: answer.milliseconds, token: null, leaseUntil: null }).where(eq(jobs.id, job.id));
+    if (!('files' in answer)) return keepCut(tx, job.frameId, recipe, answer);
+    await keepDelivered(tx, job, answer);
+    return [];
+  });
+  for (const file of superfluous) await removeUnused(database, store, file);
+}
+
+/** @returns the file of the cut that this one replaces, if it has another. */
+async function keepCut(tx: Transaction, frameId: number, recipe: Recipe, answer: CutAnswer): Promise<string[]> {
+  const [before] = await tx.select({ file: cuts.file }).from(cuts).where(eq(cuts.frameId, frameId));
+  const { file, depth, quality, milliseconds } = answer;
+  const values = { file, depth, quality, milliseconds, recipe };
+  await tx.insert(cuts).values({ frameId, ...values }).onDuplicateKeyUpdate({ set: { ...values, createdAt: sql`current_timestamp(3)` as never } });
+  return before && before.file !== file ? [before.file] : [];
+}
+
+async function keepDelivered(tx: Transaction, job: ClaimedJob, answer: DeliverAnswer): Promise<void> {
+  const [delivery] = await tx.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
+  const [frame] = await tx.select().from(frames).where(eq(frames.id, job.frameId));
+  if (!delivery || !frame) return;
+  const [placed] = await tx
+    .select({ name: backgrounds.name })
+    .from(placements)
+    .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
+    .where(eq(placements.frameId, job.frameId));
+  for (const { kind, extension, ...file } of answer.files) {
+    const taken = await tx.select({ name: deliveryFiles.name }).from(deliveryFiles).where(eq(deliveryFiles.deliveryId, delivery.id)).for('update');
+    const name = deliveredName(frame.name, kind, extension, new Set(taken.map((row) => row.name)));
+    await tx.insert(deliveryFiles).values({ deliveryId: delivery.id, frameId: frame.id, name, kind, ...file, background: kind === 'finished' ? (placed?.name ?? '') : '' });
+  }
+}
+
+/** Deletes a stored file that nothing refers to any more. */
+export async function removeUnused(database: Database, store: Store, file: string): Promise<void> {
+  const [used] = await database
+    .select({ n: sql<number>`(select count(*) from ${frames} where ${frames.file} = ${file}) + (select count(*) from ${cuts} where ${cuts.file} = ${file}) + (select count(*) from ${deliveryFiles} where ${deliveryFiles.file} = ${file}) + (select count(*) from ${backgrounds} where ${backgrounds.file} = ${file})` })
+    .from(sql`(select 1) as one`);
+  if (Number(used.n) === 0) await store.remove(file);
+}

@@ -1,0 +1,35 @@
+import type { Request } from 'express';
+import type { Problem } from '../../contract/index.ts';
+import { decodePicture, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
+import type { Store } from '../store/store.ts';
+
+/** 60 megapixels of uncompressed 16-bit RGBA are 480 MB; nothing larger can be a picture that we take. */
+const MOST_BYTES = 520_000_000;
+
+interface Received {
+  hash: string;
+  bytes: number;
+  facts: PictureFacts;
+  /** Moves the file to its place in the store. */
+  keep(): Promise<void>;
+  /** Throws the upload away. */
+  drop(): Promise<void>;
+}
+
+/** Takes the request's body as one picture file, checks that it decodes whole, and leaves it to the caller to keep it. */
+export async function receivePicture(request: Request, store: Store, use: PictureUse): Promise<Received | Problem> {
+  const upload = await store.receive(request, MOST_BYTES);
+  if ('tooLarge' in upload) return { reason: `the file is larger than ${MOST_BYTES / 1e6} MB`, remedy: 'Export it smaller or compressed.' };
+  const { temporary, hash, bytes } = upload;
+  try {
+    const facts = await inspectPicture(temporary, use);
+    // A file already in the store has been decoded before; any other is read through once, so that a truncated one is
+    // refused now and not at eleven at night in the middle of a batch.
+    if (!store.has(hash)) await decodePicture(temporary, use);
+    return { hash, bytes, facts, keep: () => store.adopt(temporary, hash), drop: () => store.discard(temporary) };
+  } catch (error) {
+    await store.discard(temporary);
+    if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };
+    throw error;
+  }
+}

@@ -1,0 +1,79 @@
+import { Router } from 'express';
+import { eq } from 'drizzle-orm';
+import { changeSetupSchema, newSetupSchema, newShootSchema, type Shoot, type ShootDetail } from '../../contract/index.ts';
+import { defaultRecipe } from '../../core/cut/index.ts';
+import { readBatches, readDeliveries, readFrames, readSetups, readShoots } from '../database/queries.ts';
+import { setups, shoots } from '../database/schema.ts';
+import { handler, idOf, notFound, parse } from './answers.ts';
+import type { Context } from './context.ts';
+
+/** Shoots and their setups. */
+export function shootRoutes({ database, events, runner, demo }: Context): Router {
+  const router = Router();
+  const pending = (shoot: { demo: boolean }): number => (shoot.demo ? demo.total - demo.done : 0);
+  const readShoot = async (id: number): Promise<Shoot> => {
+    const [shoot] = await readShoots(database, pending, id);
+    if (!shoot) throw notFound('shoot');
+    return shoot;
+  };
+
+  router.get('/shoots', handler(async (_request, response) => void response.json(await readShoots(database, pending))));
+
+  router.post(
+    '/shoots',
+    handler(async (request, response) => {
+      const { name, date, place } = parse(newShootSchema, request.body);
+      const shootId = await database.transaction(async (tx) => {
+        const [result] = await tx.insert(shoots).values({ name, date, place });
+        await tx.insert(setups).values({ shootId: result.insertId, name: 'Setup 1', recipe: defaultRecipe });
+        return result.insertId;
+      });
+      events.send({ type: 'shoots' });
+      response.status(201).json(await readShoot(shootId));
+    }),
+  );
+
+  router.get(
+    '/shoots/:id',
+    handler(async (request, response) => {
+      const shootId = idOf(request);
+      const detail: ShootDetail = {
+        shoot: await readShoot(shootId),
+        setups: await readSetups(database, shootId),
+        frames: await readFrames(database, { shootId }),
+        batches: (await readBatches(database, runner.workers, { shootId })).filter((batch) => batch.open > 0),
+        deliveries: await readDeliveries(database, runner.workers, { shootId }),
+      };
+      response.json(detail);
+    }),
+  );
+
+  router.post(
+    '/shoots/:id/setups',
+    handler(async (request, response) => {
+      const shootId = idOf(request);
+      const { name } = parse(newSetupSchema, request.body);
+      await readShoot(shootId);
+      const [result] = await database.insert(setups).values({ shootId, name, recipe: defaultRecipe });
+      const setup = (await readSetups(database, shootId)).find((s) => s.id === result.insertId);
+      if (!setup) throw notFound('setup');
+      events.send({ type: 'setup', shootId, setup });
+      response.status(201).json(setup);
+    }),
+  );
+
+  router.patch(
+    '/setups/:id',
+    handler(async (request, response) => {
+      const id = idOf(request);
+      const change = parse(changeSetupSchema, request.body);
+      if (Object.keys(change).length) await database.update(setups).set(change).where(eq(setups.id, id));
+      const [setup] = await database.select().from(setups).where(eq(setups.id, id));
+      if (!setup) throw notFound('setup');
+      events.send({ type: 'setup', shootId: setup.shootId, setup });
+      response.json(setup);
+    }),
+  );
+
+  return router;
+}

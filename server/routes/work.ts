@@ -1,0 +1,153 @@
+import { Router } from 'express';
+import { and, eq, inArray, isNotNull, or } from 'drizzle-orm';
+import { stringify } from 'csv-stringify';
+import yazl from 'yazl';
+import { cutRequestSchema, deliverySettingsSchema, placeRequestSchema } from '../../contract/index.ts';
+import { safeName } from '../../core/deliver/index.ts';
+import type { Transaction } from '../database/connect.ts';
+import { readBatches, readDeliveries, readFrames } from '../database/queries.ts';
+import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, setups, shoots } from '../database/schema.ts';
+import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
+import type { Context } from './context.ts';
+
+/** Batches: cut, place, deliver. */
+export function workRoutes({ database, store, events, runner }: Context): Router {
+  const router = Router();
+
+  const startBatch = async (tx: Transaction, shootId: number, kind: 'cut' | 'deliver', frameIds: number[]): Promise<number> => {
+    const [{ insertId }] = await tx.insert(batches).values({ shootId, kind });
+    await tx.insert(jobs).values(frameIds.map((frameId) => ({ batchId: insertId, frameId })));
+    return insertId;
+  };
+
+  const announceBatch = async (batchId: number) => {
+    const [batch] = await readBatches(database, runner.workers, { batchId });
+    if (!batch) throw notFound('batch');
+    events.send({ type: 'batch', shootId: batch.shootId, batch });
+    return batch;
+  };
+
+  router.post(
+    '/setups/:id/cut',
+    handler(async (request, response) => {
+      const setupId = idOf(request);
+      const { frameIds } = parse(cutRequestSchema, request.body);
+      const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
+      if (!setup) throw notFound('setup');
+      const batchId = await database.transaction(async (tx) => {
+        const chosen = await tx
+          .select({ id: frames.id })
+          .from(frames)
+          .where(and(eq(frames.setupId, setupId), frameIds ? inArray(frames.id, [...frameIds, 0]) : undefined));
+        // A frame that already waits to be cut is not put in the queue a second time; it takes the recipe of its turn.
+        const waiting = await tx
+          .select({ id: jobs.frameId })
+          .from(jobs)
+          .innerJoin(batches, eq(batches.id, jobs.batchId))
+          .where(and(eq(batches.kind, 'cut'), eq(jobs.state, 'queued'), inArray(jobs.frameId, [...chosen.map((f) => f.id), 0])));
+        const busy = new Set(waiting.map((row) => row.id));
+        const fresh = chosen.map((f) => f.id).filter((id) => !busy.has(id));
+        if (!fresh.length) throw new Refusal(409, chosen.length ? { reason: 'all of these frames already wait to be cut', remedy: 'Wait for the batch, or cancel it first.' } : { reason: 'this setup has no frames', remedy: 'Import frames at Gather first.' });
+        return startBatch(tx, setup.shootId, 'cut', fresh);
+      });
+      runner.wake();
+      const batch = await announceBatch(batchId);
+      const queued = await database.select({ id: jobs.frameId }).from(jobs).where(eq(jobs.batchId, batchId));
+      for (const frame of await readFrames(database, { frameIds: queued.map((row) => row.id) })) events.send({ type: 'frame', shootId: setup.shootId, frame });
+      response.status(202).json(batch);
+    }),
+  );
+
+  router.delete(
+    '/batches/:id',
+    handler(async (request, response) => {
+      const batchId = idOf(request);
+      const open = and(eq(jobs.batchId, batchId), or(eq(jobs.state, 'queued'), eq(jobs.state, 'running')));
+      const stopped = await database.select({ id: jobs.frameId }).from(jobs).where(open);
+      await database.update(jobs).set({ state: 'cancelled', token: null, leaseUntil: null }).where(open);
+      runner.abort(batchId);
+      const batch = await announceBatch(batchId);
+      for (const frame of await readFrames(database, { frameIds: stopped.map((row) => row.id) })) events.send({ type: 'frame', shootId: batch.shootId, frame });
+      response.json(batch);
+    }),
+  );
+
+  router.put(
+    '/shoots/:id/placements',
+    handler(async (request, response) => {
+      const shootId = idOf(request);
+      const { frameIds, placement } = parse(placeRequestSchema, request.body);
+      const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, placement.backgroundId));
+      if (!background) throw notFound('background');
+      const chosen = await database
+        .select({ id: frames.id })
+        .from(frames)
+        .innerJoin(setups, eq(setups.id, frames.setupId))
+        .where(and(eq(setups.shootId, shootId), frameIds ? inArray(frames.id, [...frameIds, 0]) : undefined));
+      const ids = chosen.map((row) => row.id);
+      if (ids.length) {
+        await database
+          .insert(placements)
+          .values(ids.map((frameId) => ({ frameId, ...placement })))
+          .onDuplicateKeyUpdate({ set: placement });
+      }
+      const changed = await readFrames(database, { frameIds: ids });
+      for (const frame of changed) events.send({ type: 'frame', shootId, frame });
+      response.json(changed);
+    }),
+  );
+
+  router.post(
+    '/shoots/:id/deliveries',
+    handler(async (request, response) => {
+      const shootId = idOf(request);
+      const settings = parse(deliverySettingsSchema, request.body);
+      const batchId = await database.transaction(async (tx) => {
+        const cutFrames = await tx
+          .select({ id: frames.id })
+          .from(frames)
+          .innerJoin(setups, eq(setups.id, frames.setupId))
+          .innerJoin(cuts, eq(cuts.frameId, frames.id))
+          .where(and(eq(setups.shootId, shootId), isNotNull(cuts.file)));
+        if (!cutFrames.length) throw new Refusal(409, { reason: 'no frame of this shoot has been cut yet', remedy: 'Cut the frames first, then deliver them.' });
+        const id = await startBatch(tx, shootId, 'deliver', cutFrames.map((f) => f.id));
+        await tx.insert(deliveries).values({ shootId, batchId: id, settings });
+        return id;
+      });
+      runner.wake();
+      const [delivery] = await readDeliveries(database, runner.workers, { batchId });
+      events.send({ type: 'delivery', shootId, delivery });
+      response.status(202).json(delivery);
+    }),
+  );
+
+  router.get(
+    '/deliveries/:id/zip',
+    handler(async (request, response) => {
+      const id = idOf(request);
+      const [delivery] = await database.select({ shoot: shoots.name, batchId: deliveries.batchId }).from(deliveries).innerJoin(shoots, eq(shoots.id, deliveries.shootId)).where(eq(deliveries.id, id));
+      if (!delivery) throw notFound('delivery');
+      const [batch] = await readBatches(database, runner.workers, { batchId: delivery.batchId });
+      if (batch && batch.open > 0) throw new Refusal(409, { reason: `${batch.open} pictures of this delivery are still being made`, remedy: 'Wait until it is finished.' });
+      const files = await database
+        .select({ file: deliveryFiles, frame: frames.name, setup: setups.name })
+        .from(deliveryFiles)
+        .leftJoin(frames, eq(frames.id, deliveryFiles.frameId))
+        .leftJoin(setups, eq(setups.id, frames.setupId))
+        .where(eq(deliveryFiles.deliveryId, id))
+        .orderBy(deliveryFiles.name);
+      const zip = new yazl.ZipFile();
+      for (const { file } of files) zip.addFile(store.path(file.file), file.name, { compress: false });
+      const list = stringify(
+        files.map(({ file, frame, setup }) => [file.name, file.kind, frame ?? '', setup ?? '', file.background, file.width, file.height, file.bytes]),
+        { header: true, columns: ['file', 'kind', 'frame', 'setup', 'background', 'width_px', 'height_px', 'bytes'], escape_formulas: true },
+      );
+      zip.addReadStream(list, 'list.csv');
+      zip.end();
+      response.attachment(`${safeName(delivery.shoot)}.zip`).type('application/zip');
+      zip.outputStream.pipe(response);
+    }),
+  );
+
+  return router;
+}

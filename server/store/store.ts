@@ -1,0 +1,94 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createWriteStream, existsSync } from 'node:fs';
+import { mkdir, open, rename, rm, stat } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import type { Readable } from 'node:stream';
+import { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+
+/**
+ * Pictures as files named by the SHA-256 of their content. A file appears whole or not at all: it is written under a
+ * temporary name on the same disk, synced and renamed. Nothing from outside ever becomes part of a path.
+ */
+export class Store {
+  constructor(private readonly folder: string) {}
+
+  /** Path of a stored file; it may not exist. @param hash 64 hex digits. */
+  path(hash: string): string {
+    if (!/^[0-9a-f]{64}$/.test(hash)) throw new TypeError(`hash: expected 64 hex digits, received ${JSON.stringify(hash)}`);
+    return join(this.folder, hash.slice(0, 2), hash);
+  }
+
+  has(hash: string): boolean {
+    return existsSync(this.path(hash));
+  }
+
+  async put(content: Uint8Array): Promise<string> {
+    const hash = createHash('sha256').update(content).digest('hex');
+    if (!this.has(hash)) {
+      const temporary = await this.temporaryName();
+      const file = await open(temporary, 'wx');
+      try {
+        await file.writeFile(content);
+        await file.sync();
+      } finally {
+        await file.close();
+      }
+      await this.adopt(temporary, hash);
+    }
+    return hash;
+  }
+
+  /** Writes a stream to a temporary file. The caller either keeps it with `adopt` or drops it with `discard`. */
+  async receive(stream: Readable, mostBytes: number): Promise<{ temporary: string; hash: string; bytes: number } | { tooLarge: true }> {
+    const temporary = await this.temporaryName();
+    const digest = createHash('sha256');
+    let bytes = 0;
+    const count = new Transform({
+      transform(chunk: Buffer, _encoding, done) {
+        bytes += chunk.length;
+        digest.update(chunk);
+        done(bytes > mostBytes ? new TooLarge() : null, chunk);
+      },
+    });
+    try {
+      await pipeline(stream, count, createWriteStream(temporary, { flags: 'wx', flush: true }));
+    } catch (error) {
+      await this.discard(temporary);
+      if (error instanceof TooLarge) return { tooLarge: true };
+      throw error;
+    }
+    return { temporary, hash: digest.digest('hex'), bytes };
+  }
+
+  async adopt(temporary: string, hash: string): Promise<void> {
+    const path = this.path(hash);
+    await mkdir(dirname(path), { recursive: true });
+    await rename(temporary, path);
+  }
+
+  async discard(temporary: string): Promise<void> {
+    await rm(temporary, { force: true });
+  }
+
+  async remove(hash: string): Promise<void> {
+    await rm(this.path(hash), { force: true });
+  }
+
+  async size(hash: string): Promise<number> {
+    return (await stat(this.path(hash))).size;
+  }
+
+  /** Half-written files of an earlier run. */
+  async clearTemporary(): Promise<void> {
+    await rm(join(this.folder, 'incoming'), { recursive: true, force: true });
+  }
+
+  private async temporaryName(): Promise<string> {
+    const incoming = join(this.folder, 'incoming');
+    await mkdir(incoming, { recursive: true });
+    return join(incoming, randomUUID());
+  }
+}
+
+class TooLarge extends Error {}
