@@ -76,7 +76,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte): Quality {
   const greenKept = analysis.patches.filter((patch) => patch.verdict === 'keep').length;
   const readings = {
     unexplained: matte.unexplained,
-    greenClose: analysis.patches.length,
+    greenClose: analysis.patches.filter((patch) => patch.doubtful).length,
     noisy: analysis.noise * 100,
     wideFringe: fringe / regions.length,
   };

@@ -21,6 +21,8 @@ export interface GreenPatch {
   /** Chromaticity distance from the screen at that place. */
   chromaDistance: number;
   verdict: 'keep' | 'remove';
+  /** True where the evidence lies so near the limit that the verdict may be wrong. */
+  doubtful: boolean;
 }
 
 export interface Regions {
@@ -53,6 +55,9 @@ const bounds = {
   /** A kept patch has this sum of proven coverage and chromaticity distance, and this distance, at “green kept” 0; none at 1. */
   keepEvidence: 1.64,
   keepDistance: 0.2,
+  /** A verdict is doubtful within this logarithm of the limit, for patches from this share of the frame on. */
+  doubtRange: 0.3,
+  doubtShare: 0.002,
   /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
   keepClosing: 0.02,
   closingKey: 1.02,
@@ -172,6 +177,7 @@ function judgePatches(
     const asked = 1 - greenKeep;
     const evidence = patch.provenCoverage + patch.chromaDistance;
     patch.verdict = greenKeep > 0 && evidence >= bounds.keepEvidence * asked && patch.chromaDistance >= bounds.keepDistance * asked ? 'keep' : 'remove';
+    patch.doubtful = patch.share >= bounds.doubtShare && Math.abs(Math.log(evidence / Math.max(0.01, bounds.keepEvidence * asked))) < bounds.doubtRange;
     patches.push(patch);
     if (patch.verdict === 'keep') for (const p of pixels) kept.data[p] = 1;
   }
@@ -216,5 +222,6 @@ function measurePatch(frame: LinearRaster, screen: LinearRaster, proven: Float32
     provenCoverage: coverage / pixels.length,
     chromaDistance: distance / pixels.length,
     verdict: 'remove',
+    doubtful: false,
   };
 }

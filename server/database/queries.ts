@@ -70,13 +70,13 @@ export async function readFrames(database: Database, where: { shootId?: number; 
 async function latestCutJobs(database: Database, frameIds: number[]) {
   if (!frameIds.length) return new Map<number, typeof jobs.$inferSelect>();
   const newest = database
-    .select({ id: sql<number>`max(${jobs.id})`.as('id') })
+    .select({ newestId: sql<number>`max(${jobs.id})`.as('newest_id') })
     .from(jobs)
     .innerJoin(batches, eq(batches.id, jobs.batchId))
     .where(and(eq(batches.kind, 'cut'), inArray(jobs.frameId, frameIds)))
     .groupBy(jobs.frameId)
     .as('newest');
-  const rows = await database.select({ job: jobs }).from(jobs).innerJoin(newest, eq(newest.id, jobs.id));
+  const rows = await database.select({ job: jobs }).from(jobs).innerJoin(newest, eq(newest.newestId, jobs.id));
   return new Map(rows.map(({ job }) => [job.frameId, job]));
 }
 

@@ -5,12 +5,12 @@ import type { Quality, Recipe } from '../../core/cut/index.ts';
 
 /** Pictures are files in the store, named by the SHA-256 of their content; rows only refer to them. */
 const hash = (name: string) => char(name, { length: 64 });
-/** A JSON column; MariaDB keeps JSON as text, so it is parsed here. */
+/** A JSON column. MariaDB keeps JSON as text; depending on what server and driver agree on it arrives parsed or not. */
 const json = <T>(name: string) =>
-  customType<{ data: T; driverData: string }>({
+  customType<{ data: T; driverData: unknown }>({
     dataType: () => 'json',
     toDriver: (value) => JSON.stringify(value),
-    fromDriver: (value) => JSON.parse(value) as T,
+    fromDriver: (value) => (typeof value === 'string' ? JSON.parse(value) : value) as T,
   })(name);
 const createdAt = () => timestamp('created_at', { fsp: 3 }).notNull().default(sql`current_timestamp(3)`);
 

@@ -1,0 +1,57 @@
+import { useEffect, useRef, useState } from 'react';
+import type { Frame, Problem } from '../../contract/index.ts';
+import type { Quality, Recipe } from '../../core/cut/index.ts';
+import { defaultPlacement } from '../../core/place/index.ts';
+import { pictures } from '../state/api.ts';
+import { latestOnly } from '../worker/latestOnly.ts';
+import type { PreviewView } from '../worker/picture.worker.ts';
+import { usePictureWorker } from '../worker/usePictureWorker.ts';
+
+interface PreviewState {
+  bitmap?: ImageBitmap;
+  quality?: Quality;
+  problem?: Problem;
+  working: boolean;
+}
+
+/** The frame cut in the browser with the given recipe, in the given view; follows every change. */
+export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined, view: PreviewView): PreviewState {
+  const worker = usePictureWorker();
+  const [state, setState] = useState<PreviewState>({ working: true });
+  const ask = useRef(latestOnly());
+  const loaded = useRef<{ frame?: number; background?: number }>({});
+  const frameId = frame?.id;
+  const placement = frame?.placement;
+  useEffect(() => {
+    if (!worker || frameId === undefined || !recipe) return;
+    let current = true;
+    // A preview that takes longer than a blink says so; a quick one does not flicker.
+    const slow = setTimeout(() => current && setState((s) => ({ ...s, working: true })), 250);
+    ask.current(async () => {
+      if (!current) return;
+      try {
+        if (loaded.current.frame !== frameId) {
+          await worker.loadFrame(pictures.working(frameId));
+          loaded.current.frame = frameId;
+        }
+        if (view === 'background' && placement && loaded.current.background !== placement.backgroundId) {
+          await worker.loadBackground(pictures.background(placement.backgroundId, 'view'));
+          loaded.current.background = placement.backgroundId;
+        }
+        const preview = await worker.preview(recipe, view, placement ?? defaultPlacement);
+        if (!current) return;
+        clearTimeout(slow);
+        if (preview.ok) setState({ bitmap: await createImageBitmap(preview.pixels), quality: preview.quality, working: false });
+        else setState({ problem: preview, working: false });
+      } catch (error) {
+        clearTimeout(slow);
+        if (current) setState({ problem: { reason: (error as Error).message, remedy: 'Reload the page.' }, working: false });
+      }
+    });
+    return () => {
+      current = false;
+      clearTimeout(slow);
+    };
+  }, [worker, frameId, recipe, view, placement]);
+  return state;
+}

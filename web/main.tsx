@@ -1,0 +1,40 @@
+import '@fontsource-variable/archivo/wght.css';
+import './styles.css';
+import { StyledEngineProvider, ThemeProvider } from '@mui/material';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { CutPage } from './cut/CutPage.tsx';
+import { DeliverPage } from './deliver/DeliverPage.tsx';
+import { GatherPage } from './gather/GatherPage.tsx';
+import { PlacePage } from './place/PlacePage.tsx';
+import { ShootLayout } from './shell/ShootLayout.tsx';
+import { ShootsPage } from './shoots/ShootsPage.tsx';
+import { Missing } from './shell/Missing.tsx';
+import { theme } from './theme.ts';
+
+const router = createBrowserRouter([
+  { path: '/', element: <ShootsPage /> },
+  {
+    path: '/shoots/:shootId',
+    element: <ShootLayout />,
+    children: [
+      { index: true, element: <Navigate to="gather" replace /> },
+      { path: 'gather', element: <GatherPage /> },
+      { path: 'cut', element: <CutPage /> },
+      { path: 'place', element: <PlacePage /> },
+      { path: 'deliver', element: <DeliverPage /> },
+    ],
+  },
+  { path: '*', element: <Missing what="page" /> },
+]);
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+  <StrictMode>
+    <StyledEngineProvider injectFirst>
+      <ThemeProvider theme={theme}>
+        <RouterProvider router={router} />
+      </ThemeProvider>
+    </StyledEngineProvider>
+  </StrictMode>,
+);

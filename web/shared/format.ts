@@ -1,0 +1,27 @@
+/** Numbers as the interface writes them. */
+
+export function minutes(value: number): string {
+  if (value <= 0) return '0 min by hand';
+  if (value < 1) return 'under 1 min by hand';
+  if (value < 90) return `${Math.round(value)} min by hand`;
+  return `${(value / 60).toFixed(1)} h by hand`;
+}
+
+export function timeLeft(seconds: number | null): string {
+  if (seconds === null) return 'measuring …';
+  if (seconds < 60) return `${Math.max(1, Math.round(seconds))} s left`;
+  return `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s left`;
+}
+
+export function fileSize(bytes: number): string {
+  if (bytes < 1e6) return `${Math.max(1, Math.round(bytes / 1e3))} kB`;
+  return bytes < 1e9 ? `${(bytes / 1e6).toFixed(1)} MB` : `${(bytes / 1e9).toFixed(2)} GB`;
+}
+
+export function megapixels(width: number, height: number): string {
+  return `${((width * height) / 1e6).toFixed(1)} MP`;
+}
+
+export function longDate(date: string): string {
+  return new Date(`${date}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+}

@@ -1,0 +1,30 @@
+import { NavLink } from 'react-router';
+import { minutes } from '../shared/format.ts';
+import { useStore } from '../state/store.ts';
+
+/** The path through a shoot as a ruler; each station shows how it stands in numbers. */
+export function StationRuler({ shootId }: { shootId: number }) {
+  const frames = useStore((state) => state.frames);
+  const setups = useStore((state) => state.setups);
+  const deliveries = useStore((state) => state.deliveries);
+  const cut = frames.filter((frame) => frame.cut);
+  const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
+  const byHand = cut.reduce((sum, frame) => sum + (frame.cut?.quality.minutes ?? 0), 0);
+  const placed = frames.filter((frame) => frame.placement).length;
+  const stations = [
+    { path: 'gather', name: 'Gather', figure: `${frames.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}` },
+    { path: 'cut', name: 'Cut', figure: `${cut.length} of ${frames.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}` },
+    { path: 'place', name: 'Place', figure: `${placed} of ${frames.length}` },
+    { path: 'deliver', name: 'Deliver', figure: deliveries.length ? `${deliveries.length} made` : 'none yet' },
+  ];
+  return (
+    <nav className="ruler" aria-label="Stations">
+      {stations.map(({ path, name, figure }) => (
+        <NavLink key={path} to={`/shoots/${shootId}/${path}`}>
+          <strong>{name}</strong>
+          <span className="figure">{figure}</span>
+        </NavLink>
+      ))}
+    </nav>
+  );
+}

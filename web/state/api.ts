@@ -1,0 +1,95 @@
+import { z } from 'zod';
+import {
+  backgroundResultSchema,
+  backgroundSchema,
+  batchSchema,
+  deliverySchema,
+  frameSchema,
+  importResultSchema,
+  problemSchema,
+  setupSchema,
+  shootDetailSchema,
+  shootSchema,
+  type BackgroundResult,
+  type DeliverySettings,
+  type ImportResult,
+  type NewShoot,
+  type PlacedOn,
+  type Problem,
+} from '../../contract/index.ts';
+import type { Recipe } from '../../core/cut/recipe.ts';
+
+/** A request that was refused or failed, in words. */
+export class RequestError extends Error {
+  override name = 'RequestError';
+  constructor(readonly problem: Problem) {
+    super(problem.reason);
+  }
+}
+
+const away: Problem = { reason: 'Silent Lawn does not answer', remedy: 'See whether it still runs in its terminal and start it again; nothing that was saved is lost.' };
+
+async function request<T>(schema: z.ZodType<T>, method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api${path}`, { method, headers: body === undefined ? {} : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
+  } catch {
+    throw new RequestError(away);
+  }
+  if (!response.ok) {
+    const problem = problemSchema.safeParse(await response.json().catch(() => undefined));
+    throw new RequestError(problem.success ? problem.data : away);
+  }
+  return schema.parse(response.status === 204 ? undefined : await response.json());
+}
+
+export const api = {
+  shoots: () => request(z.array(shootSchema), 'GET', '/shoots'),
+  createShoot: (shoot: NewShoot) => request(shootSchema, 'POST', '/shoots', shoot),
+  shoot: (id: number) => request(shootDetailSchema, 'GET', `/shoots/${id}`),
+  createSetup: (shootId: number, name: string) => request(setupSchema, 'POST', `/shoots/${shootId}/setups`, { name }),
+  changeSetup: (id: number, change: { name?: string; recipe?: Recipe }) => request(setupSchema, 'PATCH', `/setups/${id}`, change),
+  removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
+  cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
+  cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
+  place: (shootId: number, placement: PlacedOn, frameIds?: number[]) => request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
+  backgrounds: () => request(z.array(backgroundSchema), 'GET', '/backgrounds'),
+  deliver: (shootId: number, settings: DeliverySettings) => request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),
+  uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> => upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),
+  uploadBackground: (file: File, onProgress: (share: number) => void): Promise<BackgroundResult> => upload(backgroundResultSchema, '/backgrounds', file, onProgress),
+};
+
+/** Sends one file; XMLHttpRequest, because fetch tells nothing about the progress of an upload. */
+function upload<T>(schema: z.ZodType<T>, path: string, file: File, onProgress: (share: number) => void): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const xhr = new XMLHttpRequest();
+    xhr.open('POST', `/api${path}?${new URLSearchParams({ name: file.name })}`);
+    xhr.setRequestHeader('content-type', 'application/octet-stream');
+    xhr.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
+    xhr.onerror = () => reject(new RequestError(away));
+    xhr.onload = () => {
+      let answer: unknown;
+      try {
+        answer = JSON.parse(xhr.responseText);
+      } catch {
+        answer = undefined;
+      }
+      const result = schema.safeParse(answer);
+      if (xhr.status < 300 && result.success) resolve(result.data);
+      else reject(new RequestError(problemSchema.safeParse(answer).data ?? away));
+    };
+    xhr.send(file);
+  });
+}
+
+/** Addresses of pictures. A cut's version makes the browser fetch it anew after every change. */
+export const pictures = {
+  thumbnail: (id: number) => `/api/frames/${id}/thumbnail`,
+  cutThumbnail: (id: number, version: string) => `/api/frames/${id}/thumbnail?of=cut&v=${version}`,
+  working: (id: number) => `/api/frames/${id}/working`,
+  cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
+  region: (id: number, version: string, view: string, area: { x: number; y: number; width: number; height: number }) =>
+    `/api/frames/${id}/region?${new URLSearchParams({ v: version, view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
+  background: (id: number, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}`,
+  zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
+};

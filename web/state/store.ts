@@ -1,0 +1,132 @@
+import { create } from 'zustand';
+import { eventSchema, type Background, type Batch, type Delivery, type Frame, type PlacedOn, type Problem, type ServerEvent, type Setup, type Shoot } from '../../contract/index.ts';
+import type { Recipe } from '../../core/cut/recipe.ts';
+import { api, RequestError } from './api.ts';
+
+/** One step that can be taken back. */
+interface Step {
+  label: string;
+  undo: () => Promise<void>;
+}
+
+interface State {
+  shoots: Shoot[] | null;
+  shoot: Shoot | null;
+  setups: Setup[];
+  frames: Frame[];
+  batches: Batch[];
+  deliveries: Delivery[];
+  backgrounds: Background[];
+  /** What went wrong last, until it is dismissed. */
+  problem: Problem | null;
+  connected: boolean;
+  steps: Step[];
+}
+
+export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], problem: null, connected: true, steps: [] }));
+
+const { setState, getState } = useStore;
+
+/** Runs a request; a failure is shown instead of thrown. @returns undefined when it failed. */
+export async function attempt<T>(work: Promise<T>): Promise<T | undefined> {
+  try {
+    return await work;
+  } catch (error) {
+    setState({ problem: error instanceof RequestError ? error.problem : { reason: (error as Error).message, remedy: 'Reload the page; nothing that was saved is lost.' } });
+    return undefined;
+  }
+}
+
+export function dismissProblem(): void {
+  setState({ problem: null });
+}
+
+export async function loadShoots(): Promise<void> {
+  const shoots = await attempt(api.shoots());
+  if (shoots) setState({ shoots });
+}
+
+/** @returns false if the shoot does not exist. */
+export async function loadShoot(id: number): Promise<boolean> {
+  try {
+    const [detail, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
+    const { shoot, setups, frames, batches, deliveries } = detail;
+    setState((state) => ({ shoot, setups, frames, batches, deliveries, backgrounds, steps: state.shoot?.id === id ? state.steps : [] }));
+    return true;
+  } catch (error) {
+    if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return false;
+    await attempt(Promise.reject(error));
+    return true;
+  }
+}
+
+/** Follows what the server tells; after a break everything is read again. @returns how to stop. */
+export function followEvents(reload: () => void): () => void {
+  const source = new EventSource('/api/events');
+  let opened = false;
+  source.onopen = () => {
+    setState({ connected: true });
+    if (opened) reload();
+    opened = true;
+  };
+  source.onerror = () => setState({ connected: false });
+  source.onmessage = (message) => {
+    const event = eventSchema.safeParse(JSON.parse(message.data));
+    if (event.success) apply(event.data);
+  };
+  return () => source.close();
+}
+
+function apply(event: ServerEvent): void {
+  if (event.type === 'shoots') return void loadShoots();
+  if (event.type === 'backgrounds') {
+    void attempt(api.backgrounds()).then((backgrounds) => backgrounds && setState({ backgrounds }));
+    return;
+  }
+  if (event.shootId !== getState().shoot?.id) return;
+  if (event.type === 'frame') setState((state) => ({ frames: sortFrames(upsert(state.frames, event.frame)) }));
+  if (event.type === 'frameRemoved') setState((state) => ({ frames: state.frames.filter((frame) => frame.id !== event.frameId) }));
+  if (event.type === 'setup') setState((state) => ({ setups: upsert(state.setups, event.setup) }));
+  if (event.type === 'batch') setState((state) => ({ batches: upsert(state.batches, event.batch).filter((batch) => batch.open > 0 || batch.failed > 0) }));
+  if (event.type === 'delivery') setState((state) => ({ deliveries: upsert(state.deliveries, event.delivery).sort((a, b) => b.id - a.id) }));
+}
+
+function upsert<T extends { id: number }>(list: T[], item: T): T[] {
+  return list.some((other) => other.id === item.id) ? list.map((other) => (other.id === item.id ? item : other)) : [...list, item];
+}
+
+/** As the server lists them: by the time they were taken, then by name. */
+function sortFrames(frames: Frame[]): Frame[] {
+  return frames.sort((a, b) => (a.takenAt ?? '').localeCompare(b.takenAt ?? '') || a.name.localeCompare(b.name) || a.id - b.id);
+}
+
+export async function changeRecipe(setup: Setup, recipe: Recipe, label: string): Promise<void> {
+  const before = setup.recipe;
+  setState((state) => ({ setups: upsert(state.setups, { ...setup, recipe }) }));
+  if (await attempt(api.changeSetup(setup.id, { recipe }))) remember(label, async () => void (await attempt(api.changeSetup(setup.id, { recipe: before }).then((changed) => setState((state) => ({ setups: upsert(state.setups, changed) }))))));
+  else setState((state) => ({ setups: upsert(state.setups, setup) }));
+}
+
+/** Puts frames on a background. Taking it back restores each frame's own earlier placement. */
+export async function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
+  const before = frames.map(({ id, placement: old }) => ({ id, old }));
+  setState((state) => ({ frames: state.frames.map((frame) => (frames.some((f) => f.id === frame.id) ? { ...frame, placement } : frame)) }));
+  const changed = await attempt(api.place(shootId, placement, frames.map((frame) => frame.id)));
+  if (!changed) return void loadShoot(shootId);
+  if (before.some(({ old }) => old)) {
+    remember(label, async () => {
+      for (const { id, old } of before) if (old) await attempt(api.place(shootId, old, [id]));
+    });
+  }
+}
+
+function remember(label: string, undo: () => Promise<void>): void {
+  setState((state) => ({ steps: [...state.steps.slice(-49), { label, undo }] }));
+}
+
+export async function undoLast(): Promise<void> {
+  const step = getState().steps.at(-1);
+  if (!step) return;
+  setState((state) => ({ steps: state.steps.slice(0, -1) }));
+  await step.undo();
+}

@@ -1,0 +1,125 @@
+import { expose, transfer } from 'comlink';
+import { analyseFrame, finishCut, judgeQuality, noScreen, solveMatte, type Analysis, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
+import type { EncodedRaster } from '../../core/image/raster.ts';
+import { compositeOnBackground, compositeOnTone, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
+
+/** Cuts and composes pictures beside the page, with the same core as the batch. */
+export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
+export type Preview = { ok: true; pixels: ImageData; quality: Quality } | { ok: false; reason: string; remedy: string };
+
+interface Cached {
+  analysis?: { key: string; value: Analysis | undefined };
+  matte?: Matte;
+  cut?: { key: string; value: EncodedRaster & { channels: 4 }; quality: Quality };
+}
+
+let frame: EncodedRaster | undefined;
+let cutout: EncodedRaster | undefined;
+let background: EncodedRaster | undefined;
+let cached: Cached = {};
+
+const worker = {
+  /** The frame to preview, as a decoded working copy. */
+  async loadFrame(address: string): Promise<{ width: number; height: number }> {
+    frame = await fetchPicture(address);
+    cached = {};
+    return { width: frame.width, height: frame.height };
+  },
+
+  /** The background for the view on a background, and for placing; reduced to `width` pixels if given. */
+  async loadBackground(address: string, width?: number): Promise<{ width: number; height: number }> {
+    background = await fetchPicture(address, width);
+    return { width: background.width, height: background.height };
+  },
+
+  /** A stored cut for placing: colour above, coverage below in one opaque picture. */
+  async loadCutout(address: string): Promise<{ width: number; height: number }> {
+    const stacked = await fetchPicture(address);
+    const height = stacked.height / 2;
+    const data = new Uint8Array(stacked.width * height * 4);
+    const below = stacked.width * height * 3;
+    for (let i = 0, o = 0; o < data.length; i += 3, o += 4) {
+      data[o] = stacked.data[i];
+      data[o + 1] = stacked.data[i + 1];
+      data[o + 2] = stacked.data[i + 2];
+      data[o + 3] = stacked.data[below + i];
+    }
+    cutout = { width: stacked.width, height, channels: 4, data };
+    return { width: cutout.width, height };
+  },
+
+  /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted view. */
+  preview(recipe: Recipe, view: PreviewView, placement: Placement): Preview {
+    if (!frame) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
+    const cut = cutStaged(frame, recipe);
+    if (!cut) return { ok: false, ...noScreen };
+    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.value, view, placement)), quality: cut.quality });
+  },
+
+  /** The loaded cut on the loaded background. */
+  place(placement: Placement): ImageData | undefined {
+    if (!cutout || !background) return undefined;
+    const pixels = toImageData(compositeOnBackground(cutout, background, placement));
+    return transfer(pixels, [pixels.data.buffer]);
+  },
+};
+
+export type PictureWorker = typeof worker;
+expose(worker);
+
+function cutStaged(source: EncodedRaster, recipe: Recipe): Cached['cut'] {
+  const analysisKey = `${recipe.hairReach} ${recipe.greenKeep}`;
+  if (cached.analysis?.key !== analysisKey) {
+    cached = { analysis: { key: analysisKey, value: analyseFrame(source, recipe) } };
+  }
+  const analysis = cached.analysis?.value;
+  if (!analysis) return undefined;
+  cached.matte ??= solveMatte(source, analysis);
+  const cutKey = `${analysisKey} ${recipe.floor} ${recipe.ceiling} ${recipe.spill}`;
+  if (cached.cut?.key !== cutKey) {
+    cached.cut = { key: cutKey, value: finishCut(source, analysis, cached.matte, recipe), quality: judgeQuality(analysis, cached.matte) };
+  }
+  return cached.cut;
+}
+
+function compose(photograph: EncodedRaster, cut: EncodedRaster, view: PreviewView, placement: Placement): EncodedRaster {
+  if (view === 'photograph') return photograph;
+  if (view === 'matte') return mattePicture(cut);
+  if (view === 'background') return background ? compositeOnBackground(cut, background, placement) : compositeOnTone(cut, judgingTones.grey.tone);
+  return compositeOnTone(cut, judgingTones[view].tone);
+}
+
+function transferred(preview: Preview & { ok: true }): Preview {
+  return transfer(preview, [preview.pixels.data.buffer]);
+}
+
+function toImageData(picture: EncodedRaster): ImageData {
+  const pixels = new ImageData(picture.width, picture.height);
+  const { data } = picture;
+  for (let i = 0, o = 0; i < data.length; i += 3, o += 4) {
+    pixels.data[o] = data[i];
+    pixels.data[o + 1] = data[i + 1];
+    pixels.data[o + 2] = data[i + 2];
+    pixels.data[o + 3] = 255;
+  }
+  return pixels;
+}
+
+async function fetchPicture(address: string, width?: number): Promise<EncodedRaster> {
+  const response = await fetch(address);
+  if (!response.ok) throw new Error(`the picture could not be fetched (${response.status})`);
+  const options: ImageBitmapOptions = { colorSpaceConversion: 'none', premultiplyAlpha: 'none', ...(width ? { resizeWidth: width, resizeQuality: 'high' } : {}) };
+  const bitmap = await createImageBitmap(await response.blob(), options);
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+  const context = canvas.getContext('2d', { willReadFrequently: true });
+  if (!context) throw new Error('the browser gives no canvas to decode with');
+  context.drawImage(bitmap, 0, 0);
+  const { data } = context.getImageData(0, 0, bitmap.width, bitmap.height);
+  const out = new Uint8Array(bitmap.width * bitmap.height * 3);
+  for (let i = 0, o = 0; o < out.length; i += 4, o += 3) {
+    out[o] = data[i];
+    out[o + 1] = data[i + 1];
+    out[o + 2] = data[i + 2];
+  }
+  return { width: bitmap.width, height: bitmap.height, channels: 3, data: out };
+}
