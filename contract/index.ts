@@ -164,7 +164,8 @@ export const fileNameSchema = z.object({ name: z.string().min(1).max(255) });
 
 /** Which frames a batch or a placement is for; all of the shoot (or setup) when left out. */
 export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional() }).strict();
-export const placeRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional(), placement: placementSchema }).strict();
+/** A placement of null takes the frames off their background. */
+export const placeRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional(), placement: placementSchema.nullable() }).strict();
 
 export const viewSchema = z.enum(['photograph', 'matte', 'grey', 'white', 'red', 'black']);
 export type View = z.infer<typeof viewSchema>;

@@ -12,7 +12,6 @@ export function deliveredName(frameName: string, kind: 'cutout' | 'finished', ex
 }
 
 export function safeName(name: string): string {
-  // eslint-disable-next-line no-control-regex -- control characters are exactly what must go
   const safe = name.replace(/[\u0000-\u001f\u007f<>:"/\\|?*]/g, '_').replace(/^[.\s]+|[.\s]+$/g, '').slice(0, 120);
   return safe || 'frame';
 }

@@ -25,7 +25,7 @@ const bounds = {
   minLevel: 0.5,
   maxLevel: 1.7,
   /** At most this many points enter a surface fit. */
-  fitPoints: 20000,
+  fitPoints: 6000,
 };
 
 /**
@@ -139,7 +139,7 @@ function measureChromaNoise(frame: LinearRaster, base: LinearRaster, clear: Mask
   const f = frame.data;
   const b = base.data;
   const sample: number[] = [];
-  const step = Math.max(1, Math.floor(clear.data.length / 40000));
+  const step = Math.max(1, Math.floor(clear.data.length / 12000));
   for (let p = 0; p < clear.data.length; p += step) {
     if (!clear.data[p]) continue;
     const i = p * 3;

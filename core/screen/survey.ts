@@ -28,6 +28,8 @@ export const surveyBounds = {
 };
 
 const BINS = 48;
+/** A survey looks at every so many-th pixel; a screen is large. */
+const STRIDE = 3;
 
 /**
  * Finds the screen in a reduced frame (linear RGB): the commonest chromaticity among plainly green or plainly
@@ -45,9 +47,9 @@ function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined 
   const { width, height, data } = frame;
   const votes = new Float32Array(BINS * BINS);
   const border = Math.max(1, Math.round(Math.min(width, height) * 0.12));
-  for (let y = 0; y < height; y++) {
+  for (let y = 0; y < height; y += STRIDE) {
     const edgeRow = y < border || y >= height - border;
-    for (let x = 0; x < width; x++) {
+    for (let x = 0; x < width; x += STRIDE) {
       const i = (y * width + x) * 3;
       if (!isPure(data, i, channel)) continue;
       const sum = data[i] + data[i + 1] + data[i + 2];
@@ -65,7 +67,7 @@ function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined 
     let sr = 0;
     let sb = 0;
     colour = [0, 0, 0];
-    for (let i = 0; i < data.length; i += 3) {
+    for (let i = 0; i < data.length; i += 3 * STRIDE) {
       if (!isPure(data, i, channel)) continue;
       const sum = data[i] + data[i + 1] + data[i + 2];
       const r = data[i] / sum;
@@ -86,7 +88,7 @@ function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined 
     channel,
     chroma,
     colour: [colour[0] / count, colour[1] / count, colour[2] / count],
-    share: count / (width * height),
+    share: count / Math.ceil((width * height) / STRIDE),
   };
 }
 

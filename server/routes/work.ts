@@ -77,15 +77,18 @@ export function workRoutes({ database, store, events, runner }: Context): Router
     handler(async (request, response) => {
       const shootId = idOf(request);
       const { frameIds, placement } = parse(placeRequestSchema, request.body);
-      const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, placement.backgroundId));
-      if (!background) throw notFound('background');
+      if (placement) {
+        const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, placement.backgroundId));
+        if (!background) throw notFound('background');
+      }
       const chosen = await database
         .select({ id: frames.id })
         .from(frames)
         .innerJoin(setups, eq(setups.id, frames.setupId))
         .where(and(eq(setups.shootId, shootId), frameIds ? inArray(frames.id, [...frameIds, 0]) : undefined));
       const ids = chosen.map((row) => row.id);
-      if (ids.length) {
+      if (ids.length && !placement) await database.delete(placements).where(inArray(placements.frameId, ids));
+      if (ids.length && placement) {
         await database
           .insert(placements)
           .values(ids.map((frameId) => ({ frameId, ...placement })))

@@ -57,6 +57,7 @@ export function Viewer({ picture, size, detail, label, sight, onSight, children 
     }, 120);
     return () => (clearTimeout(timer), stop.abort());
     // The address says everything that matters about the area.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [address]);
 
   useEffect(() => {

@@ -39,7 +39,7 @@ export function DeliverPage() {
         </p>
       ) : (
         <>
-          <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 36 }}>
+          <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 36, alignItems: 'start' }}>
             <fieldset className="choices">
               <legend>Cutouts with transparency</legend>
               {cutoutChoices.map(({ value, title, note }) => (
@@ -61,12 +61,6 @@ export function DeliverPage() {
                   </span>
                 </label>
               ))}
-              {settings.finished === 'jpeg' && (
-                <div style={{ paddingLeft: 20 }}>
-                  Quality <span className="figure">{settings.quality}</span>
-                  <Slider aria-label="JPEG quality" min={60} max={100} step={1} marks={[{ value: 92 }]} value={settings.quality} onChange={(_, value) => setSettings({ ...settings, quality: value as number })} />
-                </div>
-              )}
             </fieldset>
           </div>
           {settings.finished !== 'none' && placed.length < cut.length && (
@@ -84,6 +78,14 @@ export function DeliverPage() {
               </strong>{' '}
               and will not be delivered. <Link to="../cut">Cut them</Link>
             </p>
+          )}
+          {settings.finished === 'jpeg' && (
+            <div style={{ display: 'grid', gridTemplateColumns: '170px 260px', alignItems: 'center' }}>
+              <span>
+                JPEG quality <span className="figure">{settings.quality}</span>
+              </span>
+              <Slider aria-label="JPEG quality" min={60} max={100} step={1} marks={[{ value: 92 }]} value={settings.quality} onChange={(_, value) => setSettings({ ...settings, quality: value as number })} />
+            </div>
           )}
           <div className="actions">
             <Button variant="contained" color="primary" disabled={nothing} onClick={() => void attempt(api.deliver(shoot.id, settings))}>

@@ -52,7 +52,7 @@ export const api = {
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
-  place: (shootId: number, placement: PlacedOn, frameIds?: number[]) => request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
+  place: (shootId: number, placement: PlacedOn | null, frameIds?: number[]) => request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
   backgrounds: () => request(z.array(backgroundSchema), 'GET', '/backgrounds'),
   deliver: (shootId: number, settings: DeliverySettings) => request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),
   uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> => upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),

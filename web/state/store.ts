@@ -113,11 +113,9 @@ export async function placeFrames(shootId: number, frames: Frame[], placement: P
   setState((state) => ({ frames: state.frames.map((frame) => (frames.some((f) => f.id === frame.id) ? { ...frame, placement } : frame)) }));
   const changed = await attempt(api.place(shootId, placement, frames.map((frame) => frame.id)));
   if (!changed) return void loadShoot(shootId);
-  if (before.some(({ old }) => old)) {
-    remember(label, async () => {
-      for (const { id, old } of before) if (old) await attempt(api.place(shootId, old, [id]));
-    });
-  }
+  remember(label, async () => {
+    for (const { id, old } of before) await attempt(api.place(shootId, old, [id]));
+  });
 }
 
 function remember(label: string, undo: () => Promise<void>): void {

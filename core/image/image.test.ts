@@ -1,0 +1,130 @@
+import { describe, expect, test } from 'vitest';
+import { seededRandom } from '../studio/random.ts';
+import { boxBlur } from './boxBlur.ts';
+import { components, replaceSmall } from './components.ts';
+import { nearestFeature } from './distance.ts';
+import { fillUnknown } from './fillUnknown.ts';
+import { growMask } from './growMask.ts';
+import { checkRaster, createLinear, createMask, createPlane, RasterError, type Mask } from './raster.ts';
+import { reduceToLinear, reductionFactor } from './reduce.ts';
+
+function randomMask(width: number, height: number, seed: number, share: number): Mask {
+  const random = seededRandom(seed);
+  const mask = createMask(width, height);
+  for (let p = 0; p < mask.data.length; p++) mask.data[p] = random() < share ? 1 : 0;
+  return mask;
+}
+
+const SIZES: [number, number][] = [[1, 1], [1, 9], [9, 1], [13, 7], [32, 31]];
+
+describe('checkRaster', () => {
+  test('names expected and received values', () => {
+    expect(() => checkRaster({ width: 2, height: 2, channels: 3, data: new Uint8Array(11) })).toThrow(/expected 12 .* received 11/);
+    expect(() => checkRaster({ width: 0, height: 2, channels: 3, data: new Uint8Array(0) })).toThrow(RasterError);
+  });
+});
+
+describe('reduceToLinear', () => {
+  test('averages light, not encoded values', () => {
+    const data = Uint8Array.from([0, 0, 0, 255, 255, 255]);
+    expect(reduceToLinear({ width: 2, height: 1, channels: 3, data }, 2).data[0]).toBeCloseTo(0.5, 6);
+  });
+  test('a grey picture gives equal channels; odd sizes keep their last block', () => {
+    const reduced = reduceToLinear({ width: 3, height: 1, channels: 1, data: Uint8Array.from([255, 255, 0]) }, 2);
+    expect([reduced.width, reduced.height]).toEqual([2, 1]);
+    expect([...reduced.data]).toEqual([1, 1, 1, 0, 0, 0]);
+  });
+  test('the factor keeps the size under the limit and is never under 1', () => {
+    expect(reductionFactor(10, 10, 1e6)).toBe(1);
+    for (const [w, h] of [[1600, 2400], [4000, 6000], [7000, 8500]]) {
+      const f = reductionFactor(w, h, 5e5);
+      expect((w / f) * (h / f)).toBeLessThanOrEqual(5e5);
+    }
+  });
+});
+
+describe('growMask', () => {
+  test.each(SIZES)('equals the definition on %i×%i', (width, height) => {
+    for (const radius of [-3, -1, 0, 1, 4]) {
+      const mask = randomMask(width, height, 5, radius < 0 ? 0.8 : 0.15);
+      const grown = growMask(mask, radius);
+      const reach = Math.abs(radius);
+      for (let y = 0; y < height; y++) {
+        for (let x = 0; x < width; x++) {
+          let any = false;
+          let all = true;
+          for (let yy = Math.max(0, y - reach); yy <= Math.min(height - 1, y + reach); yy++) {
+            for (let xx = Math.max(0, x - reach); xx <= Math.min(width - 1, x + reach); xx++) {
+              if (mask.data[yy * width + xx]) any = true;
+              else all = false;
+            }
+          }
+          expect(grown.data[y * width + x]).toBe((radius > 0 ? any : radius < 0 ? all : mask.data[y * width + x]) ? 1 : 0);
+        }
+      }
+    }
+  });
+});
+
+describe('nearestFeature', () => {
+  test.each(SIZES)('finds the nearest set pixel on %i×%i', (width, height) => {
+    const mask = randomMask(width, height, 8, 0.06);
+    mask.data[0] = 1;
+    const { distance, index } = nearestFeature(mask);
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        let best = Infinity;
+        for (let p = 0; p < mask.data.length; p++) if (mask.data[p]) best = Math.min(best, Math.hypot((p % width) - x, Math.floor(p / width) - y));
+        const i = y * width + x;
+        expect(Math.abs(distance[i] - best)).toBeLessThan(0.3);
+        expect(mask.data[index[i]]).toBe(1);
+      }
+    }
+  });
+  test('an empty mask has no features', () => {
+    const { distance, index } = nearestFeature(createMask(3, 3));
+    expect(distance.every((d) => d === Infinity) && index.every((i) => i === -1)).toBe(true);
+  });
+});
+
+describe('components', () => {
+  test('are 4-connected, know the border, and cover every set pixel once', () => {
+    const mask: Mask = { width: 5, height: 3, data: Uint8Array.from([1, 0, 0, 0, 0, 0, 1, 1, 0, 0, 0, 0, 0, 0, 1]) };
+    const found = components(mask);
+    expect(found.map((c) => [...c.pixels].sort((a, b) => a - b))).toEqual([[0], [6, 7], [14]]);
+    expect(found.map((c) => c.touchesBorder)).toEqual([true, false, true]);
+  });
+  test('small ones are replaced, large ones stay', () => {
+    const mask: Mask = { width: 4, height: 1, data: Uint8Array.from([1, 0, 1, 1]) };
+    replaceSmall(mask, 1, 2, 2);
+    expect([...mask.data]).toEqual([2, 0, 1, 1]);
+  });
+});
+
+describe('fillUnknown', () => {
+  test.each(SIZES)('keeps what is known and stays within its range on %i×%i', (width, height) => {
+    const random = seededRandom(3);
+    const values = createLinear(width, height, 2);
+    for (let i = 0; i < values.data.length; i++) values.data[i] = 0.2 + 0.6 * random();
+    const known = randomMask(width, height, 4, 0.3);
+    known.data[0] = 1;
+    const filled = fillUnknown(values, known);
+    for (let p = 0; p < known.data.length; p++) {
+      for (let c = 0; c < 2; c++) {
+        if (known.data[p]) expect(filled.data[p * 2 + c]).toBe(values.data[p * 2 + c]);
+        expect(filled.data[p * 2 + c]).toBeGreaterThan(0.19);
+        expect(filled.data[p * 2 + c]).toBeLessThan(0.81);
+      }
+    }
+  });
+});
+
+test('boxBlur keeps a constant plane and does not change its input', () => {
+  const plane = createPlane(9, 5);
+  plane.data.fill(0.25);
+  plane.data[12] = 1;
+  const before = plane.data.slice();
+  const sum = boxBlur(plane, 20).data;
+  expect(plane.data).toEqual(before);
+  for (const v of sum) expect(v).toBeCloseTo(before.reduce((a, b) => a + b) / 45, 5);
+});

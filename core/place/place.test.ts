@@ -1,0 +1,70 @@
+import { describe, expect, test } from 'vitest';
+import { encoderFor, linearTable } from '../colour/transfer.ts';
+import type { EncodedRaster } from '../image/raster.ts';
+import { clampPlacement, compositeOnBackground, compositeOnTone, defaultPlacement, mattePicture, placedRectangle, placementFacts } from './index.ts';
+
+const encode = encoderFor(new Uint8Array());
+const table = linearTable(new Uint8Array());
+
+function even(width: number, height: number, rgba: number[]): EncodedRaster {
+  const channels = rgba.length as 3 | 4;
+  const data = new Uint8Array(width * height * channels);
+  for (let i = 0; i < data.length; i++) data[i] = rgba[i % channels];
+  return { width, height, channels, data };
+}
+
+describe('compositeOnBackground', () => {
+  test('mixes light, not encoded values', () => {
+    const out = compositeOnBackground(even(8, 8, [255, 255, 255, 128]), even(8, 8, [0, 0, 0]), { x: 0.5, y: 1, height: 1 });
+    const middle = (4 * 8 + 4) * 3;
+    expect(out.data[middle]).toBe(encode(128 / 255));
+    expect(out.data[middle]).toBeGreaterThan(180);
+  });
+  test('an opaque cut of the same size replaces the background exactly', () => {
+    const cut = even(6, 4, [10, 20, 30, 255]);
+    for (let i = 0; i < cut.data.length; i += 4) cut.data[i] = i;
+    const out = compositeOnBackground(cut, even(6, 4, [200, 200, 200]), { x: 0.5, y: 1, height: 1 });
+    for (let p = 0; p < 24; p++) expect(Math.abs(out.data[p * 3] - cut.data[p * 4])).toBeLessThanOrEqual(1);
+  });
+  test.each([{ x: -0.5, y: 0, height: 0.05 }, { x: 1.5, y: 2, height: 4 }, { x: 0.5, y: 1, height: 0.05 }, { x: 0.3, y: 0.7, height: 3.7 }])('any placement in range keeps the size and the inputs: %o', (placement) => {
+    const cut = even(13, 29, [250, 10, 10, 200]);
+    const background = even(31, 17, [40, 50, 60]);
+    const before = [cut.data.slice(), background.data.slice()];
+    const out = compositeOnBackground(cut, background, placement);
+    expect(out.data.length).toBe(31 * 17 * 3);
+    expect([cut.data, background.data]).toEqual(before);
+  });
+  test('reducing keeps the amount of light and never darkens an edge', () => {
+    const cut = even(64, 64, [255, 255, 255, 0]);
+    for (let y = 0; y < 64; y++) for (let x = 0; x < 32; x++) cut.data[(y * 64 + x) * 4 + 3] = 255;
+    const out = compositeOnBackground(cut, even(9, 9, [255, 255, 255]), { x: 0.5, y: 1, height: 1 });
+    expect(out.data.every((v) => v >= 254)).toBe(true);
+    const dark = compositeOnBackground(cut, even(16, 16, [0, 0, 0]), { x: 0.5, y: 1, height: 1 });
+    let light = 0;
+    for (let i = 0; i < dark.data.length; i += 3) light += table[dark.data[i]];
+    expect(light / 256).toBeCloseTo(0.5, 1);
+  });
+  test('colour under zero coverage does not bleed', () => {
+    const cut = even(20, 20, [255, 0, 0, 0]);
+    for (let y = 0; y < 20; y++) for (let x = 0; x < 10; x++) cut.data.set([0, 0, 255, 255], (y * 20 + x) * 4);
+    const out = compositeOnBackground(cut, even(7, 7, [0, 0, 0]), { x: 0.5, y: 1, height: 1 });
+    for (let i = 0; i < out.data.length; i += 3) expect(out.data[i]).toBe(0);
+  });
+  test('a 16-bit background gives a 16-bit picture', () => {
+    const background: EncodedRaster = { width: 4, height: 4, channels: 3, data: new Uint16Array(48).fill(30000) };
+    expect(compositeOnBackground(even(4, 4, [0, 0, 0, 0]), background, defaultPlacement).data).toEqual(background.data);
+  });
+});
+
+test('a tone shows through in proportion, and the matte is the coverage', () => {
+  const cut = even(2, 1, [255, 0, 0, 255]);
+  cut.data[7] = 0;
+  expect([...compositeOnTone(cut, [1, 2, 3]).data]).toEqual([255, 0, 0, 1, 2, 3]);
+  expect([...mattePicture(cut).data]).toEqual([255, 255, 255, 0, 0, 0]);
+});
+
+test('placement: default stands in the middle on the lower edge; values are kept in range', () => {
+  const rectangle = placedRectangle({ width: 100, height: 200 }, { width: 300, height: 400 }, { ...defaultPlacement, height: 0.5 });
+  expect(rectangle).toEqual({ left: 100, top: 200, width: 100, height: 200 });
+  expect(clampPlacement({ x: 9, y: -9, height: 99 })).toEqual({ x: placementFacts.x.max, y: placementFacts.y.min, height: placementFacts.height.max });
+});

@@ -1,0 +1,17 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'e2e',
+  globalSetup: './e2e/server.ts',
+  workers: 1,
+  retries: 0,
+  timeout: 120000,
+  expect: { timeout: 30000 },
+  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    acceptDownloads: true,
+    screenshot: 'only-on-failure',
+    launchOptions: { executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run', '--disable-component-update', '--disable-sync'] },
+  },
+});

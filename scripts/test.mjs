@@ -1,0 +1,46 @@
+// npm test: type check, lint, unit and database tests, browser tests; ends in "N passed, N failed".
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import process from 'node:process';
+import { chromium, ensurePackages, ensurePrograms, ensureWeb, mariadb, root, say } from './prepare.mjs';
+
+ensurePackages();
+ensurePrograms([mariadb, chromium]);
+
+const results = join(root, 'test-results');
+rmSync(results, { recursive: true, force: true });
+mkdirSync(results, { recursive: true });
+
+let passed = 0;
+let failed = 0;
+
+function step(title, program, args, count) {
+  say(`\n── ${title}`);
+  const { status } = spawnSync(program, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
+  const counted = count?.() ?? { passed: status === 0 ? 1 : 0, failed: status === 0 ? 0 : 1 };
+  passed += counted.passed;
+  failed += counted.failed;
+  // A runner that broke without counting a failure has failed all the same.
+  if (status !== 0 && counted.failed === 0) failed++;
+}
+
+for (const folder of ['core', 'contract', 'web', 'server']) step(`Type check: ${folder}`, 'npx', ['tsc', '-p', folder]);
+step('Lint', 'npx', ['eslint', '.', '--max-warnings', '0']);
+step('Unit and database tests', 'npx', ['vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/vitest.json'], () => {
+  const report = read('vitest.json');
+  return report && { passed: report.numPassedTests, failed: report.numFailedTests };
+});
+ensureWeb();
+step('Browser tests', 'npx', ['playwright', 'test'], () => {
+  const report = read('e2e.json');
+  return report && { passed: report.stats.expected, failed: report.stats.unexpected + report.stats.flaky };
+});
+
+say(`\n${passed} passed, ${failed} failed`);
+process.exit(failed ? 1 : 0);
+
+function read(name) {
+  const file = join(results, name);
+  return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : undefined;
+}

@@ -1,0 +1,11 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    testTimeout: 60000,
+    projects: [
+      { test: { name: 'unit', include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'cli/**/*.test.ts', 'server/**/*.test.ts', 'web/**/*.test.ts'], testTimeout: 60000 } },
+      { test: { name: 'database', include: ['dbtest/**/*.test.ts'], globalSetup: ['dbtest/mariadb.ts'], fileParallelism: false, testTimeout: 60000, hookTimeout: 120000 } },
+    ],
+  },
+});
