@@ -4,7 +4,7 @@ import { whiteLevel, type EncodedRaster } from '../../core/image/raster.ts';
 import { compositeOnBackground, type Placement } from '../../core/place/index.ts';
 import { decodePicture, PictureError } from '../pictures/decode.ts';
 import { decodeCutout } from '../pictures/views.ts';
-import { encodePicture, extensions, type PictureFormat } from '../pictures/encode.ts';
+import { encodePicture, extensions, toSixteen, type PictureFormat } from '../pictures/encode.ts';
 import { Store } from '../store/store.ts';
 
 /** What a worker thread can be asked, and what it answers. Expected failures are answers, not exceptions. */
@@ -94,12 +94,6 @@ async function deliver(task: DeliverTask): Promise<Answer> {
 /** An 8-bit photograph cut again with 16 bits of coverage and colour, so that the wider file really holds more. */
 async function cutAtSixteen(task: DeliverTask, store: Store): Promise<EncodedRaster | { ok: false; reason: string; remedy: string }> {
   const photograph = await decodePicture(store.path(task.photograph), 'frame');
-  const result = cutFrame(widen(photograph), task.recipe);
+  const result = cutFrame(toSixteen(photograph), task.recipe);
   return result.ok ? result.cutout : result;
-}
-
-function widen(picture: EncodedRaster): EncodedRaster {
-  const data = new Uint16Array(picture.data.length);
-  for (let i = 0; i < data.length; i++) data[i] = picture.data[i] * 257;
-  return { ...picture, data };
 }

@@ -98,24 +98,29 @@ function takenAt(exif: Buffer | undefined): string | undefined {
  */
 export async function decodePicture(path: string, use: PictureUse): Promise<EncodedRaster & { channels: 3 }> {
   const facts = await inspectPicture(path, use);
+  const wide = facts.depth === 16;
   try {
-    const source = sharp(path, { limitInputPixels: false, failOn: 'error' }).autoOrient();
-    const { hasAlpha } = await sharp(path, { limitInputPixels: false }).metadata();
+    const { hasAlpha, icc } = await sharp(path, { limitInputPixels: false }).metadata();
     if (hasAlpha && use === 'frame' && !(await sharp(path, { limitInputPixels: false, failOn: 'error' }).stats()).isOpaque) {
       throw new PictureError('it has transparent areas, so it is no photograph straight from a camera', 'Use the original with its screen.');
     }
+    // A profile that is sRGB already needs no conversion, and at 16 bits the library's detour would change values.
+    const source = sharp(path, { limitInputPixels: false, failOn: 'error', ignoreIcc: icc !== undefined && isSrgb(icc) }).autoOrient();
     const flat = hasAlpha ? (use === 'background' ? source.flatten({ background: '#808080' }) : source.removeAlpha()) : source;
-    const { data, info } =
-      facts.depth === 16
-        ? await flat.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true })
-        : await flat.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
-    return { width: info.width, height: info.height, channels: 3, data: facts.depth === 16 ? wordsOf(data) : bytesOf(data) };
+    const converted = wide ? (icc ? flat.withIccProfile('srgb') : flat).toColourspace('rgb16').raw({ depth: 'ushort' }) : flat.toColourspace('srgb').raw();
+    const { data, info } = await converted.toBuffer({ resolveWithObject: true });
+    return { width: info.width, height: info.height, channels: 3, data: wide ? wordsOf(data) : bytesOf(data) };
   } catch (error) {
     if (error instanceof PictureError) throw error;
     throw new PictureError('its picture data is damaged or cut short', 'Copy it from the card again; if that fails, use another frame of the same pose.');
   }
 }
 
+
+/** Whether a profile's own description says sRGB, in one or two bytes a letter. */
+function isSrgb(icc: Buffer): boolean {
+  return icc.includes('sRGB') || icc.includes('s\0R\0G\0B');
+}
 
 function bytesOf(buffer: Buffer): Uint8Array {
   return new Uint8Array(buffer.buffer, buffer.byteOffset, buffer.length);

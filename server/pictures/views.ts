@@ -5,7 +5,7 @@ import { fromRaster } from './encode.ts';
 
 /** Reads a stored cut-out (our own PNG): RGBA, straight alpha, at its depth. */
 export async function decodeCutout(path: string, depth: 8 | 16): Promise<EncodedRaster & { channels: 4 }> {
-  const image = sharp(path, { limitInputPixels: false }).ensureAlpha();
+  const image = sharp(path, { limitInputPixels: false, ignoreIcc: true }).ensureAlpha();
   const { data, info } =
     depth === 16 ? await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true }) : await image.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
   const pixels = depth === 16 ? new Uint16Array(data.buffer.slice(data.byteOffset, data.byteOffset + data.length)) : new Uint8Array(data.buffer, data.byteOffset, data.length);

@@ -1,0 +1,99 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, readdir, readFile, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { beforeAll, describe, expect, test } from 'vitest';
+import { writeSamples, type SampleName } from '../server/testing/samples.ts';
+
+interface Outcome {
+  code: number;
+  out: string;
+  err: string;
+}
+
+function run(...args: string[]): Promise<Outcome> {
+  return new Promise((resolve) => {
+    execFile(process.execPath, [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), ...args], (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+  });
+}
+
+let folder: string;
+let samples: Record<SampleName, string>;
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'silent-lawn-cli-'));
+  samples = await writeSamples(folder);
+});
+
+describe('silent-lawn cut', () => {
+  test('cuts what it can, names what it cannot, exit 1', async () => {
+    const out = join(folder, 'mixed');
+    const files = [samples['good.jpg'], samples['truncated.jpg'], samples['turned.jpg'], samples['no-screen.jpg'], join(folder, 'nowhere.jpg'), samples['ünï code & 100% (1).jpg']];
+    const { code, out: text, err } = await run('cut', ...files, '--out', out, '--json', '--jobs', '2');
+    expect(code).toBe(1);
+    const lines = text.trim().split('\n').map((line) => JSON.parse(line));
+    expect(lines.map((line) => line.file).sort()).toEqual([samples['good.jpg'], samples['turned.jpg'], samples['ünï code & 100% (1).jpg']].sort());
+    for (const line of lines) {
+      expect(Object.keys(line)).toEqual(['file', 'out', 'width', 'height', 'ms', 'quality']);
+      expect(Object.keys(line.ms)).toEqual(['decode', 'cut', 'encode']);
+      const metadata = await sharp(line.out).metadata();
+      expect([metadata.width, metadata.height, metadata.channels, metadata.depth]).toEqual([line.width, line.height, 4, 'uchar']);
+    }
+    expect(lines.find((line) => line.file === samples['turned.jpg'])).toMatchObject({ width: 160, height: 120 });
+    const complaints = err.trim().split('\n');
+    expect(complaints).toHaveLength(3);
+    for (const [n, name] of ['truncated.jpg', 'no-screen.jpg', 'nowhere.jpg'].entries()) expect(complaints.some((c) => c.includes(name) && /\. [A-Z].*\.$/.test(c)), `${n} ${err}`).toBe(true);
+    expect((await readdir(out)).filter((name) => name.endsWith('.part'))).toEqual([]);
+  });
+
+  test('16-bit formats, a recipe, a plate and a background', async () => {
+    const out = join(folder, 'wide');
+    const recipe = join(folder, 'recipe.json');
+    await writeFile(recipe, JSON.stringify({ floor: 0.1 }));
+    const { code, out: text } = await run('cut', samples['sixteen.tif'], '--out', out, '--format', 'tiff16', '--recipe', recipe, '--plate', samples['good.jpg'], '--background', samples['good.png']);
+    expect(code).toBe(0);
+    expect(text).toContain('sixteen.tif');
+    expect((await sharp(join(out, 'sixteen.tif')).metadata()).depth).toBe('ushort');
+    expect((await sharp(join(out, 'sixteen.finished.jpg')).metadata()).width).toBe(120);
+  });
+
+  test('the cut itself: the disc stays, the screen goes, nothing is green', async () => {
+    const out = join(folder, 'one');
+    expect((await run('cut', samples['good.png'], '--out', out)).code).toBe(0);
+    const { data } = await sharp(join(out, 'good.png')).raw().toBuffer({ resolveWithObject: true });
+    const at = (x: number, y: number): number[] => [...data.subarray((y * 120 + x) * 4, (y * 120 + x) * 4 + 4)];
+    expect(at(5, 5)).toEqual([0, 0, 0, 0]);
+    expect(at(60, 96)).toEqual([190, 129, 110, 255]);
+    for (let i = 0; i < data.length; i += 4) if (data[i + 3] > 128) expect(data[i + 1]).toBeLessThanOrEqual(data[i] + 2);
+  });
+
+  test('two files of the same name get two cutouts', async () => {
+    const out = join(folder, 'same');
+    await run('cut', samples['good.jpg'], samples['good.png'], samples['good.tif'], '--out', out, '--jobs', '1');
+    expect((await readdir(out)).sort()).toEqual(['good-2.png', 'good-3.png', 'good.png']);
+  });
+
+  test.each([
+    [['cut'], /at least one photograph/],
+    [['cut', 'a.jpg'], /--out/],
+    [['cut', 'a.jpg', '--out', 'x', '--format', 'webp'], /--format: expected png/],
+    [['cut', 'a.jpg', '--out', 'x', '--jobs', 'many'], /--jobs: expected a whole number/],
+    [['cut', 'a.jpg', '--out', 'x', '--plate', 'nowhere.jpg'], /--plate: nowhere.jpg does not exist/],
+    [['cut', 'a.jpg', '--out', 'x', '--florr', '1'], /florr/],
+    [['paint'], /unknown command: paint/],
+    [[], /no command/],
+  ])('wrong usage %j: exit 2 and what was expected', async (args, message) => {
+    const { code, err } = await run(...args);
+    expect(code).toBe(2);
+    expect(err).toMatch(message);
+  });
+
+  test('a recipe out of range names the setting', async () => {
+    const recipe = join(folder, 'bad.json');
+    await writeFile(recipe, JSON.stringify({ ceiling: 5 }));
+    const { code, err } = await run('cut', samples['good.jpg'], '--out', folder, '--recipe', recipe);
+    expect(code).toBe(2);
+    expect(err).toMatch(/ceiling/);
+    expect((await readFile(samples['good.jpg'])).length).toBeGreaterThan(0);
+  });
+});

@@ -1,0 +1,179 @@
+import { mkdtemp, readFile } from 'node:fs/promises';
+import { createServer, request as httpRequest, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { shootDetailSchema, type Delivery, type ImportResult, type ShootDetail } from '../contract/index.ts';
+import { defaultRecipe } from '../core/cut/index.ts';
+import { createApp } from '../server/app.ts';
+import { Events } from '../server/events.ts';
+import { JobRunner } from '../server/jobs/runner.ts';
+import { writeSamples, type SampleName } from '../server/testing/samples.ts';
+import { fixture, type Fixture } from './fixture.ts';
+
+let f: Fixture;
+let samples: Record<SampleName, string>;
+let server: Server;
+let runner: JobRunner;
+let events: Events;
+let base: string;
+
+beforeAll(async () => {
+  f = await fixture();
+  samples = await writeSamples(await mkdtemp(join(tmpdir(), 'silent-lawn-api-')));
+  events = new Events();
+  runner = new JobRunner(f.database, f.store, f.storeFolder, events);
+  server = createServer(createApp({ instance: 'test', database: f.database, store: f.store, events, runner, demo: { done: 0, total: 0 } }, f.storeFolder));
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+afterAll(async () => {
+  events.close();
+  server.close();
+  await runner.stop();
+  await f.close();
+});
+
+async function call<T = unknown>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
+  const response = await fetch(`${base}/api${path}`, { method, headers: body === undefined ? {} : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
+  const text = await response.text();
+  return { status: response.status, body: (text ? JSON.parse(text) : undefined) as T };
+}
+
+async function send(path: string, file: string, name = basename(file)): Promise<ImportResult> {
+  const response = await fetch(`${base}/api${path}?${new URLSearchParams({ name })}`, { method: 'POST', body: await readFile(file) });
+  return (await response.json()) as ImportResult;
+}
+
+async function newShoot(): Promise<ShootDetail> {
+  const { body } = await call<{ id: number }>('POST', '/shoots', { name: 'Test', date: '2026-06-13' });
+  return (await call<ShootDetail>('GET', `/shoots/${body.id}`)).body;
+}
+
+async function until<T>(read: () => Promise<T>, good: (value: T) => boolean): Promise<T> {
+  for (let n = 0; n < 300; n++) {
+    const value = await read();
+    if (good(value)) return value;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error('it did not come about within 30 s');
+}
+
+describe('import', () => {
+  test('takes the good, refuses the bad one by one, knows what it has', async () => {
+    const { shoot, setups } = await newShoot();
+    const path = `/setups/${setups[0].id}/frames`;
+    const outcomes: Record<string, string> = {};
+    for (const [name, file] of Object.entries(samples)) outcomes[name] = (await send(path, file)).outcome;
+    const stored = ['good.jpg', 'turned.jpg', 'dated.jpg', 'good.png', 'good.tif', 'sixteen.png', 'sixteen.tif', 'opaque.png', 'no-screen.jpg', 'ünï code & 100% (1).jpg'];
+    expect(Object.keys(outcomes).filter((name) => outcomes[name] === 'stored').sort()).toEqual(stored.sort());
+    expect(await send(path, samples['good.jpg'], 'again.jpg')).toEqual({ outcome: 'duplicate', name: 'again.jpg', of: 'good.jpg' });
+    const detail = shootDetailSchema.parse((await call('GET', `/shoots/${shoot.id}`)).body);
+    expect(detail.frames).toHaveLength(stored.length);
+    expect(detail.frames.find((frame) => frame.name === 'turned.jpg')).toMatchObject({ width: 160, height: 120, depth: 8 });
+    expect(detail.frames.find((frame) => frame.name === 'sixteen.tif')).toMatchObject({ depth: 16 });
+    expect(detail.frames.find((frame) => frame.name === 'dated.jpg')).toMatchObject({ takenAt: '2026-06-13T11:04:07' });
+  });
+
+  test('a frame can be taken out; its file stays while another shoot has it', async () => {
+    const one = await newShoot();
+    const two = await newShoot();
+    const a = await send(`/setups/${one.setups[0].id}/frames`, samples['good.tif']);
+    const b = await send(`/setups/${two.setups[0].id}/frames`, samples['good.tif']);
+    if (a.outcome !== 'stored' || b.outcome !== 'stored') throw new Error('not stored');
+    expect((await call('DELETE', `/frames/${a.frame.id}`)).status).toBe(204);
+    expect((await fetch(`${base}/api/frames/${b.frame.id}/thumbnail`)).status).toBe(200);
+    expect((await fetch(`${base}/api/frames/${a.frame.id}/thumbnail`)).status).toBe(404);
+  });
+});
+
+describe('cut, place, deliver', () => {
+  test('from frames to a ZIP with a list', async () => {
+    const { shoot, setups } = await newShoot();
+    const path = `/setups/${setups[0].id}/frames`;
+    for (const name of ['good.jpg', 'sixteen.png', 'no-screen.jpg'] as const) await send(path, samples[name]);
+    expect((await call('POST', `/setups/${setups[0].id}/cut`, {})).status).toBe(202);
+    const detail = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    const byName = (name: string) => detail.frames.find((frame) => frame.name === name);
+    expect(byName('good.jpg')?.cut?.quality.screen).toBe('green');
+    expect(byName('good.jpg')?.cut?.recipe).toEqual(defaultRecipe);
+    expect(byName('no-screen.jpg')).toMatchObject({ cut: null, job: { state: 'failed', problem: { reason: expect.stringContaining('screen') } } });
+
+    const uploaded = await fetch(`${base}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.png']) }).then((r) => r.json());
+    const placement = { backgroundId: uploaded.background.id, x: 0.4, y: 1, height: 0.8 };
+    expect((await call('PUT', `/shoots/${shoot.id}/placements`, { placement })).status).toBe(200);
+    expect((await call('PUT', `/shoots/${shoot.id}/placements`, { placement: { ...placement, x: 7 } })).status).toBe(400);
+    expect((await call<{ placement: unknown }[]>('PUT', `/shoots/${shoot.id}/placements`, { frameIds: [byName('sixteen.png')?.id], placement: null })).body[0].placement).toBeNull();
+
+    const { body: delivery } = await call<Delivery>('POST', `/shoots/${shoot.id}/deliveries`, { cutout: 'png16', finished: 'jpeg', quality: 90 });
+    const ended = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0], (d) => d.batch.open === 0);
+    expect(ended.problems).toEqual([{ frame: 'sixteen.png', reason: expect.stringContaining('background'), remedy: expect.any(String) }]);
+    const zip = Buffer.from(await (await fetch(`${base}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
+    const names = zip.toString('latin1');
+    for (const name of ['cutouts/good.png', 'finished/good.jpg', 'list.csv']) expect(names).toContain(name);
+    expect(ended.files).toBe(2);
+  });
+
+  test('an 8-bit frame delivered with 16 bits really has more than 256 levels of coverage', async () => {
+    const { shoot, setups } = await newShoot();
+    const blurred = join(await mkdtemp(join(tmpdir(), 'silent-lawn-soft-')), 'soft.png');
+    await sharp(samples['good.png']).resize(480).blur(6).png().toFile(blurred);
+    await send(`/setups/${setups[0].id}/frames`, blurred);
+    await call('POST', `/setups/${setups[0].id}/cut`, {});
+    await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.frames[0].cut !== null);
+    await call('POST', `/shoots/${shoot.id}/deliveries`, { cutout: 'png16', finished: 'none', quality: 90 });
+    const delivery = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0], (d) => d.batch.open === 0);
+    const zip = Buffer.from(await (await fetch(`${base}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
+    const start = zip.indexOf(Buffer.from([0x89, 0x50, 0x4e, 0x47]));
+    const { data } = await sharp(zip.subarray(start)).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
+    const levels = new Set<number>();
+    for (let i = 6; i < data.length; i += 8) levels.add(data.readUInt16LE(i));
+    expect(levels.size).toBeGreaterThan(300);
+  });
+
+  test('pictures of a frame: working copy, regions in every view, and a clear no for what is not cut', async () => {
+    const { shoot, setups } = await newShoot();
+    await send(`/setups/${setups[0].id}/frames`, samples['good.png']);
+    const [frame] = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.frames;
+    const region = (view: string) => fetch(`${base}/api/frames/${frame.id}/region?view=${view}&x=100&y=150&width=64&height=64`);
+    expect((await region('matte')).status).toBe(409);
+    await call('POST', `/setups/${setups[0].id}/cut`, {});
+    await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.frames[0].cut !== null);
+    for (const view of ['photograph', 'matte', 'grey', 'white', 'red', 'black']) {
+      const metadata = await sharp(Buffer.from(await (await region(view)).arrayBuffer())).metadata();
+      expect([metadata.width, metadata.height], view).toEqual([20, 10]);
+    }
+  });
+});
+
+describe('what may not pass', () => {
+  const raw = (headers: Record<string, string>, method = 'GET', path = '/api/shoots'): Promise<number> =>
+    new Promise((resolve, reject) => {
+      const req = httpRequest(`${base}${path}`, { method, headers }, (response) => (response.resume(), resolve(response.statusCode ?? 0)));
+      req.on('error', reject);
+      req.end();
+    });
+  test('a forged Host and a foreign Origin', async () => {
+    expect(await raw({ host: 'evil.example' })).toBe(403);
+    expect(await raw({ origin: 'http://evil.example' }, 'POST')).toBe(403);
+    expect(await raw({})).toBe(200);
+    expect(await raw({ origin: base }, 'GET')).toBe(200);
+  });
+  test.each([
+    ['GET', '/shoots/abc', undefined, 400],
+    ['GET', '/shoots/99999', undefined, 404],
+    ['GET', '/frames/99999/working', undefined, 404],
+    ['POST', '/shoots', { name: '', date: '2026-06-13' }, 400],
+    ['POST', '/shoots', { name: 'A', date: 'yesterday' }, 400],
+    ['PATCH', '/setups/1', { recipe: { floor: 9 } }, 400],
+    ['POST', '/setups/99999/cut', {}, 404],
+    ['GET', '/no/such/thing', undefined, 404],
+  ] as const)('%s %s with %j gives %i and a problem in words', async (method, path, body, status) => {
+    const answer = await call<{ reason: string; remedy: string }>(method, path, body);
+    expect(answer.status).toBe(status);
+    expect(answer.body.reason.length).toBeGreaterThan(5);
+    expect(answer.body.remedy.length).toBeGreaterThan(5);
+  });
+});

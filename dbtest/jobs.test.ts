@@ -1,0 +1,120 @@
+import { eq, sql } from 'drizzle-orm';
+import { afterAll, beforeEach, describe, expect, test } from 'vitest';
+import { defaultRecipe, type Quality } from '../core/cut/index.ts';
+import { readBatches, readFrames } from '../server/database/queries.ts';
+import { cuts, jobs } from '../server/database/schema.ts';
+import { claimJob, releaseJob, renewLease, type ClaimedJob } from '../server/jobs/claim.ts';
+import { finishJob } from '../server/jobs/finishJob.ts';
+import type { CutAnswer } from '../server/jobs/tasks.ts';
+import { fixture, seedBatch, type Fixture } from './fixture.ts';
+
+let f: Fixture;
+beforeEach(async () => {
+  await f?.close();
+  f = await fixture();
+});
+afterAll(() => f.close());
+
+const quality: Quality = { screen: 'green', screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, doubts: [], minutes: 1.5 };
+
+async function answer(content: string): Promise<CutAnswer> {
+  return { ok: true, file: await f.store.put(Buffer.from(content)), depth: 8, quality, milliseconds: 1000 };
+}
+
+async function claimed(): Promise<ClaimedJob> {
+  const job = await claimJob(f.database);
+  if (!job) throw new Error('nothing to claim');
+  return job;
+}
+
+const expire = (id: number): Promise<unknown> => f.database.update(jobs).set({ leaseUntil: sql`current_timestamp(3) - interval 1 second` as never }).where(eq(jobs.id, id));
+const stateOf = async (id: number) => (await f.database.select().from(jobs).where(eq(jobs.id, id)))[0];
+
+describe('claiming', () => {
+  test('many at once: every job goes to exactly one', async () => {
+    await seedBatch(f.database, 12);
+    const got = await Promise.all(Array.from({ length: 20 }, () => claimJob(f.database)));
+    const ids = got.filter((job) => job !== undefined).map((job) => job.id);
+    expect(ids).toHaveLength(12);
+    expect(new Set(ids).size).toBe(12);
+  });
+
+  test('a held job is not handed out until its lease ends; then the old holder’s result no longer counts', async () => {
+    await seedBatch(f.database, 1);
+    const dead = await claimed();
+    expect(await claimJob(f.database)).toBeUndefined();
+    await expire(dead.id);
+    const heir = await claimed();
+    expect(heir.id).toBe(dead.id);
+    expect(await renewLease(f.database, dead)).toBe(false);
+    const late = await answer('late');
+    await finishJob(f.database, f.store, dead, defaultRecipe, late);
+    expect(await f.database.select().from(cuts)).toEqual([]);
+    expect(f.store.has(late.file)).toBe(false);
+    await finishJob(f.database, f.store, heir, defaultRecipe, await answer('in time'));
+    expect(await f.database.select().from(cuts)).toHaveLength(1);
+    expect((await stateOf(heir.id)).state).toBe('done');
+  });
+
+  test('renewing keeps a job', async () => {
+    await seedBatch(f.database, 1);
+    const job = await claimed();
+    await expire(job.id);
+    expect(await renewLease(f.database, job)).toBe(true);
+    expect(await claimJob(f.database)).toBeUndefined();
+  });
+
+  test('a job that breaks its worker again and again is given up with a remedy, the others go on', async () => {
+    await seedBatch(f.database, 2);
+    const bad = await claimed();
+    for (let n = 0; n < 2; n++) {
+      await expire(bad.id);
+      expect((await claimed()).id).toBe(bad.id);
+    }
+    await expire(bad.id);
+    expect((await claimed()).id).not.toBe(bad.id);
+    expect(await stateOf(bad.id)).toMatchObject({ state: 'failed', problem: { remedy: expect.stringContaining('cut it again') } });
+  });
+
+  test('a released job waits again and has lost no attempt', async () => {
+    await seedBatch(f.database, 1);
+    const job = await claimed();
+    await releaseJob(f.database, job);
+    expect(await stateOf(job.id)).toMatchObject({ state: 'queued', attempts: 0, token: null });
+  });
+});
+
+describe('finishing', () => {
+  test('a second cut replaces the first and its file', async () => {
+    const { frameIds } = await seedBatch(f.database, 1);
+    const first = await answer('first');
+    await finishJob(f.database, f.store, await claimed(), defaultRecipe, first);
+    await f.database.update(jobs).set({ state: 'queued' });
+    const second = await answer('second');
+    await finishJob(f.database, f.store, await claimed(), { ...defaultRecipe, floor: 0.2 }, second);
+    expect(f.store.has(first.file)).toBe(false);
+    const [frame] = await readFrames(f.database, { frameIds });
+    expect(frame.cut).toMatchObject({ version: second.file.slice(0, 16), recipe: { floor: 0.2 }, quality });
+  });
+
+  test('a cancelled job takes no result', async () => {
+    await seedBatch(f.database, 1);
+    const job = await claimed();
+    await f.database.update(jobs).set({ state: 'cancelled' });
+    await finishJob(f.database, f.store, job, defaultRecipe, await answer('unwanted'));
+    expect(await f.database.select().from(cuts)).toEqual([]);
+  });
+
+  test('a failure is kept with its reason and shown with the frame', async () => {
+    const { frameIds } = await seedBatch(f.database, 1);
+    await finishJob(f.database, f.store, await claimed(), defaultRecipe, { ok: false, reason: 'no screen', remedy: 'Use another.' });
+    expect((await readFrames(f.database, { frameIds }))[0].job).toEqual({ state: 'failed', problem: { reason: 'no screen', remedy: 'Use another.' } });
+  });
+});
+
+test('a batch counts its jobs and estimates the time left from those done', async () => {
+  const { batchId } = await seedBatch(f.database, 5);
+  expect((await readBatches(f.database, 2, { batchId }))[0]).toMatchObject({ total: 5, open: 5, secondsLeft: null });
+  await finishJob(f.database, f.store, await claimed(), defaultRecipe, await answer('a'));
+  expect((await readBatches(f.database, 2, { batchId }))[0]).toMatchObject({ done: 1, failed: 0, open: 4, secondsLeft: 2 });
+});
