@@ -62,7 +62,7 @@ export const recipeSettings: Record<keyof Recipe, SettingFacts> = {
     step: 0.05,
     default: 0.5,
     unit: 'share',
-    effect: 'How readily solid patches of the screen’s hue count as clothing. 0 removes all, 1 keeps all that differs from the screen.',
+    effect: 'How readily solid patches of the screen’s hue count as clothing. At 0 no green is kept as it is, at 1 all that differs from the screen.',
   },
   spill: {
     question: 'Is the edge clean?',

@@ -70,8 +70,10 @@ export function Viewer({ picture, size, detail, label, sight, onSight, children 
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     context.clearRect(0, 0, box.width, box.height);
     if (!picture) return;
-    const left = box.width / 2 - shown.x * shown.scale;
-    const top = box.height / 2 - shown.y * shown.scale;
+    // At whole scales pixels fall on pixels, so nothing is blurred.
+    const whole = Number.isInteger(shown.scale) ? Math.round : (v: number): number => v;
+    const left = whole(box.width / 2 - shown.x * shown.scale);
+    const top = whole(box.height / 2 - shown.y * shown.scale);
     context.imageSmoothingEnabled = shown.scale < 2;
     context.imageSmoothingQuality = 'high';
     context.drawImage(picture, left, top, size.width * shown.scale, size.height * shown.scale);

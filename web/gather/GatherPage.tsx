@@ -51,7 +51,7 @@ export function GatherPage() {
   return (
     <div className="gather" {...getRootProps()}>
       <div className={`drop${isDragActive ? ' over' : ''}`} onClick={open}>
-        <input {...getInputProps({ 'aria-label': 'Choose frames' } as object)} />
+        <input {...getInputProps({ 'aria-label': 'Frame files' } as object)} />
         <Button variant="contained" color="primary" onClick={(event) => (event.stopPropagation(), open())}>
           Choose frames
         </Button>

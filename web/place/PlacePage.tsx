@@ -156,7 +156,7 @@ function Backgrounds({ backgrounds, chosen, onChoose }: { backgrounds: Backgroun
   return (
     <section {...getRootProps()} aria-label="Backgrounds">
       <h2 style={{ paddingBottom: 8 }}>Background</h2>
-      <input {...getInputProps({ 'aria-label': 'Choose backgrounds' } as object)} />
+      <input {...getInputProps({ 'aria-label': 'Background files' } as object)} />
       <div className="swatches">
         {backgrounds.map((background) => (
           <button key={background.id} type="button" aria-pressed={background.id === chosen} onClick={() => onChoose(background)}>

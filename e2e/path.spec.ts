@@ -1,0 +1,193 @@
+import { mkdtemp, readFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import { writeSamples } from '../server/testing/samples.ts';
+
+const address = (): string => process.env.E2E_ADDRESS as string;
+
+async function newShoot(page: Page, name: string): Promise<void> {
+  await page.goto(address());
+  await page.getByRole('button', { name: 'New shoot' }).click();
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Place').fill('Test pier');
+  await page.getByRole('button', { name: 'Make the shoot' }).click();
+  await expect(page.getByRole('button', { name: 'Choose frames' })).toBeVisible();
+}
+
+/** Average of the canvas over a small square, r g b, at shares of its width and height. */
+async function colourAt(page: Page, label: RegExp, x: number, y: number): Promise<number[]> {
+  return page.getByRole('img', { name: label }).evaluate(
+    (element, at) => {
+      const canvas = element as HTMLCanvasElement;
+      const context = canvas.getContext('2d') as CanvasRenderingContext2D;
+      const { data } = context.getImageData(Math.round(canvas.width * at.x) - 2, Math.round(canvas.height * at.y) - 2, 5, 5);
+      return [0, 1, 2].map((c) => data.reduce((sum, v, i) => sum + (i % 4 === c ? v : 0), 0) / 25);
+    },
+    { x, y },
+  );
+}
+
+test('the sample shoot is there with its frames in two setups', async ({ page }) => {
+  await page.goto(address());
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
+  await expect(page.getByRole('region', { name: 'Tent, cloth screen' }).getByRole('figure')).toHaveCount(5);
+  await expect(page.getByRole('region', { name: /spring frame/ }).getByRole('figure')).toHaveCount(5);
+  const stations = page.getByRole('navigation', { name: 'Stations' }).getByRole('link');
+  await expect(stations).toHaveText([/Gather/, /Cut/, /Place/, /Deliver/]);
+});
+
+test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) => {
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-files-'));
+  const samples = await writeSamples(folder);
+  await newShoot(page, 'Pier portraits');
+
+  await page.getByLabel('Frame files').setInputFiles(Object.values(samples));
+  await expect(page.getByText('Import finished')).toBeVisible();
+  await expect(page.getByText('10 taken in, 0 already here, 10 refused, 0 to go')).toBeVisible();
+  const refused = page.getByRole('region', { name: 'Import' }).getByRole('listitem');
+  await expect(refused.filter({ hasText: 'cmyk.jpg' })).toContainText('Export it as RGB');
+  await expect(refused.filter({ hasText: 'truncated.jpg' })).toContainText('Copy it from the card again');
+  await expect(refused.filter({ hasText: 'empty.jpg' })).toContainText('0 bytes');
+  await page.getByLabel('Frame files').setInputFiles([samples['good.jpg']]);
+  await expect(page.getByText('Already in this shoot as good.jpg.')).toBeVisible();
+
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('button', { name: 'Cut 10 frames' }).click();
+  await expect(page.getByRole('link', { name: /^Cut/ })).toContainText('9 of 10, 1 failed');
+  const failed = page.getByRole('list', { name: 'Frames' }).getByRole('button').first();
+  await expect(failed).toContainText('no-screen.jpg');
+  await expect(failed).toContainText('no green or blue screen');
+
+  await page.getByRole('link', { name: /^Place/ }).click();
+  await page.getByRole('button', { name: /Net loft/ }).click();
+  await page.getByRole('button', { name: /Put all 10 frames on Net loft/ }).click();
+  await expect(page.getByRole('link', { name: /^Place/ })).toContainText('10 of 10');
+
+  await page.getByRole('link', { name: /^Deliver/ }).click();
+  await page.getByRole('button', { name: 'Make 18 files' }).click();
+  await expect(page.getByText('18 files,')).toBeVisible();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download the ZIP' }).click()]);
+  expect(download.suggestedFilename()).toBe('Pier portraits.zip');
+  const zip = await readFile(await download.path());
+  expect(zip.includes('cutouts/ünï code & 100% (1).png')).toBe(true);
+  expect(zip.includes('finished/good.jpg')).toBe(true);
+  expect(zip.includes('list.csv')).toBe(true);
+});
+
+test('the views of a frame, by mouse and by key, and settings that show at once and are kept', async ({ page }) => {
+  await page.goto(address());
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('button', { name: /SKM_0102/ }).click();
+  const corner = [0.3, 0.08] as const;
+  const middle = [0.45, 0.75] as const;
+  await page.getByRole('button', { name: 'Photograph' }).click();
+  await expect.poll(async () => { const [r, g] = await colourAt(page, /SKM_0102.*photograph/, ...corner); return g - r; }).toBeGreaterThan(50);
+  await page.keyboard.press('2');
+  await expect.poll(() => colourAt(page, /SKM_0102.*matte/, ...corner)).toEqual([0, 0, 0]);
+  await expect.poll(() => colourAt(page, /SKM_0102.*matte/, ...middle)).toEqual([255, 255, 255]);
+  await page.keyboard.press('5');
+  await expect.poll(() => colourAt(page, /SKM_0102.*red/, ...corner)).toEqual([190, 24, 24]);
+
+  // No green kept: the bottle-green jacket loses its colour, at once.
+  await page.keyboard.press('3');
+  const excess = async (): Promise<number> => {
+    const [r, g, b] = await colourAt(page, /SKM_0102.*grey/, ...middle);
+    return g - Math.max(r, b);
+  };
+  await expect.poll(excess).toBeGreaterThan(10);
+  const field = page.getByRole('spinbutton', { name: 'Green kept' });
+  await field.fill('0');
+  await field.press('Enter');
+  await expect.poll(excess).toBeLessThan(8);
+  await page.reload();
+  await expect(page.getByRole('spinbutton', { name: 'Green kept' })).toHaveValue('0');
+  await page.getByRole('button', { name: 'Back to the marks' }).click();
+  await expect(page.getByRole('spinbutton', { name: 'Green kept' })).toHaveValue('0.5');
+  await page.getByRole('button', { name: /Take back/ }).click();
+  await expect(page.getByRole('spinbutton', { name: 'Green kept' })).toHaveValue('0');
+  await page.getByRole('button', { name: 'Back to the marks' }).click();
+  await expect(page.getByRole('spinbutton', { name: 'Green kept' })).toHaveValue('0.5');
+});
+
+test('the batch gives what the preview showed, to the pixel', async ({ page }) => {
+  await page.goto(address());
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('button', { name: /SKM_0201/ }).click();
+  await page.getByRole('button', { name: 'Red' }).click();
+  await page.getByRole('button', { name: /Full size/ }).click();
+  await expect.poll(() => colourAt(page, /SKM_0201.*red/, 0.35, 0.3)).toEqual([190, 24, 24]);
+  // The demo frames of this test are smaller than the working size: the preview stands pixel for pixel on the canvas.
+  const [width, height] = [400, 600];
+  const shown = await page.getByRole('img', { name: /SKM_0201.*red/ }).evaluate(
+    (element, size) => {
+      const canvas = element as HTMLCanvasElement;
+      const context = canvas.getContext('2d') as CanvasRenderingContext2D;
+      const left = Math.round(canvas.width / 2 - size.width / 2);
+      const top = Math.round(canvas.height / 2 - size.height * 0.28);
+      return Array.from(context.getImageData(left, top, size.width, 300).data);
+    },
+    { width, height },
+  );
+  await page.getByRole('button', { name: /^Cut 5 frames/ }).click();
+  await expect(page.getByText('all cut with these settings')).toBeVisible();
+  const id = Number(new URL(page.url()).searchParams.get('frame'));
+  const answer = await fetch(`${address()}api/frames/${id}/region?view=red&x=0&y=0&width=${width}&height=300`);
+  const stored = await sharp(Buffer.from(await answer.arrayBuffer())).ensureAlpha().raw().toBuffer();
+  let different = 0;
+  for (let i = 0; i < stored.length; i++) if (stored[i] !== shown[i]) different++;
+  expect(different).toBe(0);
+  expect(new Set(stored).size).toBeGreaterThan(100);
+});
+
+test('placing by drag, by keys and by numbers; reload keeps it; it can be taken back', async ({ page }) => {
+  await newShoot(page, 'Placing');
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-place-'));
+  const samples = await writeSamples(folder);
+  await page.getByLabel('Frame files').setInputFiles([samples['good.png']]);
+  await expect(page.getByText('Import finished')).toBeVisible();
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('button', { name: 'Cut 1 frames' }).click();
+  await expect(page.getByText('all cut with these settings')).toBeVisible();
+  await page.getByRole('link', { name: /^Place/ }).click();
+  await page.getByRole('button', { name: /Cliff path/ }).click();
+  const outline = page.getByRole('application', { name: /Position of the person/ });
+  await expect(page.locator('canvas[data-ready=true]')).toBeVisible();
+  const x = page.getByLabel(/Centre from left/);
+  await expect(x).toHaveValue('50.0');
+
+  const box = await outline.boundingBox();
+  if (!box) throw new Error('no outline');
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 60, box.y + box.height / 2, { steps: 6 });
+  await page.mouse.up();
+  await expect.poll(async () => Number(await x.inputValue())).toBeGreaterThan(58);
+  const dragged = Number(await x.inputValue());
+
+  await outline.focus();
+  await outline.press('ArrowLeft');
+  await expect.poll(async () => Number(await x.inputValue())).toBeCloseTo(dragged - 0.5, 1);
+  await outline.press('+');
+  await expect(page.getByLabel(/Frame height/)).toHaveValue('94.5');
+  await page.getByLabel(/Frame height/).fill('60');
+  await page.getByLabel(/Frame height/).press('Enter');
+  await expect(page.getByRole('button', { name: /Take back: placement/ })).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel(/Frame height/)).toHaveValue('60.0');
+  await page.getByLabel(/Frame height/).fill('999');
+  await page.getByLabel(/Frame height/).press('Enter');
+  await expect(page.getByLabel(/Frame height/)).toHaveValue('400.0');
+  await page.getByRole('button', { name: /Take back/ }).click();
+  await expect(page.getByLabel(/Frame height/)).toHaveValue('60.0');
+});
+
+test('addresses that lead nowhere and shoots that are not there say so', async ({ page }) => {
+  await page.goto(`${address()}shoots/99999/cut`);
+  await expect(page.getByText('This shoot does not exist.')).toBeVisible();
+  await page.goto(`${address()}nowhere`);
+  await expect(page.getByText('This page does not exist.')).toBeVisible();
+});

@@ -1,0 +1,103 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { expect, test } from '@playwright/test';
+import type { ShootDetail } from '../contract/index.ts';
+import { sampleImage } from '../server/testing/samples.ts';
+import { newDataFolder, startApplication } from './server.ts';
+
+/** Starting, stopping, killing: each with a data folder of its own. */
+
+const environment = { SILENT_LAWN_DEMO: 'off', PORT: '4470' };
+
+async function running(program: string, argument: string): Promise<number> {
+  const { stdout } = await promisify(execFile)('ps', ['-eo', 'args']);
+  return stdout.split('\n').filter((line) => line.includes(program) && line.includes(argument)).length;
+}
+
+test('killing the server in the middle of a batch: after the next start it completes, nothing lost or doubled', async ({ page }) => {
+  const folder = await newDataFolder();
+  const count = 14;
+  const first = await startApplication(folder, environment);
+  await page.goto(first.address);
+  await page.getByRole('button', { name: 'New shoot' }).click();
+  await page.getByLabel('Name').fill('Kill');
+  await page.getByRole('button', { name: 'Make the shoot' }).click();
+  const files = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-kill-'));
+  const paths: string[] = [];
+  for (let n = 0; n < count; n++) {
+    paths.push(join(files, `K${String(n).padStart(2, '0')}.jpg`));
+    await writeFile(paths[n], await sampleImage({ width: 1100, height: 1500, shade: n * 4 }).jpeg().toBuffer());
+  }
+  await page.getByLabel('Frame files').setInputFiles(paths);
+  await expect(page.getByText(`${count} taken in`)).toBeVisible();
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('button', { name: `Cut ${count} frames` }).click();
+  await expect(page.getByRole('link', { name: /^Cut/ })).toContainText(/^Cut([2-9]|1\d) of/);
+  first.process.kill('SIGKILL');
+  await expect(page.getByText('The connection is broken.')).toBeVisible();
+
+  const second = await startApplication(folder, environment);
+  expect(second.address).toBe(first.address);
+  // The open page finds the server again by itself and shows the batch to its end.
+  await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
+  await expect(page.getByRole('link', { name: /^Cut/ })).toContainText(`${count} of ${count}`, { timeout: 90000 });
+  await expect(page.getByText('all cut with these settings')).toBeVisible();
+  const detail = (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
+  expect(detail.frames).toHaveLength(count);
+  expect(new Set(detail.frames.map((frame) => frame.cut?.version)).size).toBe(count);
+  expect(detail.batches).toEqual([]);
+  expect(await second.stop()).toBe(0);
+  expect(await running('mariadbd', folder)).toBe(0);
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('a batch can be cancelled, survives a reload of the page, and can be started again', async ({ page }) => {
+  const folder = await newDataFolder();
+  const application = await startApplication(folder, environment);
+  await page.goto(application.address);
+  await page.getByRole('button', { name: 'New shoot' }).click();
+  await page.getByLabel('Name').fill('Cancel');
+  await page.getByRole('button', { name: 'Make the shoot' }).click();
+  const files = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-cancel-'));
+  const paths: string[] = [];
+  for (let n = 0; n < 10; n++) {
+    paths.push(join(files, `C${n}.jpg`));
+    await writeFile(paths[n], await sampleImage({ width: 1100, height: 1500, shade: n * 5 }).jpeg().toBuffer());
+  }
+  await page.getByLabel('Frame files').setInputFiles(paths);
+  await expect(page.getByText('10 taken in')).toBeVisible();
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('button', { name: 'Cut 10 frames' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Cutting' })).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('progressbar', { name: 'Cutting' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel the rest' }).click();
+  const again = page.getByRole('button', { name: /^Cut \d+ (of 10 )?frames/ });
+  await expect(again).toBeEnabled();
+  await again.click();
+  await expect(page.getByText('all cut with these settings')).toBeVisible({ timeout: 60000 });
+  await application.stop();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('a taken port is passed over and said; a second start on the same data is refused; SIGTERM ends all', async () => {
+  const folder = await newDataFolder();
+  const blocker = createServer().listen(4490, '127.0.0.1');
+  const application = await startApplication(folder, { ...environment, PORT: '4490' });
+  expect(application.address).toBe('http://127.0.0.1:4491/');
+  expect(application.output()).toContain('Port 4490 is taken; using 4491.');
+  const refusal = await startApplication(folder, { ...environment, PORT: '4495' }).then(
+    () => 'started',
+    (error: Error) => error.message,
+  );
+  expect(refusal).toContain(`already runs with this data folder at ${application.address}`);
+  expect(await running('mariadbd', folder)).toBe(1);
+  expect(await application.stop()).toBe(0);
+  expect(await running('mariadbd', folder)).toBe(0);
+  blocker.close();
+  await rm(folder, { recursive: true, force: true });
+});

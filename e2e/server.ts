@@ -1,0 +1,53 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+
+/** The application as a user starts it, with a data folder of its own. */
+export interface Running {
+  address: string;
+  process: ChildProcess;
+  output: () => string;
+  /** Ends it in good order and waits. */
+  stop: () => Promise<number | null>;
+}
+
+export async function newDataFolder(): Promise<string> {
+  return mkdtemp(join(tmpdir(), 'silent-lawn-e2e-'));
+}
+
+/** Runs what `npm start` runs and waits for the printed address. */
+export function startApplication(dataFolder: string, environment: Record<string, string> = {}): Promise<Running> {
+  const child = spawn(process.execPath, [join(import.meta.dirname, '..', 'scripts', 'start.mjs')], {
+    env: { ...process.env, SILENT_LAWN_DATA: dataFolder, SILENT_LAWN_DEMO_HEIGHT: '600', PORT: '4410', ...environment },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let text = '';
+  const ended = new Promise<number | null>((resolve) => child.once('exit', resolve));
+  return new Promise((resolve, reject) => {
+    const read = (chunk: Buffer): void => {
+      text += chunk.toString();
+      const address = /ready: (\S+)/.exec(text)?.[1];
+      if (address) resolve({ address, process: child, output: () => text, stop: () => (child.kill('SIGTERM'), ended) });
+    };
+    child.stdout.on('data', read);
+    child.stderr.on('data', read);
+    void ended.then((code) => reject(new Error(`it ended with code ${code}:\n${text}`)));
+  });
+}
+
+/** One application for all tests that do not need their own; the address is in E2E_ADDRESS. */
+export default async function setup(): Promise<() => Promise<void>> {
+  const folder = await newDataFolder();
+  const running = await startApplication(folder);
+  process.env.E2E_ADDRESS = running.address;
+  for (;;) {
+    const { demo } = (await (await fetch(`${running.address}api/health`)).json()) as { demo: { done: number; total: number } };
+    if (demo.total > 0 && demo.done === demo.total) break;
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+  return async () => {
+    await running.stop();
+    await rm(folder, { recursive: true, force: true });
+  };
+}
