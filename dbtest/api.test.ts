@@ -77,6 +77,14 @@ describe('import', () => {
     expect(detail.frames.find((frame) => frame.name === 'dated.jpg')).toMatchObject({ takenAt: '2026-06-13T11:04:07' });
   });
 
+  test('the same file twice at once is stored once', async () => {
+    const { shoot, setups } = await newShoot();
+    const path = `/setups/${setups[0].id}/frames`;
+    const outcomes = await Promise.all([1, 2, 3, 4].map((n) => send(path, samples['good.png'], `copy ${n}.png`)));
+    expect(outcomes.map((r) => r.outcome).sort()).toEqual(['duplicate', 'duplicate', 'duplicate', 'stored']);
+    expect((await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.frames).toHaveLength(1);
+  });
+
   test('a frame can be taken out; its file stays while another shoot has it', async () => {
     const one = await newShoot();
     const two = await newShoot();

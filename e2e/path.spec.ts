@@ -150,7 +150,7 @@ test('placing by drag, by keys and by numbers; reload keeps it; it can be taken 
   await page.getByLabel('Frame files').setInputFiles([samples['good.png']]);
   await expect(page.getByText('Import finished')).toBeVisible();
   await page.getByRole('link', { name: /^Cut/ }).click();
-  await page.getByRole('button', { name: 'Cut 1 frames' }).click();
+  await page.getByRole('button', { name: 'Cut 1 frame' }).click();
   await expect(page.getByText('all cut with these settings')).toBeVisible();
   await page.getByRole('link', { name: /^Place/ }).click();
   await page.getByRole('button', { name: /Cliff path/ }).click();

@@ -40,8 +40,9 @@ export function frameRoutes({ database, store, events }: Context): Router {
           await received.keep();
           const { width, height, depth, takenAt } = received.facts;
           const values = { setupId, name, file: received.hash, bytes: received.bytes, width, height, depth, takenAt: takenAt ?? null };
-          const [{ insertId }] = await database.insert(frames).values(values).onDuplicateKeyUpdate({ set: { setupId } });
-          const [frame] = await readFrames(database, { frameIds: insertId ? [insertId] : [] });
+          // The same file twice in one drop: the second insert meets the first and changes nothing.
+          const [{ insertId, affectedRows }] = await database.insert(frames).values(values).onDuplicateKeyUpdate({ set: { setupId } });
+          const [frame] = await readFrames(database, { frameIds: affectedRows === 1 ? [insertId] : [] });
           if (frame) {
             events.send({ type: 'frame', shootId: setup.shootId, frame });
             result = { outcome: 'stored', name, frame };
@@ -88,8 +89,8 @@ export function frameRoutes({ database, store, events }: Context): Router {
     '/frames/:id/thumbnail',
     handler(async (request, response) => {
       const { frame, cut } = await find(request);
-      const path = store.path(request.query.of === 'cut' && cut ? cut.file : frame.file);
-      response.type('jpeg').set('cache-control', forever).send(await thumbnail(path, 220));
+      const file = request.query.of === 'cut' && cut ? cut.file : frame.file;
+      response.type('jpeg').set('cache-control', forever).send(await store.thumbnail(file, (path) => thumbnail(path, 220)));
     }),
   );
 

@@ -42,3 +42,13 @@ test('an upload that is too large or breaks off leaves nothing behind', async ()
 test('nothing but a hash becomes a path', () => {
   for (const name of ['../../etc/passwd', '', 'A'.repeat(64), `${'0'.repeat(63)}/`]) expect(() => store.path(name)).toThrow(/64 hex digits/);
 });
+
+test('a thumbnail is made once and goes with its file', async () => {
+  const hash = await store.put(Buffer.from('a frame'));
+  let made = 0;
+  const make = (): Promise<Buffer> => Promise.resolve(Buffer.from(`small ${++made}`));
+  expect((await store.thumbnail(hash, make)).toString()).toBe('small 1');
+  expect((await store.thumbnail(hash, make)).toString()).toBe('small 1');
+  await store.remove(hash);
+  expect((await store.thumbnail(hash, make)).toString()).toBe('small 2');
+});

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream, existsSync } from 'node:fs';
-import { mkdir, open, rename, rm, stat } from 'node:fs/promises';
+import { mkdir, open, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { Transform } from 'node:stream';
@@ -71,12 +71,27 @@ export class Store {
     await rm(temporary, { force: true });
   }
 
+  /** Removes a file and what was derived from it. */
   async remove(hash: string): Promise<void> {
     await rm(this.path(hash), { force: true });
+    await rm(this.derivedPath(hash), { force: true });
   }
 
-  async size(hash: string): Promise<number> {
-    return (await stat(this.path(hash))).size;
+  /** The thumbnail of a stored file; made once, then kept beside the store. */
+  async thumbnail(hash: string, make: (path: string) => Promise<Buffer>): Promise<Buffer> {
+    const path = this.derivedPath(hash);
+    const kept = await readFile(path).catch(() => undefined);
+    if (kept) return kept;
+    const content = await make(this.path(hash));
+    const temporary = await this.temporaryName();
+    await writeFile(temporary, content);
+    await mkdir(dirname(path), { recursive: true });
+    await rename(temporary, path);
+    return content;
+  }
+
+  private derivedPath(hash: string): string {
+    return join(dirname(dirname(this.path(hash))), 'thumbnails', `${hash}.jpg`);
   }
 
   /** Half-written files of an earlier run. */

@@ -163,7 +163,7 @@ function BatchControl({ setupId, setupName, frames, batch, recipe }: { setupId: 
       <h2>{setupName}</h2>
       <div className="actions">
         <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void attempt(api.cut(setupId, stale.map((f) => f.id)))}>
-          {stale.length === frames.length || !stale.length ? `Cut ${frames.length} frames` : `Cut ${stale.length} of ${frames.length} frames`}
+          {stale.length === frames.length || !stale.length ? `Cut ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}` : `Cut ${stale.length} of ${frames.length} frames`}
         </Button>
         <span className="quiet">{stale.length ? 'new, failed or with other settings' : 'all cut with these settings'}</span>
       </div>

@@ -1,0 +1,80 @@
+import { execFile } from 'node:child_process';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import sharp from 'sharp';
+import { demoFrames, demoPlan, renderPortrait } from '../core/studio/index.ts';
+import { fromRaster } from '../server/pictures/encode.ts';
+
+/** Sizes in megapixels; 24 is the usual camera. */
+const SIZES = [2, 6, 24, 50];
+
+interface Run {
+  megapixels: number;
+  decode: number;
+  cut: number;
+  encode: number;
+  peakMegabytes: number;
+}
+
+/**
+ * Cuts one portrait at several sizes by the command line, each in a process of its own, and writes docs/speed.md. Times
+ * are given as ratios to decode + encode of the same frame in the same run, since machines differ and are noisy.
+ */
+export async function speed(): Promise<void> {
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-speed-'));
+  try {
+    const portrait = renderPortrait(demoPlan(demoFrames[0], 1600, 2400));
+    const base = await fromRaster(portrait.frame).toColourspace('srgb').png({ compressionLevel: 1 }).toBuffer();
+    const runs: Run[] = [];
+    for (const megapixels of SIZES) {
+      const width = Math.round(Math.sqrt((megapixels * 1e6) / 1.5));
+      const file = join(folder, `${megapixels}.jpg`);
+      // Enlarged from one rendering, with fresh noise so that neither codec has it easier than with a camera's file.
+      const height = Math.round(width * 1.5);
+      const noise = await sharp({ create: { width, height, channels: 3, background: '#808080', noise: { type: 'gaussian', mean: 128, sigma: 5 } } }).png({ compressionLevel: 1 }).toBuffer();
+      const large = await sharp(base).resize(width, height, { kernel: 'cubic' }).composite([{ input: noise, blend: 'soft-light' }]).png({ compressionLevel: 1 }).toBuffer();
+      await sharp(large, { limitInputPixels: false }).jpeg({ quality: 92, chromaSubsampling: '4:2:0' }).toFile(file);
+      const tries: Run[] = [];
+      for (let n = 0; n < 3; n++) tries.push({ megapixels, ...(await cutOnce(file, folder)) });
+      tries.sort((a, b) => ratio(a) - ratio(b));
+      runs.push(tries[1]);
+      console.log(`${megapixels} MP: ${ratio(tries[1]).toFixed(2)} × the codec floor, ${tries[1].peakMegabytes} MB`);
+    }
+    await writeFile(join(import.meta.dirname, '..', 'docs', 'speed.md'), report(runs));
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+function ratio(run: Run): number {
+  return (run.decode + run.cut + run.encode) / (run.decode + run.encode);
+}
+
+async function cutOnce(file: string, folder: string): Promise<Omit<Run, 'megapixels'>> {
+  const script = `
+    import { register } from 'tsx/esm/api';
+    register();
+    const { main } = await import(${JSON.stringify(new URL('../cli/main.ts', import.meta.url).href)});
+    await main(['cut', ${JSON.stringify(file)}, '--out', ${JSON.stringify(folder)}, '--json', '--jobs', '1']);
+    console.log(JSON.stringify({ peak: process.resourceUsage().maxRSS }));`;
+  const { stdout } = await promisify(execFile)(process.execPath, ['--input-type=module', '-e', script], { cwd: join(import.meta.dirname, '..') });
+  const [line, usage] = stdout.trim().split('\n').map((text) => JSON.parse(text));
+  return { ...line.ms, peakMegabytes: Math.round(usage.peak / 1024) };
+}
+
+function report(runs: Run[]): string {
+  return `# Speed and memory
+
+Written by \`npm run bench -- speed\`; do not edit by hand. One frame by the command line on one core, a process for each run, the
+median of three. The *codec floor* is the time to decode the JPEG and encode the PNG cutout of the same frame in the same run.
+
+| megapixels | whole run ÷ codec floor | cut ÷ codec floor | peak memory, MB | of it per megapixel, MB |
+| --: | --: | --: | --: | --: |
+${runs.map((r) => `| ${r.megapixels} | ${ratio(r).toFixed(2)} | ${(ratio(r) - 1).toFixed(2)} | ${r.peakMegabytes} | ${(r.peakMegabytes / r.megapixels).toFixed(0)} |`).join('\n')}
+
+Peak memory is the resident set of the whole process, the runtime's own (about 100 MB) included. Small frames pay for the
+runtime's warming up, which a batch pays once.
+`;
+}

@@ -1,0 +1,63 @@
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import type { Background, Shoot, ShootDetail } from '../contract/index.ts';
+
+/**
+ * Refreshes docs/screenshots from the sample shoot of a running application:
+ * npm run screenshots -- http://127.0.0.1:4310/
+ */
+const address = process.argv[2] ?? 'http://127.0.0.1:4310/';
+const folder = join(import.meta.dirname, '..', 'docs', 'screenshots');
+
+async function read<T>(path: string): Promise<T> {
+  return (await (await fetch(`${address}api${path}`)).json()) as T;
+}
+
+async function send(method: string, path: string, body: unknown): Promise<void> {
+  await fetch(`${address}api${path}`, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+}
+
+async function settle(page: Page): Promise<void> {
+  await page.waitForLoadState('networkidle').catch(() => undefined);
+  await page.waitForTimeout(2500);
+}
+
+const shoot = (await read<Shoot[]>('/shoots')).find((s) => s.demo);
+if (!shoot || shoot.pending) throw new Error('The sample shoot is not complete yet.');
+let detail = await read<ShootDetail>(`/shoots/${shoot.id}`);
+for (const setup of detail.setups) await send('POST', `/setups/${setup.id}/cut`, {});
+do {
+  await new Promise((resolve) => setTimeout(resolve, 1000));
+  detail = await read<ShootDetail>(`/shoots/${shoot.id}`);
+} while (detail.batches.some((batch) => batch.open > 0));
+const backgrounds = await read<Background[]>('/backgrounds');
+for (const [n, frame] of detail.frames.entries()) {
+  await send('PUT', `/shoots/${shoot.id}/placements`, { frameIds: [frame.id], placement: { backgroundId: backgrounds[n % backgrounds.length].id, x: 0.5, y: 1, height: 0.94 } });
+}
+const idOf = (name: string): number => detail.frames.find((frame) => frame.name.startsWith(name))?.id ?? detail.frames[0].id;
+
+const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'] });
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
+  ['shoots', ''],
+  ['gather', `shoots/${shoot.id}/gather`],
+  ['cut', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0102')}`],
+  ['cut-hair-full-size', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`, async (p) => (await p.keyboard.press('5'), p.keyboard.press('0'))],
+  ['cut-matte', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0103')}`, (p) => p.keyboard.press('2')],
+  ['place', `shoots/${shoot.id}/place?frame=${idOf('SKM_0105')}`],
+  ['deliver', `shoots/${shoot.id}/deliver`, async (p) => {
+    await p.getByRole('button', { name: /^Make/ }).click();
+    await p.getByRole('link', { name: 'Download the ZIP' }).first().waitFor({ timeout: 120000 });
+  }],
+];
+for (const [name, path, prepare] of shots) {
+  await page.goto(address + path);
+  await settle(page);
+  if (prepare) {
+    await prepare(page);
+    await settle(page);
+  }
+  await page.screenshot({ path: join(folder, `${name}.png`) });
+  console.log(name);
+}
+await browser.close();
