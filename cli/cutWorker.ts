@@ -1,11 +1,10 @@
-import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { open, rename, rm } from 'node:fs/promises';
 import { performance } from 'node:perf_hooks';
 import { cutFrame, type Quality, type Recipe } from '../core/cut/index.ts';
 import { compositeOnBackground, defaultPlacement } from '../core/place/index.ts';
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
 import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
+import { writeWhole } from '../server/store/writeWhole.ts';
 
 /** One frame to cut, as sent to a worker thread, and what came of it. */
 export interface CutOrder {
@@ -42,24 +41,6 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
     if (error instanceof PictureError) return { ok: false, file, reason: error.reason, remedy: error.remedy };
     const { code, message } = error as NodeJS.ErrnoException;
     if (code) return { ok: false, file, reason: message, remedy: 'Check that the file can be read, the folder written, and the disk has room.' };
-    throw error;
-  }
-}
-
-/** A broken-off run leaves the old file or the new one, never half of one. */
-async function writeWhole(target: string, content: Buffer): Promise<void> {
-  const temporary = `${target}.${randomUUID()}.part`;
-  try {
-    const handle = await open(temporary, 'wx');
-    try {
-      await handle.writeFile(content);
-      await handle.sync();
-    } finally {
-      await handle.close();
-    }
-    await rename(temporary, target);
-  } catch (error) {
-    await rm(temporary, { force: true });
     throw error;
   }
 }

@@ -35,8 +35,8 @@ export const doubtFacts = {
     title: 'Fringe unmixing could not explain',
     reason: 'Colours in the outline are no mixture of the screen and the person beside it.',
     remedy: 'Look at hair and sheer cloth at full size; raise the hair reach if single hairs are missing.',
-    bound: 0.05,
-    minutesPerUnit: 8,
+    bound: 0.04,
+    minutesPerUnit: 60,
     most: 4,
   },
   greenClose: {

@@ -56,7 +56,7 @@ const bounds = {
   keepEvidence: 1.64,
   keepDistance: 0.2,
   /** A verdict is doubtful within this logarithm of the limit, for patches from this share of the frame on. */
-  doubtRange: 0.3,
+  doubtRange: 0.2,
   doubtShare: 0.002,
   /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
   keepClosing: 0.02,
@@ -177,7 +177,8 @@ function judgePatches(
     const asked = 1 - greenKeep;
     const evidence = patch.provenCoverage + patch.chromaDistance;
     patch.verdict = greenKeep > 0 && evidence >= bounds.keepEvidence * asked && patch.chromaDistance >= bounds.keepDistance * asked ? 'keep' : 'remove';
-    patch.doubtful = patch.share >= bounds.doubtShare && Math.abs(Math.log(evidence / Math.max(0.01, bounds.keepEvidence * asked))) < bounds.doubtRange;
+    const near = (value: number, limit: number): number => Math.log(Math.max(1e-3, value) / Math.max(1e-3, limit * asked));
+    patch.doubtful = patch.share >= bounds.doubtShare && Math.abs(near(evidence, bounds.keepEvidence)) < bounds.doubtRange && near(patch.chromaDistance, bounds.keepDistance) > -bounds.doubtRange;
     patches.push(patch);
     if (patch.verdict === 'keep') for (const p of pixels) kept.data[p] = 1;
   }

@@ -69,8 +69,8 @@ function head(subject: Subject, random: Random): Solid[] {
     ...both((s) => ellipsoid(skin, [s * 0.0315, -0.0035, 0.0665], [0.0165, 0.0082, 0.012], 0.008)),
     ...both((s) => ellipsoid(skin, [s * 0.076, 0.002, -0.016], [0.01, 0.03, 0.019], 0.008)),
     ...both((s) => ball(Part.eye, [s * 0.0315, 0.0085, 0.065], 0.0132, 0)),
-    ...both((s) => capsule(Part.lips, [0, -0.0625, 0.0862], [s * 0.023, -0.065 + smile, 0.0818], 0.0046, 0.003, 0.003)),
-    ...both((s) => capsule(Part.lips, [0, -0.0715, 0.0845], [s * 0.02, -0.0675 + smile, 0.0812], 0.0058, 0.003, 0.004)),
+    ...both((s) => capsule(Part.lips, [0, -0.0625, 0.0862], [s * 0.023, -0.065 + smile, 0.0842], 0.0046, 0.003, 0.003)),
+    ...both((s) => capsule(Part.lips, [0, -0.0715, 0.0845], [s * 0.02, -0.0675 + smile, 0.0836], 0.0058, 0.003, 0.004)),
   ];
 }
 
@@ -85,12 +85,14 @@ function torso(subject: Subject): Solid[] {
     ellipsoid(part, [0, -0.98, -0.03], [0.165 * b, 0.25, 0.115], 0.06),
   ];
   if (subject.garment.kind === 'jacket') {
-    // A stand-up collar in two halves, the shirt in the gap and the placket.
+    // A stand-up collar in two halves, the shirt in the gap between them.
     solids.push(
-      ellipsoid(Part.shirt, [0, -0.222, 0.0], [0.058, 0.05, 0.058], 0.01),
-      capsule(Part.trim, [-0.066, -0.178, -0.05], [-0.026, -0.262, 0.052], 0.017, 0.014, 0.01),
-      capsule(Part.trim, [0.066, -0.178, -0.05], [0.028, -0.262, 0.052], 0.017, 0.014, 0.01),
-      capsule(Part.trim, [-0.066, -0.178, -0.05], [0.066, -0.178, -0.05], 0.02, 0.02, 0.01),
+      ellipsoid(Part.shirt, [0, -0.212, -0.012], [0.06, 0.034, 0.062], 0.01),
+      capsule(Part.trim, [-0.066, -0.182, -0.05], [-0.034, -0.226, 0.036], 0.019, 0.013, 0.012),
+      capsule(Part.trim, [0.066, -0.182, -0.05], [0.036, -0.226, 0.036], 0.019, 0.013, 0.012),
+      capsule(Part.trim, [-0.034, -0.226, 0.036], [-0.016, -0.262, 0.056], 0.013, 0.008, 0.012),
+      capsule(Part.trim, [0.036, -0.226, 0.036], [0.02, -0.262, 0.056], 0.013, 0.008, 0.012),
+      capsule(Part.trim, [-0.066, -0.182, -0.05], [0.066, -0.182, -0.05], 0.02, 0.02, 0.012),
     );
   } else {
     solids.push(ellipsoid(Part.shirt, [0, -0.2, -0.028], [0.072, 0.022, 0.066], 0.01));

@@ -1,17 +1,20 @@
+import { join } from 'node:path';
 import sharp from 'sharp';
 import { demoBackgrounds, demoFrames, demoPlan, paintBackground, renderPortrait } from '../../core/studio/index.ts';
 import { fromRaster } from '../pictures/encode.ts';
 import { Store } from '../store/store.ts';
+import { writeWhole } from '../store/writeWhole.ts';
 
-/** Renders one demo picture in a worker thread and keeps it in the store. */
+/**
+ * Renders one demo picture in a worker thread and keeps it in the store. The true matte of a frame goes to
+ * demo-truth/NAME.png in the data folder, 16-bit grey.
+ */
 export type RenderTask = { kind: 'frame' | 'background'; name: string; store: string; height: number };
 export interface Rendered {
   file: string;
   bytes: number;
   width: number;
   height: number;
-  /** The true matte of a frame, 16-bit grey PNG. */
-  truth?: string;
 }
 
 export default async function render(task: RenderTask): Promise<Rendered> {
@@ -27,7 +30,8 @@ async function renderFrame(task: RenderTask): Promise<Rendered> {
   const content = await fromRaster(portrait.frame).toColourspace('srgb').jpeg({ quality: 90, chromaSubsampling: '4:2:0' }).withExif({ IFD2: { DateTimeOriginal: takenAt(frame.name) } }).toBuffer();
   const truth = Uint16Array.from(portrait.matte.data, (a) => Math.round(a * 65535));
   const matte = await sharp(truth, { raw: { width, height: task.height, channels: 1 } }).toColourspace('grey16').png().toBuffer();
-  return { file: await store.put(content), bytes: content.length, width, height: task.height, truth: await store.put(matte) };
+  await writeWhole(join(task.store, '..', 'demo-truth', `${frame.name}.png`), matte);
+  return { file: await store.put(content), bytes: content.length, width, height: task.height };
 }
 
 async function renderBackground(task: RenderTask): Promise<Rendered> {

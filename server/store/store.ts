@@ -1,10 +1,11 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream, existsSync } from 'node:fs';
-import { mkdir, open, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { writeWhole } from './writeWhole.ts';
 
 /**
  * Pictures as files named by the SHA-256 of their content. A file appears whole or not at all: it is written under a
@@ -25,17 +26,7 @@ export class Store {
 
   async put(content: Uint8Array): Promise<string> {
     const hash = createHash('sha256').update(content).digest('hex');
-    if (!this.has(hash)) {
-      const temporary = await this.temporaryName();
-      const file = await open(temporary, 'wx');
-      try {
-        await file.writeFile(content);
-        await file.sync();
-      } finally {
-        await file.close();
-      }
-      await this.adopt(temporary, hash);
-    }
+    if (!this.has(hash)) await writeWhole(this.path(hash), content, await this.temporaryName());
     return hash;
   }
 
@@ -83,10 +74,7 @@ export class Store {
     const kept = await readFile(path).catch(() => undefined);
     if (kept) return kept;
     const content = await make(this.path(hash));
-    const temporary = await this.temporaryName();
-    await writeFile(temporary, content);
-    await mkdir(dirname(path), { recursive: true });
-    await rename(temporary, path);
+    await writeWhole(path, content, await this.temporaryName());
     return content;
   }
 

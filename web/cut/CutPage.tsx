@@ -60,7 +60,7 @@ export function CutPage() {
   return (
     <div className="bench">
       <aside className="margin left" aria-label="Frames to cut">
-        <BatchControl setupId={setup.id} setupName={setup.name} frames={setupFrames} batch={batches.find((b) => b.kind === 'cut' && b.open > 0)} recipe={setup.recipe} />
+        <BatchControl setupId={setup.id} setupName={setup.name} frames={setupFrames} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} recipe={setup.recipe} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleFrames(allFrames.filter((f) => f.setupId === s.id), s.recipe) }))} />
         <FrameRows frames={frames} current={frame.id} onChoose={choose} note={noteOf} figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')} />
       </aside>
       <section className="plate" aria-label="Picture">
@@ -138,33 +138,66 @@ function sameRecipe(a: Recipe, b: Recipe): boolean {
   return (Object.keys(recipeSettings) as (keyof Recipe)[]).every((name) => a[name] === b[name]);
 }
 
-function BatchControl({ setupId, setupName, frames, batch, recipe }: { setupId: number; setupName: string; frames: Frame[]; batch: Batch | undefined; recipe: Recipe }) {
-  if (batch) {
-    const ended = batch.total - batch.open;
+/** Frames whose cut is missing, failed, or made with other settings. */
+function staleFrames(frames: Frame[], recipe: Recipe): Frame[] {
+  return frames.filter((frame) => !frame.cut || !sameRecipe(frame.cut.recipe, recipe) || frame.job?.state === 'failed');
+}
+
+interface BatchProps {
+  setupId: number;
+  setupName: string;
+  frames: Frame[];
+  /** Running ones, of any setup. */
+  batches: Batch[];
+  recipe: Recipe;
+  others: { id: number; stale: Frame[] }[];
+}
+
+function BatchControl({ setupId, setupName, frames, batches, recipe, others }: BatchProps) {
+  if (batches.length) {
+    const sum = (of: (batch: Batch) => number): number => batches.reduce((total, batch) => total + of(batch), 0);
+    const total = sum((batch) => batch.total);
+    const ended = total - sum((batch) => batch.open);
+    const failed = sum((batch) => batch.failed);
+    const known = batches.filter((batch) => batch.secondsLeft !== null);
+    const perFrame = known.length ? known.reduce((s, batch) => s + (batch.secondsLeft ?? 0), 0) / known.reduce((s, batch) => s + batch.open, 0) : null;
     return (
       <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
         <div className="actions" style={{ justifyContent: 'space-between' }}>
           <strong>
-            Cutting <span className="figure">{ended}</span> of <span className="figure">{batch.total}</span>
+            Cutting <span className="figure">{ended}</span> of <span className="figure">{total}</span>
           </strong>
-          <span className="figure quiet">{timeLeft(batch.secondsLeft)}</span>
+          <span className="figure quiet">{timeLeft(perFrame === null ? null : perFrame * (total - ended))}</span>
         </div>
-        <StepWedge share={ended / batch.total} label="Cutting" />
+        <StepWedge share={ended / total} label="Cutting" />
         <div className="actions">
-          <Button onClick={() => void attempt(api.cancel(batch.id))}>Cancel the rest</Button>
-          {batch.failed > 0 && <span className="figure">{batch.failed} failed</span>}
+          <Button onClick={() => batches.forEach((batch) => void attempt(api.cancel(batch.id)))}>Cancel the rest</Button>
+          {failed > 0 && <span className="figure">{failed} failed</span>}
         </div>
       </div>
     );
   }
-  const stale = frames.filter((frame) => !frame.cut || !sameRecipe(frame.cut.recipe, recipe) || frame.job?.state === 'failed');
+  const stale = staleFrames(frames, recipe);
+  const elsewhere = others.filter((other) => other.stale.length);
+  const all = stale.length + elsewhere.reduce((n, other) => n + other.stale.length, 0);
+  const cut = (id: number, chosen: Frame[]): unknown => chosen.length && attempt(api.cut(id, chosen.map((frame) => frame.id)));
   return (
     <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
       <h2>{setupName}</h2>
       <div className="actions">
-        <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void attempt(api.cut(setupId, stale.map((f) => f.id)))}>
+        <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void cut(setupId, stale)}>
           {stale.length === frames.length || !stale.length ? `Cut ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}` : `Cut ${stale.length} of ${frames.length} frames`}
         </Button>
+        {elsewhere.length > 0 && (
+          <Button
+            onClick={() => {
+              void cut(setupId, stale);
+              for (const other of elsewhere) void cut(other.id, other.stale);
+            }}
+          >
+            All setups, {all}
+          </Button>
+        )}
         <span className="quiet">{stale.length ? 'new, failed or with other settings' : 'all cut with these settings'}</span>
       </div>
       <span className="quiet">Costliest first; figures are minutes by hand.</span>
@@ -177,7 +210,7 @@ function Readings({ quality }: { quality: Quality }) {
     { kind: 'unexplained', value: quality.unexplained * 100, scale: 100, most: 30, unit: '% of fringe', digits: 1 },
     { kind: 'noisy', value: quality.noisePercent, scale: 1, most: 6, unit: '% of level', digits: 1 },
     { kind: 'wideFringe', value: quality.fringeShare * 100, scale: 100, most: 60, unit: '% of frame', digits: 0 },
-    { kind: 'greenClose', value: quality.doubts.find((d) => d.kind === 'greenClose') ? quality.greenKept + quality.greenRemoved : 0, scale: 1, most: 6, unit: 'patches', digits: 0 },
+    { kind: 'greenClose', value: quality.doubts.find((d) => d.kind === 'greenClose') ? quality.greenKept + quality.greenRemoved : 0, scale: 1, most: 6, unit: quality.greenKept + quality.greenRemoved === 1 ? 'patch' : 'patches', digits: 0 },
   ] as const;
   return (
     <section aria-label="Readings" style={{ paddingTop: 14 }}>
