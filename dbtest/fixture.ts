@@ -21,7 +21,7 @@ export async function fixture(): Promise<Fixture> {
   const { database, close } = await connect({ host: '127.0.0.1', port, user: 'silent_lawn', password, database: 'silent_lawn', stop: () => Promise.resolve() });
   await database.delete(shoots);
   await database.execute(sql`delete from backgrounds`);
-  const storeFolder = await mkdtemp(join(tmpdir(), 'silent-lawn-dbtest-store-'));
+  const storeFolder = join(await mkdtemp(join(tmpdir(), 'silent-lawn-dbtest-')), 'store');
   return { database, store: new Store(storeFolder), storeFolder, close };
 }
 

@@ -101,3 +101,14 @@ test('a taken port is passed over and said; a second start on the same data is r
   blocker.close();
   await rm(folder, { recursive: true, force: true });
 });
+
+test('npm start: SIGTERM to npm ends all, and a kill -9 of npm leaves nothing in the way of the next start', async () => {
+  const folder = await newDataFolder();
+  const first = await startApplication(folder, environment, true);
+  first.process.kill('SIGKILL');
+  const second = await startApplication(folder, environment, true);
+  expect(await running('mariadbd', folder)).toBe(1);
+  await second.stop();
+  await expect.poll(() => running('mariadbd', folder), { timeout: 20000 }).toBe(0);
+  await rm(folder, { recursive: true, force: true });
+});

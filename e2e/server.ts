@@ -16,9 +16,12 @@ export async function newDataFolder(): Promise<string> {
   return mkdtemp(join(tmpdir(), 'silent-lawn-e2e-'));
 }
 
-/** Runs what `npm start` runs and waits for the printed address. */
-export function startApplication(dataFolder: string, environment: Record<string, string> = {}): Promise<Running> {
-  const child = spawn(process.execPath, [join(import.meta.dirname, '..', 'scripts', 'start.mjs')], {
+/** Runs what `npm start` runs, or `npm start` itself, and waits for the printed address. */
+export function startApplication(dataFolder: string, environment: Record<string, string> = {}, byNpm = false): Promise<Running> {
+  const root = join(import.meta.dirname, '..');
+  const [program, args] = byNpm ? ['npm', ['start']] : [process.execPath, [join(root, 'scripts', 'start.mjs')]];
+  const child = spawn(program, args, {
+    cwd: root,
     env: { ...process.env, SILENT_LAWN_DATA: dataFolder, SILENT_LAWN_DEMO_HEIGHT: '600', PORT: '4410', ...environment },
     stdio: ['ignore', 'pipe', 'pipe'],
   });

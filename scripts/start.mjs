@@ -22,6 +22,11 @@ const end = async () => {
 process.on('SIGINT', end);
 process.on('SIGTERM', end);
 process.on('SIGHUP', end);
+// npm hands signals on, but when npm itself is killed outright nobody tells us: then we have another parent.
+if (process.env.npm_lifecycle_event === 'start') {
+  const parent = process.ppid;
+  setInterval(() => process.ppid !== parent && void end(), 500).unref();
+}
 
 running = start(root);
 try {

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import { join, resolve } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { healthSchema } from '../contract/index.ts';
 import { createApp } from './app.ts';
 import { connect } from './database/connect.ts';
@@ -12,6 +13,8 @@ import { JobRunner } from './jobs/runner.ts';
 import { Store } from './store/store.ts';
 
 const DEFAULT_PORT = 4310;
+/** How long a start waits for a server that may just be ending. */
+const ENDING_SECONDS = 8;
 
 /** Starts everything and returns how to end it. */
 export async function start(root: string): Promise<{ address: string; stop: () => Promise<void> }> {
@@ -44,13 +47,14 @@ export async function start(root: string): Promise<{ address: string; stop: () =
     stop: async () => {
       demoAbort.abort();
       events.close();
-      server.close();
-      server.closeAllConnections();
       await runner.stop();
       await demoDone;
       await close();
       await mariadb.stop();
+      // Last, so that a start that follows at once waits for this end instead of meeting a database that goes away.
       await rm(instanceFile(dataFolder), { force: true });
+      server.close();
+      server.closeAllConnections();
     },
   };
 }
@@ -59,17 +63,28 @@ function instanceFile(dataFolder: string): string {
   return join(dataFolder, 'running.json');
 }
 
-/** Two servers must not share a data folder. What a killed server left behind does not count: nobody answers there. */
+/**
+ * Two servers must not share a data folder. What a killed server left behind does not count: nobody answers there. One
+ * that is just ending is waited for.
+ */
 async function refuseSecondStart(dataFolder: string): Promise<void> {
-  let running: { instance: string; address: string };
-  try {
-    running = JSON.parse(await readFile(instanceFile(dataFolder), 'utf8'));
-    const response = await fetch(`${running.address}api/health`, { signal: AbortSignal.timeout(3000) });
-    if (healthSchema.parse(await response.json()).instance !== running.instance) return;
-  } catch {
-    return;
+  const end = Date.now() + ENDING_SECONDS * 1000;
+  for (;;) {
+    const address = await runningAddress(dataFolder);
+    if (!address) return;
+    if (Date.now() > end) throw new Error(`Silent Lawn already runs with this data folder at ${address} – use that, or stop it first.`);
+    await sleep(250);
   }
-  throw new Error(`Silent Lawn already runs with this data folder at ${running.address} – use that, or stop it first.`);
+}
+
+async function runningAddress(dataFolder: string): Promise<string | undefined> {
+  try {
+    const running = JSON.parse(await readFile(instanceFile(dataFolder), 'utf8')) as { instance: string; address: string };
+    const response = await fetch(`${running.address}api/health`, { signal: AbortSignal.timeout(3000) });
+    return healthSchema.parse(await response.json()).instance === running.instance ? running.address : undefined;
+  } catch {
+    return undefined;
+  }
 }
 
 /** Listens on the wanted port, or on the next free one and says so. */

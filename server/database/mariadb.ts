@@ -48,6 +48,9 @@ export async function startMariadb(folder: string): Promise<Mariadb> {
       `CREATE DATABASE IF NOT EXISTS ${DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;`,
       `CREATE OR REPLACE USER '${USER}'@'127.0.0.1' IDENTIFIED BY '${password}';`,
       `GRANT ALL ON ${DATABASE}.* TO '${USER}'@'127.0.0.1';`,
+      // The installation also makes accounts without a password for other names of this machine.
+      `DELETE FROM mysql.global_priv WHERE User = '' OR (User = 'root' AND Host <> 'localhost');`,
+      'FLUSH PRIVILEGES;',
       `ALTER USER 'root'@'localhost' IDENTIFIED BY '${password}';`,
       '',
     ].join('\n'),

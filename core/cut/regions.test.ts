@@ -1,0 +1,118 @@
+import { describe, expect, test } from 'vitest';
+import { createLinear, type LinearRaster } from '../image/raster.ts';
+import { fitScreenModel, surveyScreen } from '../screen/index.ts';
+import { candidateFields } from './candidates.ts';
+import { classifyRegions, Region, type Regions } from './regions.ts';
+
+type Rgb = [number, number, number];
+const WIDTH = 200;
+const HEIGHT = 260;
+const SCREEN: Rgb = [0.08, 0.42, 0.1];
+
+/** A screen with painted rectangles: left, top, right, bottom, colour, coverage. */
+function scene(...shapes: [number, number, number, number, Rgb, number?][]): LinearRaster {
+  const frame = createLinear(WIDTH, HEIGHT);
+  for (let p = 0; p < WIDTH * HEIGHT; p++) frame.data.set(SCREEN, p * 3);
+  for (const [left, top, right, bottom, colour, coverage = 1] of shapes) {
+    for (let y = top; y < bottom; y++) {
+      for (let x = left; x < right; x++) {
+        for (let c = 0; c < 3; c++) {
+          const i = (y * WIDTH + x) * 3 + c;
+          frame.data[i] = coverage * colour[c] + (1 - coverage) * frame.data[i];
+        }
+      }
+    }
+  }
+  return frame;
+}
+
+function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5): Regions {
+  const survey = surveyScreen(frame);
+  if (!survey) throw new Error('no screen');
+  return classifyRegions(frame, fitScreenModel(frame, survey), survey, { greenKeep, hairReach });
+}
+
+const at = (x: number, y: number): number => y * WIDTH + x;
+const skin: Rgb = [0.5, 0.3, 0.22];
+const bottle: Rgb = [0.015, 0.075, 0.04];
+
+describe('classifyRegions', () => {
+  test('person core, screen clear, a fringe of the hair’s reach between', () => {
+    const { regions } = classify(scene([60, 60, 140, 260, skin]));
+    expect(regions.data[at(100, 160)]).toBe(Region.core);
+    expect(regions.data[at(10, 10)]).toBe(Region.clear);
+    expect(regions.data[at(57, 160)]).toBe(Region.fringe);
+    expect(regions.data[at(63, 260 - 100)]).toBe(Region.core);
+  });
+
+  test('a longer hair reach opens a wider band and never closes one', () => {
+    const frame = scene([60, 60, 140, 260, skin]);
+    const near = classify(frame, 0.5, 1).regions.data;
+    const far = classify(frame, 0.5, 6).regions.data;
+    let wider = 0;
+    for (let p = 0; p < near.length; p++) {
+      if (near[p] === Region.fringe) expect(far[p]).toBe(Region.fringe);
+      if (far[p] === Region.fringe && near[p] === Region.clear) wider++;
+    }
+    expect(wider).toBeGreaterThan(1000);
+  });
+
+  test('a shadow and a hot spot on the screen stay clear', () => {
+    const frame = scene([60, 100, 140, 260, skin]);
+    for (let y = 0; y < 40; y++) for (let x = 0; x < 60; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] *= 0.7;
+    for (let y = 0; y < 30; y++) for (let x = 150; x < 190; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] *= 1.35;
+    const { regions } = classify(frame);
+    expect(regions.data[at(25, 15)]).toBe(Region.clear);
+    expect(regions.data[at(170, 12)]).toBe(Region.clear);
+  });
+
+  test('a bottle-green shirt that runs out of the frame is kept, and is core', () => {
+    const { regions, kept, patches } = classify(scene([80, 30, 120, 90, skin], [50, 90, 150, 260, bottle]));
+    expect(patches[0].verdict).toBe('keep');
+    expect(patches[0].box[3]).toBe(HEIGHT);
+    expect(patches[0].provenCoverage).toBeGreaterThan(0.7);
+    expect(kept.data[at(100, 200)]).toBe(1);
+    expect(regions.data[at(100, 200)]).toBe(Region.core);
+    expect(kept.data[at(100, 60)]).toBe(0);
+  });
+
+  test('a sheer white cloth over the screen is not kept as green', () => {
+    const { patches, kept } = classify(scene([60, 120, 140, 260, skin], [60, 40, 140, 110, [0.7, 0.7, 0.7], 0.4]));
+    expect(patches.every((patch) => patch.verdict === 'remove')).toBe(true);
+    expect(kept.data.includes(1)).toBe(false);
+  });
+
+  test('“green kept” goes from none to all that differs', () => {
+    const frame = scene([80, 30, 120, 90, skin], [50, 90, 150, 260, bottle]);
+    expect(classify(frame, 0).kept.data.includes(1)).toBe(false);
+    const kept = [0.3, 0.5, 0.8, 1].map((greenKeep) => classify(frame, greenKeep).kept.data.reduce((a, b) => a + b, 0));
+    for (let n = 1; n < kept.length; n++) expect(kept[n]).toBeGreaterThanOrEqual(kept[n - 1]);
+    expect(kept[3]).toBeGreaterThan(10000);
+  });
+
+  test('solidity rises from the edge of the core inwards; lift from the screen inwards', () => {
+    const { regions, solidity, lift } = classify(scene([40, 40, 160, 260, skin]));
+    expect(solidity.data[at(100, 150)]).toBe(1);
+    expect(lift.data[at(100, 150)]).toBe(1);
+    expect(lift.data[at(10, 150)]).toBe(0);
+    for (let p = 0; p < regions.data.length; p++) if (regions.data[p] !== Region.core) expect(solidity.data[p]).toBe(0);
+  });
+});
+
+describe('candidateFields', () => {
+  test('offer the near colour and the one further inside', () => {
+    const red: Rgb = [0.5, 0.05, 0.05];
+    const frame = scene([50, 50, 150, 260, red], [62, 62, 138, 260, skin]);
+    const { regions, solid } = classify(frame);
+    const fields = candidateFields(frame, solid, regions);
+    const colours = fields.map((field) => [...field.data.subarray(at(48, 160) * 3, at(48, 160) * 3 + 3)]);
+    const near = (colour: number[], to: Rgb): boolean => colour.every((v, c) => Math.abs(v - to[c]) < 0.06);
+    expect(colours.some((colour) => near(colour, red))).toBe(true);
+    expect(colours.some((colour) => near(colour, skin))).toBe(true);
+  });
+  test('with nobody in the frame there is still one field', () => {
+    const frame = scene();
+    const none = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT) };
+    expect(candidateFields(frame, none, none)).toHaveLength(1);
+  });
+});

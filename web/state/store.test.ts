@@ -1,0 +1,134 @@
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import type { Frame, Setup, ServerEvent } from '../../contract/index.ts';
+import { defaultRecipe } from '../../core/cut/recipe.ts';
+import { attempt, changeRecipe, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
+
+/** The store against a stand-in for the server that only remembers what it was asked. */
+const asked: { method: string; path: string; body: unknown }[] = [];
+let answer: (path: string, body: never) => unknown;
+
+function frame(id: number, part: Partial<Frame> = {}): Frame {
+  return { id, setupId: 1, name: `F${id}.jpg`, width: 10, height: 10, depth: 8, bytes: 1, takenAt: null, cut: null, job: null, placement: null, ...part };
+}
+const setup: Setup = { id: 1, shootId: 7, name: 'Setup 1', recipe: defaultRecipe };
+const shoot = { id: 7, name: 'S', date: '2026-06-13', place: '', demo: false, frames: 0, cut: 0, placed: 0, minutes: 0, pending: 0 };
+
+class FakeEvents {
+  static last: FakeEvents;
+  onopen?: () => void;
+  onerror?: () => void;
+  onmessage?: (message: { data: string }) => void;
+  constructor() {
+    FakeEvents.last = this;
+  }
+  close(): void {}
+  say(event: ServerEvent): void {
+    this.onmessage?.({ data: JSON.stringify(event) });
+  }
+}
+
+beforeEach(() => {
+  asked.length = 0;
+  answer = () => [];
+  vi.stubGlobal('EventSource', FakeEvents);
+  vi.stubGlobal('fetch', (path: string, { method, body }: { method: string; body?: string }) => {
+    const sent = body === undefined ? undefined : JSON.parse(body);
+    asked.push({ method, path, body: sent });
+    const content = answer(path, sent as never);
+    if (content === 'away') return Promise.reject(new TypeError('fetch failed'));
+    if (content instanceof Error) return Promise.resolve(new Response(JSON.stringify({ reason: content.message, remedy: 'Do.' }), { status: 400 }));
+    return Promise.resolve(new Response(JSON.stringify(content)));
+  });
+  useStore.setState({ shoot, setups: [setup], frames: [frame(1), frame(2)], batches: [], deliveries: [], backgrounds: [], problem: null, connected: true, steps: [] });
+});
+afterEach(() => vi.unstubAllGlobals());
+
+describe('events', () => {
+  test('frames are added and replaced in the order of their time; other shoots’ are passed over', () => {
+    followEvents(() => undefined);
+    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(3, { takenAt: '2026-06-13T10:00:00' }) });
+    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(2, { name: 'A.jpg' }) });
+    FakeEvents.last.say({ type: 'frame', shootId: 8, frame: frame(9) });
+    expect(useStore.getState().frames.map((f) => f.name)).toEqual(['A.jpg', 'F1.jpg', 'F3.jpg']);
+    FakeEvents.last.say({ type: 'frameRemoved', shootId: 7, frameId: 1 });
+    expect(useStore.getState().frames.map((f) => f.id)).toEqual([2, 3]);
+  });
+  test('a finished batch goes, one with failures stays', () => {
+    followEvents(() => undefined);
+    const batch = { id: 1, shootId: 7, kind: 'cut' as const, total: 2, done: 1, failed: 0, cancelled: 0, open: 1, secondsLeft: 3 };
+    FakeEvents.last.say({ type: 'batch', shootId: 7, batch });
+    expect(useStore.getState().batches).toHaveLength(1);
+    FakeEvents.last.say({ type: 'batch', shootId: 7, batch: { ...batch, done: 2, open: 0 } });
+    expect(useStore.getState().batches).toHaveLength(0);
+    FakeEvents.last.say({ type: 'batch', shootId: 7, batch: { ...batch, failed: 1, open: 0 } });
+    expect(useStore.getState().batches).toHaveLength(1);
+  });
+  test('a broken connection shows, and its return reads everything anew, but not the first one', () => {
+    const reload = vi.fn();
+    followEvents(reload);
+    FakeEvents.last.onopen?.();
+    expect(reload).not.toHaveBeenCalled();
+    FakeEvents.last.onerror?.();
+    expect(useStore.getState().connected).toBe(false);
+    FakeEvents.last.onopen?.();
+    expect(reload).toHaveBeenCalledOnce();
+    expect(useStore.getState().connected).toBe(true);
+  });
+  test('what is no event of ours is passed over', () => {
+    followEvents(() => undefined);
+    FakeEvents.last.onmessage?.({ data: '{"type":"surprise"}' });
+    expect(useStore.getState().frames).toHaveLength(2);
+  });
+});
+
+describe('changes', () => {
+  test('a recipe is shown at once, sent, and can be taken back', async () => {
+    answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe });
+    const next = { ...defaultRecipe, floor: 0.2 };
+    const done = changeRecipe(setup, next, 'floor');
+    expect(useStore.getState().setups[0].recipe).toEqual(next);
+    await done;
+    expect(asked).toEqual([{ method: 'PATCH', path: '/api/setups/1', body: { recipe: next } }]);
+    expect(useStore.getState().steps.map((s) => s.label)).toEqual(['floor']);
+    await undoLast();
+    expect(useStore.getState().setups[0].recipe).toEqual(defaultRecipe);
+    expect(useStore.getState().steps).toEqual([]);
+    await undoLast();
+    expect(asked).toHaveLength(2);
+  });
+
+  test('a refused change goes back by itself and says why', async () => {
+    answer = () => new Error('floor: too high');
+    await changeRecipe(setup, { ...defaultRecipe, floor: 0.4 }, 'floor');
+    expect(useStore.getState()).toMatchObject({ setups: [setup], steps: [], problem: { reason: 'floor: too high', remedy: 'Do.' } });
+    dismissProblem();
+    expect(useStore.getState().problem).toBeNull();
+  });
+
+  test('taking back a placement of several frames gives each its own earlier one, or none', async () => {
+    const old = { backgroundId: 4, x: 0.2, y: 1, height: 0.5 };
+    const next = { backgroundId: 5, x: 0.5, y: 1, height: 0.9 };
+    const frames = [frame(1, { placement: old }), frame(2)];
+    useStore.setState({ frames });
+    await placeFrames(7, frames, next, 'background');
+    expect(useStore.getState().frames.map((f) => f.placement)).toEqual([next, next]);
+    asked.length = 0;
+    await undoLast();
+    expect(asked.map(({ body }) => body)).toEqual([{ frameIds: [1], placement: old }, { frameIds: [2], placement: null }]);
+  });
+});
+
+describe('loading', () => {
+  test('a shoot that does not exist is told apart from a server that is away', async () => {
+    answer = () => new Error('this shoot does not exist (any more)');
+    expect(await loadShoot(7)).toBe(false);
+    expect(useStore.getState().problem).toBeNull();
+    answer = () => 'away';
+    expect(await loadShoot(7)).toBe(true);
+    expect(useStore.getState().problem?.reason).toContain('does not answer');
+  });
+  test('attempt shows what went wrong and gives nothing', async () => {
+    expect(await attempt(Promise.reject(new Error('odd')))).toBeUndefined();
+    expect(useStore.getState().problem?.reason).toBe('odd');
+  });
+});
