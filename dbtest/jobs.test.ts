@@ -2,7 +2,7 @@ import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeEach, describe, expect, test } from 'vitest';
 import { defaultRecipe, type Quality } from '../core/cut/index.ts';
 import { readBatches, readFrames } from '../server/database/queries.ts';
-import { cuts, jobs } from '../server/database/schema.ts';
+import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { claimJob, releaseJob, renewLease, type ClaimedJob } from '../server/jobs/claim.ts';
 import { finishJob } from '../server/jobs/finishJob.ts';
 import type { CutAnswer } from '../server/jobs/tasks.ts';
@@ -117,4 +117,16 @@ test('a batch counts its jobs and estimates the time left from those done', asyn
   expect((await readBatches(f.database, 2, { batchId }))[0]).toMatchObject({ total: 5, open: 5, secondsLeft: null });
   await finishJob(f.database, f.store, await claimed(), defaultRecipe, await answer('a'));
   expect((await readBatches(f.database, 2, { batchId }))[0]).toMatchObject({ done: 1, failed: 0, open: 4, secondsLeft: 2 });
+});
+
+test('frames of one name that finish at the same moment are delivered under different names', async () => {
+  const { shootId, batchId } = await seedBatch(f.database, 6, 'deliver');
+  await f.database.update(frames).set({ name: 'same.jpg' });
+  await f.database.insert(deliveries).values({ shootId, batchId, settings: { cutout: 'png', finished: 'none', quality: 90 } });
+  const held = await Promise.all(Array.from({ length: 6 }, claimed));
+  const file = await f.store.put(Buffer.from('picture'));
+  const files = [{ kind: 'cutout' as const, extension: 'png', file, bytes: 7, width: 1, height: 1 }];
+  await Promise.all(held.map((job) => finishJob(f.database, f.store, job, defaultRecipe, { ok: true, files, milliseconds: 1 })));
+  const names = (await f.database.select().from(deliveryFiles)).map((row) => row.name).sort();
+  expect(names).toEqual(['cutouts/same-2.png', 'cutouts/same-3.png', 'cutouts/same-4.png', 'cutouts/same-5.png', 'cutouts/same-6.png', 'cutouts/same.png']);
 });

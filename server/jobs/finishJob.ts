@@ -34,7 +34,8 @@ async function keepCut(tx: Transaction, frameId: number, recipe: Recipe, answer:
 }
 
 async function keepDelivered(tx: Transaction, job: ClaimedJob, answer: DeliverAnswer): Promise<void> {
-  const [delivery] = await tx.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
+  // Names are given out one job at a time: frames may share a name and finish at the same moment.
+  const [delivery] = await tx.select().from(deliveries).where(eq(deliveries.batchId, job.batchId)).for('update');
   const [frame] = await tx.select().from(frames).where(eq(frames.id, job.frameId));
   if (!delivery || !frame) return;
   const [placed] = await tx
@@ -43,7 +44,7 @@ async function keepDelivered(tx: Transaction, job: ClaimedJob, answer: DeliverAn
     .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
     .where(eq(placements.frameId, job.frameId));
   for (const { kind, extension, ...file } of answer.files) {
-    const taken = await tx.select({ name: deliveryFiles.name }).from(deliveryFiles).where(eq(deliveryFiles.deliveryId, delivery.id)).for('update');
+    const taken = await tx.select({ name: deliveryFiles.name }).from(deliveryFiles).where(eq(deliveryFiles.deliveryId, delivery.id));
     const name = deliveredName(frame.name, kind, extension, new Set(taken.map((row) => row.name)));
     await tx.insert(deliveryFiles).values({ deliveryId: delivery.id, frameId: frame.id, name, kind, ...file, background: kind === 'finished' ? (placed?.name ?? '') : '' });
   }

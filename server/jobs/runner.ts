@@ -81,20 +81,29 @@ export class JobRunner {
     try {
       await this.announce(job);
       const prepared = await this.prepare(job);
-      const answer = 'ok' in prepared ? prepared : await this.pool.run(prepared.task, { signal: abort.signal });
+      const answer = 'ok' in prepared ? prepared : await this.run(prepared.task, job, abort);
       await finishJob(this.database, this.store, job, prepared.recipe, answer);
     } catch (error) {
       if (abort.signal.aborted) await releaseJob(this.database, job);
-      else {
-        console.error(`Job ${job.id} broke off:`, error);
-        await releaseBroken(this.database, this.store, job, error as Error).catch(() => undefined);
-      }
+      // A fault of the database is no verdict on the frame: the lease runs out and the job is taken once more.
+      else console.error(`Job ${job.id} could not be finished and will be tried again:`, (error as Error).message);
     } finally {
       this.running.delete(job.id);
       if (!this.stopping) {
         await this.announce(job).catch(() => undefined);
         this.wake();
       }
+    }
+  }
+
+  /** A worker that broke (out of memory, a fault of ours) fails the job in words; one that was told to end throws. */
+  private async run(task: Task, job: ClaimedJob, abort: AbortController): Promise<Answer> {
+    try {
+      return await this.pool.run(task, { signal: abort.signal });
+    } catch (error) {
+      if (abort.signal.aborted) throw error;
+      console.error(`Job ${job.id} broke off:`, error);
+      return { ok: false, reason: `the work on it broke off (${(error as Error).message})`, remedy: 'Try it again; if it fails again, export the frame at a smaller size.' };
     }
   }
 
@@ -150,13 +159,4 @@ export class JobRunner {
       }
     }
   }
-}
-
-/** A worker that broke (out of memory, a fault of ours) is no verdict on the frame: it says so and can be tried again. */
-async function releaseBroken(database: Database, store: Store, job: ClaimedJob, error: Error): Promise<void> {
-  await finishJob(database, store, job, {} as Recipe, {
-    ok: false,
-    reason: `the work on it broke off (${error.message})`,
-    remedy: 'Cut it again; if it fails again, export the frame at a smaller size.',
-  });
 }
