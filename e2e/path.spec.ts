@@ -62,8 +62,9 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
 
   await page.getByRole('link', { name: /^Place/ }).click();
   await page.getByRole('button', { name: /Net loft/ }).click();
-  await page.getByRole('button', { name: /Put all 10 frames on Net loft/ }).click();
+  await page.getByRole('button', { name: /Put all 10 frames here/ }).click();
   await expect(page.getByRole('link', { name: /^Place/ })).toContainText('10 of 10');
+  await expect(page.getByRole('list', { name: 'Frames' }).getByText('Net loft')).toHaveCount(9);
 
   await page.getByRole('link', { name: /^Deliver/ }).click();
   await page.getByRole('button', { name: 'Make 18 files' }).click();

@@ -85,7 +85,7 @@ export function PlacePage() {
           <>
             <div className="actions" style={{ padding: '10px 0 14px' }}>
               <Button onClick={() => put(background, frames)}>
-                Put all {frames.length} frames on {background.name} like this
+                Put all {frames.length} frames here, like this
               </Button>
             </div>
             <h2 style={{ borderTop: '1px solid var(--hairline)', paddingTop: 10 }}>Placement</h2>
