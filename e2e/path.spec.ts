@@ -42,6 +42,9 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
   const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-files-'));
   const samples = await writeSamples(folder);
   await newShoot(page, 'Pier portraits');
+  await page.getByLabel('Name of the setup').fill('Marquee');
+  await page.getByLabel('Name of the setup').press('Enter');
+  await expect(page.getByRole('region', { name: 'Marquee' })).toBeVisible();
 
   await page.getByLabel('Frame files').setInputFiles(Object.values(samples));
   await expect(page.getByText('Import finished')).toBeVisible();

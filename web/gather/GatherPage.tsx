@@ -128,7 +128,19 @@ function SetupSheet({ setup, frames, target, onTarget, single }: { setup: Setup;
   return (
     <section aria-label={setup.name} style={{ display: 'grid', gap: 10 }}>
       <div className="setup-head">
-        <h2>{setup.name}</h2>
+        <input
+          className="name-field"
+          aria-label="Name of the setup"
+          key={setup.name}
+          defaultValue={setup.name}
+          maxLength={120}
+          onBlur={(event) => {
+            const name = event.target.value.trim();
+            if (name && name !== setup.name) void attempt(api.changeSetup(setup.id, { name }));
+            else event.target.value = setup.name;
+          }}
+          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+        />
         <span className="figure quiet">{frames.length} frames</span>
         {!single && (
           <label style={{ marginLeft: 'auto' }}>
