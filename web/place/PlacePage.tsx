@@ -35,8 +35,8 @@ export function PlacePage() {
   const save = (next: Placement): void => {
     if (!background) return;
     const { x, y, height } = clampPlacement(next);
-    setDraft({ x, y, height });
-    void placeFrames(shoot.id, [frame], { backgroundId: background.id, x, y, height }, 'placement').then(() => setDraft(undefined));
+    setDraft(undefined);
+    void placeFrames(shoot.id, [frame], { backgroundId: background.id, x, y, height }, 'placement');
   };
   const put = (chosen: Background, on: Frame[]): void => {
     const { x, y, height } = saved ?? defaultPlacement;

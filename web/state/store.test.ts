@@ -116,6 +116,21 @@ describe('changes', () => {
     await undoLast();
     expect(asked.map(({ body }) => body)).toEqual([{ frameIds: [1], placement: old }, { frameIds: [2], placement: null }]);
   });
+
+  test('an older placement told by the server does not overrule one still being saved; they are sent in order', async () => {
+    const at = (x: number) => ({ backgroundId: 5, x, y: 1, height: 0.9 });
+    followEvents(() => undefined);
+    const first = placeFrames(7, [frame(1)], at(0.2), 'placement');
+    const second = placeFrames(7, [frame(1, { placement: at(0.2) })], at(0.3), 'placement');
+    await Promise.resolve();
+    expect(asked).toHaveLength(1);
+    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(1, { placement: at(0.2) }) });
+    expect(useStore.getState().frames.find((f) => f.id === 1)?.placement).toEqual(at(0.3));
+    await Promise.all([first, second]);
+    expect(asked.map(({ body }) => (body as { placement: unknown }).placement)).toEqual([at(0.2), at(0.3)]);
+    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(1, { placement: at(0.4) }) });
+    expect(useStore.getState().frames.find((f) => f.id === 1)?.placement).toEqual(at(0.4));
+  });
 });
 
 describe('loading', () => {

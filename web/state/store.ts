@@ -51,7 +51,7 @@ export async function loadShoot(id: number): Promise<boolean> {
   try {
     const [detail, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
     const { shoot, setups, frames, batches, deliveries } = detail;
-    setState((state) => ({ shoot, setups, frames, batches, deliveries, backgrounds, steps: state.shoot?.id === id ? state.steps : [] }));
+    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, steps: state.shoot?.id === id ? state.steps : [] }));
     return true;
   } catch (error) {
     if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return false;
@@ -84,7 +84,7 @@ function apply(event: ServerEvent): void {
     return;
   }
   if (event.shootId !== getState().shoot?.id) return;
-  if (event.type === 'frame') setState((state) => ({ frames: sortFrames(upsert(state.frames, event.frame)) }));
+  if (event.type === 'frame') setState((state) => ({ frames: sortFrames(upsert(state.frames, withUnsaved(event.frame))) }));
   if (event.type === 'frameRemoved') setState((state) => ({ frames: state.frames.filter((frame) => frame.id !== event.frameId) }));
   if (event.type === 'setup') setState((state) => ({ setups: upsert(state.setups, event.setup) }));
   if (event.type === 'batch') setState((state) => ({ batches: upsert(state.batches, event.batch).filter((batch) => batch.open > 0 || batch.failed > 0) }));
@@ -107,15 +107,34 @@ export async function changeRecipe(setup: Setup, recipe: Recipe, label: string):
   else setState((state) => ({ setups: upsert(state.setups, setup) }));
 }
 
+/** Placements on their way to the server. They outrank what arrives meanwhile, which may be older. */
+const unsaved = new Map<number, PlacedOn | null>();
+let lastSave: Promise<unknown> = Promise.resolve();
+
+function withUnsaved(frame: Frame): Frame {
+  const placement = unsaved.get(frame.id);
+  return placement === undefined ? frame : { ...frame, placement };
+}
+
+/** Shows a placement at once and saves it, one after the other, so that the last one given is the one that stays. */
+async function savePlacement(shootId: number, ids: number[], placement: PlacedOn | null): Promise<boolean> {
+  for (const id of ids) unsaved.set(id, placement);
+  setState((state) => ({ frames: state.frames.map(withUnsaved) }));
+  const save = lastSave.then(() => attempt(api.place(shootId, placement, ids)));
+  lastSave = save;
+  const saved = await save;
+  for (const id of ids) if (unsaved.get(id) === placement) unsaved.delete(id);
+  if (!saved) await loadShoot(shootId);
+  return saved !== undefined;
+}
+
 /** Puts frames on a background. Taking it back restores each frame's own earlier placement. */
 export async function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
   const before = frames.map(({ id, placement: old }) => ({ id, old }));
-  setState((state) => ({ frames: state.frames.map((frame) => (frames.some((f) => f.id === frame.id) ? { ...frame, placement } : frame)) }));
-  const changed = await attempt(api.place(shootId, placement, frames.map((frame) => frame.id)));
-  if (!changed) return void loadShoot(shootId);
-  remember(label, async () => {
-    for (const { id, old } of before) await attempt(api.place(shootId, old, [id]));
-  });
+  const ids = before.map(({ id }) => id);
+  if (await savePlacement(shootId, ids, placement)) {
+    remember(label, async () => void (await Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old)))));
+  }
 }
 
 function remember(label: string, undo: () => Promise<void>): void {
