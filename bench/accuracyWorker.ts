@@ -2,7 +2,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { cutFrame, defaultRecipe } from '../core/cut/index.ts';
-import { renderPortrait } from '../core/studio/index.ts';
+import { takeFrame } from '../core/studio/index.ts';
 import { decodePicture } from '../server/pictures/decode.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
 import { benchCases } from './cases.ts';
@@ -20,8 +20,8 @@ export interface CaseResult {
 
 /** Renders one case, photographs it as JPEG with halved chroma, cuts it and compares with the truth. */
 export default async function measureCase(index: number): Promise<CaseResult> {
-  const { name, what, part, plan, jpegQuality } = benchCases()[index];
-  const portrait = renderPortrait(plan);
+  const { name, what, part, plan, shot, jpegQuality } = benchCases()[index];
+  const portrait = takeFrame(plan, shot);
   const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-bench-'));
   try {
     const file = join(folder, 'frame.jpg');

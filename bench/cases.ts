@@ -1,4 +1,6 @@
-import { demoFrames, demoPlan, demoScreens, type DemoFrame, type PortraitPlan } from '../core/studio/index.ts';
+import type { Plan } from '../core/plan/index.ts';
+import { screenReflectance } from '../core/plan/index.ts';
+import { demoFrames, demoShot, type Shot } from '../core/studio/index.ts';
 
 /** One rendered frame to measure on. */
 export interface BenchCase {
@@ -6,31 +8,33 @@ export interface BenchCase {
   what: string;
   /** Looked at while tuning, or only reported. */
   part: 'tuning' | 'reporting';
-  plan: PortraitPlan;
+  plan: Plan;
+  shot: Shot;
   jpegQuality: number;
 }
 
 const HEIGHT = 1600;
 const WIDTH = 1067;
-const blue = { colour: [0.04, 0.09, 0.42] as const };
 
-/** The demo frames, which were looked at while tuning, and the same people under other seeds, screens and light, which were not. */
+/** The first five demo frames of each setup, which were looked at while tuning, and the same people under other seeds, screens and light, which were not. */
 export function benchCases(): BenchCase[] {
-  const cases: BenchCase[] = demoFrames.map((frame) => ({ name: frame.name, what: frame.subject.name, part: 'tuning', plan: demoPlan(frame, WIDTH, HEIGHT), jpegQuality: 90 }));
-  const held = (from: number, seed: number, what: string, change: (plan: PortraitPlan, frame: DemoFrame) => void, jpegQuality = 90): void => {
-    const frame = demoFrames[from];
-    const plan = demoPlan({ ...frame, subject: { ...frame.subject, seed } }, WIDTH, HEIGHT);
-    plan.screen = { ...plan.screen };
-    change(plan, frame);
-    cases.push({ name: `held ${seed}`, what, part: 'reporting', plan, jpegQuality });
+  const looked = demoFrames.filter((frame) => Number(frame.name.slice(-2)) <= 5);
+  const cases: BenchCase[] = looked.map((frame) => ({ name: frame.name, what: frame.subjects.map((s) => s.name).join(' and '), part: 'tuning', ...demoShot(frame, WIDTH, HEIGHT), jpegQuality: 90 }));
+  const held = (name: string, seed: number, what: string, change: (plan: Plan) => Plan, jpegQuality = 90): void => {
+    const frame = looked.find((f) => f.name === name);
+    if (!frame) throw new Error(name);
+    const { plan, shot } = demoShot({ ...frame, subjects: frame.subjects.map((s) => ({ ...s, seed, moment: seed })) }, WIDTH, HEIGHT);
+    cases.push({ name: `held ${seed}`, what, part: 'reporting', plan: change(plan), shot: { ...shot, seed }, jpegQuality });
   };
-  held(0, 7001, 'fair long hair, two stops uneven', (plan) => Object.assign(plan.screen, { left: 1.9, right: 0.5, lampDistance: 0.7 }));
-  held(1, 7002, 'bottle-green jacket, high noise', (plan) => Object.assign(plan, { readNoise: 0.009, shotNoise: 0.0004 }));
-  held(2, 7003, 'curly hair, deep wrinkles', (plan) => Object.assign(plan.screen, { wrinkles: 0.3 }));
-  held(4, 7005, 'lime scarf, JPEG quality 80', () => undefined, 80);
-  held(7, 7008, 'curly hair in the tent light', (plan) => Object.assign(plan, { screen: demoScreens.tent.screen, bounce: demoScreens.tent.bounce }));
-  held(9, 7010, 'long hair on blue', (plan) => Object.assign(plan.screen, blue));
-  held(5, 7006, 'green hair on blue', (plan) => Object.assign(plan.screen, blue));
-  held(8, 7009, 'white shirt, fair curls, half the bounce', (plan) => Object.assign(plan, { bounce: 0.35 }));
+  const blue = (plan: Plan): Plan => ({ ...plan, screen: { ...plan.screen, colour: 'blue', ...screenReflectance.blue } });
+  const power = (plan: Plan, id: string, factor: number): Plan => ({ ...plan, lamps: plan.lamps.map((lamp) => (lamp.id === id ? { ...lamp, power: lamp.power * factor } : lamp)) });
+  held('SKM_0101', 7001, 'fair long hair, one screen lamp at a sixth', (plan) => power(plan, 'screen-right', 1 / 6));
+  held('SKM_0102', 7002, 'bottle-green jacket, high gain', (plan) => ({ ...plan, camera: { ...plan.camera, iso: 12800, shutter: plan.camera.shutter / 10.24 } }));
+  held('SKM_0103', 7003, 'curly hair, deep creases', (plan) => ({ ...plan, screen: { ...plan.screen, wrinkleDepth: 0.02 } }));
+  held('SKM_0105', 7005, 'lime scarf, JPEG quality 80', (plan) => plan, 80);
+  held('SKM_0203', 7008, 'curly hair, close to the screen', (plan) => ({ ...plan, people: [{ ...plan.people[0], z: 0.7 }] }));
+  held('SKM_0205', 7010, 'long hair on blue', blue);
+  held('SKM_0201', 7006, 'green hair on blue', blue);
+  held('SKM_0204', 7009, 'white shirt, frizzy fair hair, farther from the screen', (plan) => ({ ...plan, people: [{ ...plan.people[0], z: 1.9 }] }));
   return cases;
 }

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import sharp from 'sharp';
-import { demoFrames, demoPlan, renderPortrait } from '../core/studio/index.ts';
+import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
 
 /** Sizes in megapixels; 24 is the usual camera. */
@@ -25,7 +25,8 @@ interface Run {
 export async function speed(): Promise<void> {
   const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-speed-'));
   try {
-    const portrait = renderPortrait(demoPlan(demoFrames[0], 1600, 2400));
+    const { plan, shot } = demoShot(demoFrames[0], 1600, 2400);
+    const portrait = takeFrame(plan, shot);
     const base = await fromRaster(portrait.frame).toColourspace('srgb').png({ compressionLevel: 1 }).toBuffer();
     const runs: Run[] = [];
     for (const megapixels of SIZES) {

@@ -1,4 +1,6 @@
 import { cutCommand, cutUsage } from './cut.ts';
+import { planCommand, planUsage } from './plan.ts';
+import { shootCommand, shootUsage } from './shoot.ts';
 
 /** Wrong use of the command line; the message says what was expected. */
 export class UsageError extends Error {
@@ -6,8 +8,14 @@ export class UsageError extends Error {
 }
 
 const usage = `silent-lawn cut      cut people out of green or blue screen photographs
+silent-lawn plan     compute what a planned set will give and cost
+silent-lawn shoot    take frames of a planned set with the stand-in camera
 
-${cutUsage}`;
+${cutUsage}
+
+${planUsage}
+
+${shootUsage}`;
 
 /** @returns exit code: 0 all done, 1 something failed, 2 wrong usage. */
 export async function main(args: string[]): Promise<number> {
@@ -16,6 +24,10 @@ export async function main(args: string[]): Promise<number> {
     switch (command) {
       case 'cut':
         return await cutCommand(rest);
+      case 'plan':
+        return await planCommand(rest);
+      case 'shoot':
+        return await shootCommand(rest);
       case 'help':
       case '--help':
         console.log(usage);

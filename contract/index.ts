@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { defaultRecipe, recipeSettings, type Recipe } from '../core/cut/recipe.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
+import { planRowSchema } from './plan.ts';
+
+export * from './plan.ts';
 
 /** Requests, responses and events of the HTTP interface; server and web both read these. */
 
@@ -143,6 +146,7 @@ export const shootDetailSchema = z.object({
   frames: z.array(frameSchema),
   batches: z.array(batchSchema),
   deliveries: z.array(deliverySchema),
+  plans: z.array(planRowSchema),
 });
 export type ShootDetail = z.infer<typeof shootDetailSchema>;
 
@@ -181,6 +185,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('batch'), shootId: id, batch: batchSchema }),
   z.object({ type: z.literal('setup'), shootId: id, setup: setupSchema }),
   z.object({ type: z.literal('delivery'), shootId: id, delivery: deliverySchema }),
+  z.object({ type: z.literal('plan'), shootId: id, plan: planRowSchema }),
+  z.object({ type: z.literal('planRemoved'), shootId: id, planId: id }),
   z.object({ type: z.literal('backgrounds') }),
   z.object({ type: z.literal('shoots') }),
 ]);

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { readFileSync } from 'node:fs';
 import { cameraFacts, circuitFacts, eventFacts, lampFacts, lampKinds, lampRoles, outputUnits, personFacts, placeFacts, roomFacts, screenColours, screenFacts, type Fact } from '../core/plan/facts.ts';
 import { demoPlans, diffusions, gels, materials, quickReport, scheduleOf, startingPlan, sunThroughDay, type Plan } from '../core/plan/index.ts';
-import { seededRandom } from '../core/studio/random.ts';
+import { seededRandom } from '../core/random.ts';
 import { planJsonSchema, planSchema } from './plan.ts';
 
 /** Any plan inside the schema, corners of the ranges included. */

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { cameraFacts, circuitFacts, eventFacts, guestFacts, lampFacts, lampKinds, lampRoles, outputUnits, personFacts, placeFacts, roomFacts, screenColours, screenFacts, supplies, type Fact } from '../core/plan/facts.ts';
 import { diffusions, gels, materials, type CameraModel, type LampModel, type Material } from '../core/plan/library.ts';
 import type { Plan } from '../core/plan/plan.ts';
+import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 
 /** The schema of a plan file; every number has the range that the form and the documentation show. */
 
@@ -103,3 +104,15 @@ export const planRowSchema = z.object({ id: z.number().int().positive(), shootId
 export type PlanRow = z.infer<typeof planRowSchema>;
 export const newPlanSchema = z.object({ plan: planSchema, setupId: z.number().int().positive().nullable().default(null) }).strict();
 export const changePlanSchema = z.object({ plan: planSchema.optional(), setupId: z.number().int().positive().nullable().optional() }).strict();
+
+/** What the stand-in camera is asked to take, and who stands there. */
+export const shotRequestSchema = z
+  .object({
+    kind: z.enum(['people', 'plate', 'ball', 'grey card']),
+    people: z.array(z.enum(Object.keys(demoPeople) as [SubjectName, ...SubjectName[]])).max(12),
+    pose: z.enum(['down', 'hip', 'hips', 'raised', 'wave', 'holding']).default('down'),
+    seed: z.number().int().min(0).max(1e6).default(1),
+    setupId: z.number().int().positive(),
+  })
+  .strict();
+export type ShotRequest = z.input<typeof shotRequestSchema>;

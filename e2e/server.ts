@@ -22,7 +22,7 @@ export function startApplication(dataFolder: string, environment: Record<string,
   const [program, args] = byNpm ? ['npm', ['start']] : [process.execPath, [join(root, 'scripts', 'start.mjs')]];
   const child = spawn(program, args, {
     cwd: root,
-    env: { ...process.env, SILENT_LAWN_DATA: dataFolder, SILENT_LAWN_DEMO_HEIGHT: '600', PORT: '4410', ...environment },
+    env: { ...process.env, SILENT_LAWN_DATA: dataFolder, SILENT_LAWN_DEMO_HEIGHT: '600', SILENT_LAWN_DEMO_FRAMES: '5', PORT: '4410', ...environment },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let text = '';

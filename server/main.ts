@@ -39,7 +39,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const demoDone =
     process.env.SILENT_LAWN_DEMO === 'off'
       ? Promise.resolve()
-      : loadDemo(database, storeFolder, events, demo, runner.workers, demoAbort.signal, Number(process.env.SILENT_LAWN_DEMO_HEIGHT) || undefined).catch((error: Error) => {
+      : loadDemo(database, storeFolder, events, demo, runner.workers, demoAbort.signal, Number(process.env.SILENT_LAWN_DEMO_HEIGHT) || undefined, Number(process.env.SILENT_LAWN_DEMO_FRAMES) || undefined).catch((error: Error) => {
           if (!demoAbort.signal.aborted) console.error('The demo could not be made:', error.message);
         });
   return {

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
-import { demoFrames, demoPlan, renderPortrait, type Portrait } from '../studio/index.ts';
-import { seededRandom } from '../studio/random.ts';
+import { demoFrames, demoShot, takeFrame, type TakenFrame } from '../studio/index.ts';
+import { seededRandom } from '../random.ts';
 import { analyseFrame, cutFrame, defaultRecipe, finishCut, recipeSettings, solveMatte, type Recipe } from './index.ts';
 
 type Rgb = [number, number, number];
@@ -126,10 +126,11 @@ describe('settings', () => {
 });
 
 describe('rendered portraits', () => {
-  const portrait = (name: string): Portrait => {
+  const portrait = (name: string): TakenFrame => {
     const found = demoFrames.find((frame) => frame.name === name);
     if (!found) throw new Error(name);
-    return renderPortrait(demoPlan(found, 400, 600));
+    const { plan, shot } = demoShot(found, 400, 600);
+    return takeFrame(plan, shot);
   };
   const meanSquareError = (cut: EncodedRaster, matte: Float32Array): number => {
     let sum = 0;

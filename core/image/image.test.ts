@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { seededRandom } from '../studio/random.ts';
+import { seededRandom } from '../random.ts';
 import { boxBlur } from './boxBlur.ts';
 import { components, replaceSmall } from './components.ts';
 import { nearestFeature } from './distance.ts';

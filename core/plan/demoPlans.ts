@@ -33,7 +33,7 @@ export function demoPlans(): { tent: Plan; window: Plan } {
       lampFrom(panel, 'panel', 'fill', { x: 1.5, y: 1.8, z: 2.6 }, { x: 0, y: 1.5, z: person.z }, { name: 'Panel', power: 0.25, supply: 'hired' }),
     ],
     people: [person],
-    camera: { ...start.camera, focal: 0.07, position: { x: 0, y: 1.4, z: 3.9 }, aperture: 4, shutter: 1 / 100, iso: 1600 },
+    camera: { ...start.camera, focal: 0.085, position: { x: 0, y: 1.33, z: 3.9 }, aperture: 4, shutter: 1 / 100, iso: 800 },
     event: { ...event, guests: 24, minutesPerGuest: 5, firstGuest: '14:00', arrive: '13:00' },
   };
   return { tent, window };

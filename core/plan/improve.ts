@@ -1,4 +1,4 @@
-import { seededRandom } from '../studio/random.ts';
+import { seededRandom } from '../random.ts';
 import { blocksView, insideRoom, singleChanges, withLamp, type Change } from './changes.ts';
 import { lampFactsByKind } from './library.ts';
 import type { Lamp, Plan } from './plan.ts';

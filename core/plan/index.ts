@@ -16,3 +16,5 @@ export type { Forecast } from './forecast.ts';
 export type { Kit } from './kit.ts';
 export { demoPlans } from './demoPlans.ts';
 export type { Vec } from './vector.ts';
+export { setSheet, shutterWords, type SheetSection } from './setSheet.ts';
+export { fieldUnit, lengthWords, type Units } from './units.ts';

@@ -55,9 +55,14 @@ export function lawnMap(plan: Plan, view: CameraView, sources: readonly Source[]
   return map;
 }
 
+/** Comes from all sides: casts no shadow, draws no creases, has no mirror image. */
+function isDiffuse({ kind }: Source): boolean {
+  return kind === 'sky' || kind === 'room';
+}
+
 /** Tangent of the sideways angle of incidence: what a slope of the cloth does to the light of this source. */
 function slant(source: Source, hit: ScreenHit): number {
-  if (source.kind === 'sky') return 0;
+  if (isDiffuse(source)) return 0;
   const towards = source.kind === 'sun' ? scale(source.axis, -1) : subtract(source.centre, hit.point);
   const height = dot(towards, hit.normal);
   return height > 1e-3 ? Math.max(-8, Math.min(8, towards.x / height)) : 0;
@@ -68,7 +73,7 @@ const LOBE = 40;
 
 /** Light mirrored towards the camera for each lux, relative to what a white matt surface would scatter. */
 function glossAt(screen: Screen, source: Source, hit: ScreenHit, ray: Vec): number {
-  if (screen.gloss <= 0 || source.kind === 'sky') return 0;
+  if (screen.gloss <= 0 || isDiffuse(source)) return 0;
   const towards = source.kind === 'sun' ? scale(source.axis, -1) : unit(subtract(source.centre, hit.point));
   const half = unit(add(towards, scale(ray, -1)));
   return screen.gloss * ((LOBE + 2) / 8) * Math.pow(Math.max(0, dot(half, hit.normal)), LOBE);
@@ -166,7 +171,7 @@ export function shadowsOf(map: LawnMap, sources: readonly Source[], blockers: Bl
   const places = seenPlaces(map).filter((p) => map.empty[p] > 0);
   const shadows: CastShadow[] = [];
   sources.forEach((source, n) => {
-    if (source.kind === 'sky') return;
+    if (isDiffuse(source)) return;
     let depth = 0;
     let deepest = -1;
     let dark = 0;

@@ -6,7 +6,8 @@ import { add, distance, frameOf, scale, subtract, unit, vec, type Vec } from './
 export interface Source {
   lamp: Lamp;
   light: LampLight;
-  kind: 'area' | 'sun' | 'sky';
+  /** `room`: what walls, floor and ceiling give back, the same from all sides. */
+  kind: 'area' | 'sun' | 'sky' | 'room';
   centre: Vec;
   /** Direction of the beam. */
   axis: Vec;
@@ -23,7 +24,30 @@ export type Blockers = readonly { x: number; z: number; radius: number; top: num
 
 /** @param fineness samples across the longer side of a lamp's surface; 5 resolves a softbox a metre away to about 1 %. */
 export function sourcesOf(plan: Plan, fineness = 4): Source[] {
-  return plan.lamps.map((lamp) => sourceOf(lamp, plan, fineness));
+  const lamps = plan.lamps.map((lamp) => sourceOf(lamp, plan, fineness));
+  const room = roomLight(plan, lamps);
+  return room ? [...lamps, room] : lamps;
+}
+
+/** Light between the walls of a room, as in an integrating sphere: E = Φ/A · ρ/(1 − ρ); none outdoors. */
+function roomLight(plan: Plan, lamps: readonly Source[]): Source | undefined {
+  const { room } = plan;
+  if (room.outdoors || room.walls <= 0) return undefined;
+  const width = room.left + room.right;
+  const depth = room.behind + room.front;
+  const area = 2 * (width * depth + width * room.height + depth * room.height);
+  const rgb: [number, number, number] = [0, 0, 0];
+  let flux = 0;
+  for (const { light, weight, kind } of lamps) {
+    if (kind !== 'area') continue;
+    flux += light.flux * weight;
+    for (let c = 0; c < 3; c++) rgb[c] += light.flux * weight * light.rgb[c];
+  }
+  if (flux <= 0) return undefined;
+  const level = (flux / area) * (room.walls / (1 - room.walls));
+  const lamp: Lamp = { ...plan.lamps[0], id: 'room', name: 'Walls and ceiling', role: 'fill', kind: 'overcast', watts: 0, circuit: '', unit: 'lux' };
+  const light: LampLight = { flux: level, peak: 0, exponent: 1, rgb: [rgb[0] / flux, rgb[1] / flux, rgb[2] / flux], temperature: 0, tint: 0, losses: { modifier: 0, gel: 0, diffusion: 0, dimmer: 0 } };
+  return { lamp, light, kind: 'room', centre: vec(0, 0, 0), axis: vec(0, 0, 1), right: vec(1, 0, 0), up: vec(0, 1, 0), samples: new Float64Array(0), weight: 1 };
 }
 
 function sourceOf(lamp: Lamp, plan: Plan, fineness: number): Source {
@@ -86,6 +110,7 @@ const FLAG_SOFTNESS = 4;
  */
 export function illuminance(source: Source, point: Vec, normal: Vec, blockers: Blockers = []): number {
   const { light, samples, axis, weight } = source;
+  if (source.kind === 'room') return light.flux;
   if (source.kind === 'sky') return light.flux * weight * ((1 + normal.y) / 2 + (GROUND * (1 - normal.y)) / 2);
   if (source.kind === 'sun') {
     const facing = -(axis.x * normal.x + axis.y * normal.y + axis.z * normal.z);
@@ -156,6 +181,6 @@ export function blockersOf(plan: Plan): Blockers {
 /** Apparent size of a lamp's surface seen from a point, as an angle in radians. */
 export function angularSize(source: Source, point: Vec): number {
   if (source.kind === 'sun') return 0.0093;
-  if (source.kind === 'sky') return Math.PI;
+  if (source.kind === 'sky' || source.kind === 'room') return Math.PI;
   return 2 * Math.atan(Math.sqrt(source.lamp.width * source.lamp.height) / 2 / Math.max(0.01, distance(source.centre, point)));
 }

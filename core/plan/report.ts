@@ -148,7 +148,7 @@ export function reportOn(plan: Plan, columns = 24, fineness = 4): Report {
   if (circuits.length) read('circuit', Math.min(999, fullest.load * 100), fullest.name ? `${fullest.name}: ${Math.round(fullest.watts)} of ${Math.round(fullest.rating)} W (${fullest.lamps.join(', ')}).` : 'Nothing draws from a circuit.');
   if (wind) read('wind', wind.takeDown - plan.room.wind, `Down at ${wind.takeDown.toFixed(1)} m/s mean wind; expected ${plan.room.wind.toFixed(1)} m/s presses with ${Math.round(wind.force)} N in gusts and asks for ${Math.round(wind.ballastNeeded)} kg of ballast.`);
 
-  const losses = sources.map(({ lamp, light }) => ({ lamp: lamp.name, ...light.losses, temperature: light.temperature, tint: light.tint }));
+  const losses = sources.filter((source) => source.kind !== 'room').map(({ lamp, light }) => ({ lamp: lamp.name, ...light.losses, temperature: light.temperature, tint: light.tint }));
   return { readings, coverage, map, evenness, exposure, shadows, person, bounce, focus, motion, losses, circuits, wind, wardrobe, kit: kitOf(plan), forecast: forecastOf(plan, readings), cautions: cautionsOf(plan) };
 }
 
@@ -162,13 +162,14 @@ function missingWords({ missing, share }: Coverage): string {
 
 function personLight(plan: Plan, sources: readonly Source[], evenness: Evenness | null): PersonLight | null {
   const person = plan.people[0];
-  if (!person || !sources.length) return null;
+  if (!person || !plan.lamps.length) return null;
   const face = faceOf(person);
   // Read as with a meter held at the face and pointed at each lamp, which for sun and sky means the side they come from.
-  const towards = (source: Source): Vec => (source.kind === 'sky' ? vec(0, 0.5, 0.866) : source.kind === 'sun' ? vec(-source.axis.x, -source.axis.y, -source.axis.z) : unit(subtract(source.centre, face)));
+  const towards = (source: Source): Vec => (source.kind === 'sky' || source.kind === 'room' ? vec(0, 0.5, 0.866) : source.kind === 'sun' ? vec(-source.axis.x, -source.axis.y, -source.axis.z) : unit(subtract(source.centre, face)));
   const at = sources.map((source) => ({ source, lux: illuminance(source, face, towards(source)) }));
   const keys = at.filter(({ source }) => source.lamp.role === 'key');
-  const key = (keys.length ? keys : at).reduce((most, one) => (one.lux > most.lux ? one : most));
+  const lamps = at.filter(({ source }) => source.kind !== 'room');
+  const key = (keys.length ? keys : lamps).reduce((most, one) => (one.lux > most.lux ? one : most));
   const toCamera = unit(subtract(plan.camera.position, face));
   const fill = at.filter((one) => one !== key && one.source.lamp.role !== 'edge').reduce((sum, { source }) => sum + illuminance(source, face, toCamera), 0);
   const keyOnFace = illuminance(key.source, face, toCamera);

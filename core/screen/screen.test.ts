@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { createLinear, type LinearRaster } from '../image/raster.ts';
-import { gaussian, seededRandom } from '../studio/random.ts';
+import { gaussian, seededRandom } from '../random.ts';
 import { fitScreenModel } from './screenModel.ts';
 import { fitSurface, evaluateSurface, surfaceAlongRow } from './polynomial.ts';
 import { surveyScreen } from './survey.ts';

@@ -1,7 +1,7 @@
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
-import { fractalNoise, noise2, seededRandom } from './random.ts';
+import { fractalNoise, noise2, seededRandom } from '../random.ts';
 
 /** A painted scene: linear colour at u (0 left – 1 right, in heights) and v (0 top – 1 bottom). */
 type Scene = (u: number, v: number, out: [number, number, number]) => void;

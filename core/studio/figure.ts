@@ -1,6 +1,6 @@
 import { ball, capsule, ellipsoid, hollow, Part, type Solid, type Vector } from './solids.ts';
 import { smoothstep } from '../image/smoothstep.ts';
-import type { Random } from './random.ts';
+import { seededRandom, type Random } from '../random.ts';
 
 export type Colour = readonly [number, number, number];
 
@@ -10,12 +10,19 @@ export interface Subject {
   seed: number;
   skin: Colour;
   /** Hair strands: reflectance, length in m, and how it falls. */
-  hair: { colour: Colour; style: 'short' | 'long' | 'curly' | 'none'; length: number; flyaway: number; strands: number };
+  hair: { colour: Colour; style: 'short' | 'long' | 'curly' | 'frizzy' | 'none'; length: number; flyaway: number; strands: number; /** Sideways, 0 still – 1 blown about. */ wind: number };
   beard: boolean;
-  garment: { colour: Colour; kind: 'jacket' | 'knit' | 'tee'; shirt: Colour; scarf?: Colour };
-  /** Where the arms are: both down, one hand on the hip (a gap), one raised to hold something. */
-  pose: 'down' | 'hip' | 'raised';
-  prop?: 'kite';
+  garment: { colour: Colour; kind: 'jacket' | 'knit' | 'tee'; shirt: Colour; scarf?: Colour; legs: Colour };
+  headwear?: { kind: 'cap' | 'brim' | 'beanie' | 'scarf'; colour: Colour };
+  glasses?: boolean;
+  jewellery?: boolean;
+  /** 0 young – 1 old. */
+  age: number;
+  /** Where the arms are: both down, one or both hands on the hips (gaps), one raised to hold something, one waving, both holding something in front. */
+  pose: 'down' | 'hip' | 'hips' | 'raised' | 'wave' | 'holding';
+  prop?: 'kite' | 'lattice';
+  /** Turn of head and body, and the moment's small movements. */
+  moment: number;
   eyes: Colour;
   /** Breadth of shoulders and jaw against the average, about 0.9–1.1. */
   build: number;
@@ -31,14 +38,18 @@ export interface Figure {
 
 /** Sets up the solids of a half-length figure; the centre of the head is the origin. */
 export function buildFigure(subject: Subject, random: Random): Figure {
-  const turn = (random() - 0.5) * 0.35;
-  const tilt = (random() - 0.5) * 0.1;
+  const now = seededRandom(subject.seed * 31 + subject.moment);
+  const turn = (now() - 0.5) * (subject.moment ? 0.6 : 0.35);
+  const tilt = (now() - 0.5) * 0.12;
   const solids: Solid[] = head(subject, random).map((solid) => turned(solid, turn, tilt));
   const b = subject.build;
+  solids.push(...[...headwear(subject), ...(subject.glasses ? glasses() : []), ...(subject.jewellery ? earrings() : [])].map((solid) => turned(solid, turn, tilt)));
+  if (subject.jewellery) solids.push(...necklace());
   solids.push(capsule(Part.skin, [0, -0.08, -0.022], [0, -0.2, -0.035], 0.047 * b, 0.056 * b, 0.03));
-  const left = armTo(subject, -1, 'down', random);
-  const right = armTo(subject, 1, subject.pose, random);
-  solids.push(...[...torso(subject), ...left.solids, ...right.solids].map((solid) => moved(solid, raise)));
+  const bothArms = subject.pose === 'hips' ? 'hip' : subject.pose === 'holding' ? 'holding' : 'down';
+  const left = armTo(subject, -1, bothArms, now);
+  const right = armTo(subject, 1, subject.pose === 'hips' ? 'hip' : subject.pose, now);
+  solids.push(...[...torso(subject), ...legs(subject), ...(subject.prop === 'lattice' ? lattice() : []), ...left.solids, ...right.solids].map((solid) => moved(solid, raise)));
   return { solids, hand: raise(right.hand), turn };
 }
 
@@ -50,7 +61,7 @@ function raise(p: Vector): Vector {
 function head(subject: Subject, random: Random): Solid[] {
   const jaw = subject.build * (0.97 + 0.06 * random());
   const nose = 0.9 + 0.25 * random();
-  const smile = 0.002 + 0.004 * random();
+  const smile = 0.001 + 0.003 * random();
   const skin = Part.skin;
   const both = (make: (side: 1 | -1) => Solid): Solid[] => [make(-1), make(1)];
   return [
@@ -69,8 +80,8 @@ function head(subject: Subject, random: Random): Solid[] {
     ...both((s) => ellipsoid(skin, [s * 0.0315, -0.0035, 0.0665], [0.0165, 0.0082, 0.012], 0.008)),
     ...both((s) => ellipsoid(skin, [s * 0.076, 0.002, -0.016], [0.01, 0.03, 0.019], 0.008)),
     ...both((s) => ball(Part.eye, [s * 0.0315, 0.0085, 0.065], 0.0132, 0)),
-    ...both((s) => capsule(Part.lips, [0, -0.0625, 0.0862], [s * 0.023, -0.065 + smile, 0.0842], 0.0046, 0.003, 0.003)),
-    ...both((s) => capsule(Part.lips, [0, -0.0715, 0.0845], [s * 0.02, -0.0675 + smile, 0.0836], 0.0058, 0.003, 0.004)),
+    ...both((s) => capsule(Part.lips, [0, -0.0638, 0.0858], [s * 0.022, -0.0668 + smile, 0.0836], 0.0036, 0.0026, 0.003)),
+    ...both((s) => capsule(Part.lips, [0, -0.0715, 0.0842], [s * 0.019, -0.0688 + smile, 0.083], 0.0047, 0.0026, 0.004)),
   ];
 }
 
@@ -119,7 +130,13 @@ function armTo(subject: Subject, side: 1 | -1, pose: Subject['pose'], random: Ra
   const shoulder: Vector = [side * 0.158 * b, -0.272, -0.045];
   let elbow: Vector;
   let wrist: Vector;
-  if (pose === 'hip') {
+  if (pose === 'wave') {
+    elbow = [side * 0.33, -0.42, -0.02];
+    wrist = [side * (0.36 + 0.03 * random()), -0.17, 0.05];
+  } else if (pose === 'holding') {
+    elbow = [side * 0.23, -0.5, 0.0];
+    wrist = [side * 0.13, -0.46, 0.2];
+  } else if (pose === 'hip') {
     elbow = [side * (0.3 + 0.012 * random()), -0.5, -0.07];
     wrist = [side * 0.185, -0.66, 0.05];
   } else if (pose === 'raised') {
@@ -151,7 +168,7 @@ function armTo(subject: Subject, side: 1 | -1, pose: Subject['pose'], random: Ra
   for (let finger = 0; finger < 4; finger++) {
     const spread = (finger - 1.5) * 0.0165;
     const base: Vector = [palm[0] + spread * -along[1], palm[1] + spread * along[0], palm[2] + 0.012];
-    const curl = pose === 'raised' ? 0.35 : 0.85;
+    const curl = pose === 'raised' || pose === 'holding' ? 0.35 : 0.85;
     const length = 0.048 - 0.005 * Math.abs(finger - 1.3);
     const knuckle: Vector = [base[0] + along[0] * length, base[1] + along[1] * length, base[2] + 0.012];
     const tip: Vector = [knuckle[0] + along[0] * length * 0.8 * curl, knuckle[1] + along[1] * length * 0.8 * curl, knuckle[2] + (1 - curl) * 0.02];
@@ -160,6 +177,67 @@ function armTo(subject: Subject, side: 1 | -1, pose: Subject['pose'], random: Ra
   const thumb: Vector = [palm[0] - side * 0.03, palm[1] + along[1] * 0.02, palm[2] + 0.02];
   solids.push(capsule(Part.skin, wrist, thumb, 0.014, 0.01, 0.012));
   return { solids, hand: palm };
+}
+
+function legs(subject: Subject): Solid[] {
+  const b = subject.build;
+  return [-1, 1].flatMap((side) => [
+    capsule(Part.legs, [side * 0.085 * b, -0.98, -0.03], [side * 0.1 * b, -1.25, -0.02], 0.088 * b, 0.062 * b, 0.05),
+    capsule(Part.legs, [side * 0.1 * b, -1.25, -0.02], [side * 0.105 * b, -1.56, -0.05], 0.06 * b, 0.05 * b, 0.03),
+    capsule(Part.rim, [side * 0.105 * b, -1.605, -0.06], [side * 0.125 * b, -1.615, 0.09], 0.045, 0.036, 0.02),
+  ]);
+}
+
+/** A crate of laths held before the body: screen or cloth shows between them. */
+function lattice(): Solid[] {
+  const solids: Solid[] = [];
+  for (let n = 0; n <= 4; n++) {
+    const t = -0.2 + n * 0.1;
+    solids.push(capsule(Part.wood, [-0.26, -0.5 + t, 0.235], [0.26, -0.5 + t, 0.235], 0.008, 0.008, 0.002), capsule(Part.wood, [t * 1.3, -0.72, 0.245], [t * 1.3, -0.28, 0.245], 0.008, 0.008, 0.002));
+  }
+  return solids;
+}
+
+function headwear({ headwear: worn }: Subject): Solid[] {
+  if (!worn) return [];
+  const part = Part.hat;
+  if (worn.kind === 'scarf') {
+    return [
+      ellipsoid(part, [0, 0.05, -0.024], [0.084, 0.093, 0.1], 0.02),
+      ellipsoid(part, [0, -0.06, -0.05], [0.086, 0.12, 0.07], 0.03),
+      capsule(part, [-0.072, 0.0, 0.005], [-0.03, -0.125, 0.04], 0.02, 0.024, 0.02),
+      capsule(part, [0.072, 0.0, 0.005], [0.03, -0.125, 0.04], 0.02, 0.024, 0.02),
+      ellipsoid(part, [0, -0.155, 0.005], [0.085, 0.05, 0.075], 0.03),
+      capsule(part, [0.02, -0.18, 0.06], [0.05, -0.36, 0.1], 0.035, 0.05, 0.03),
+    ];
+  }
+  const crown = ellipsoid(part, [0, 0.078, -0.015], [0.0845, worn.kind === 'beanie' ? 0.082 : 0.07, 0.104], 0.01);
+  if (worn.kind === 'beanie') return [crown, ellipsoid(part, [0, 0.062, -0.013], [0.088, 0.024, 0.107], 0.01)];
+  if (worn.kind === 'cap') return [crown, ellipsoid(part, [0, 0.063, 0.108], [0.066, 0.009, 0.062], 0.012)];
+  return [crown, ellipsoid(part, [0, 0.068, -0.01], [0.158, 0.011, 0.172], 0.02)];
+}
+
+function glasses(): Solid[] {
+  const solids: Solid[] = [capsule(Part.rim, [-0.011, 0.013, 0.094], [0.011, 0.013, 0.094], 0.0016, 0.0016, 0)];
+  for (const side of [-1, 1]) {
+    const steps = 12;
+    const at = (n: number): Vector => [side * 0.0335 + 0.0215 * Math.cos((2 * Math.PI * n) / steps), 0.007 + 0.0185 * Math.sin((2 * Math.PI * n) / steps), 0.0905];
+    for (let n = 0; n < steps; n++) solids.push(capsule(Part.rim, at(n), at(n + 1), 0.0017, 0.0017, 0));
+    solids.push(capsule(Part.rim, [side * 0.055, 0.012, 0.09], [side * 0.079, 0.014, -0.005], 0.0017, 0.0017, 0));
+  }
+  return solids;
+}
+
+function earrings(): Solid[] {
+  return [-1, 1].flatMap((side) => [ball(Part.metal, [side * 0.082, -0.036, -0.008], 0.0035, 0), ball(Part.metal, [side * 0.083, -0.05, -0.006], 0.006, 0)]);
+}
+
+function necklace(): Solid[] {
+  const beads = 15;
+  return Array.from({ length: beads }, (_, n) => {
+    const t = ((n / (beads - 1)) * 2 - 1) * 1.25;
+    return ball(Part.metal, [0.078 * Math.sin(t), -0.165 - 0.045 * Math.cos(t), -0.015 + 0.075 * Math.cos(t)], 0.0055, 0);
+  });
 }
 
 function turned(solid: Solid, turn: number, tilt: number): Solid {

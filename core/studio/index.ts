@@ -1,5 +1,4 @@
-export { demoFrames, demoPlan, demoScreens, type DemoFrame } from './cast.ts';
-export { renderPortrait, type Portrait, type PortraitPlan } from './portrait.ts';
+export { demoFrames, demoPeople, demoShot, type DemoFrame, type SubjectName } from './cast.ts';
+export { takeFrame, type Shot, type TakenFrame } from './standIn.ts';
 export type { Subject } from './figure.ts';
-export type { ScreenSetup } from './litScreen.ts';
 export { demoBackgrounds, paintBackground } from './backgrounds.ts';

@@ -1,8 +1,8 @@
 import type { LinearRaster } from '../image/raster.ts';
 import type { Colour } from './figure.ts';
 import type { View } from './march.ts';
-import { fractalNoise } from './random.ts';
-import type { Lights } from './shade.ts';
+import { fractalNoise } from '../random.ts';
+import type { Lights } from './lights.ts';
 import type { Vector } from './solids.ts';
 
 /** A diamond kite of sheer cloth on two spars, with a bridle line down to the hand; drawn behind the body. */
@@ -30,7 +30,7 @@ export function drawKite(target: LinearRaster, kite: Kite, view: View, lights: L
   const right = Math.min(width, Math.ceil(originX + (kite.centre[0] + reach) * scale));
   const top = Math.max(0, Math.floor(originY - (kite.centre[1] + reach) * scale));
   const bottom = Math.min(height, Math.ceil(originY - Math.min(kite.centre[1] - reach, kite.hand[1] - 0.05) * scale));
-  const level = 0.55 * lights.keyColour[0] + 0.3 * lights.fillColour[0] + lights.ambient[0];
+  const level = 0.55 * lights.key.colour[0] + lights.others.reduce((sum, beam) => sum + 0.3 * beam.colour[0] * Math.abs(beam.direction[2]), 0) + lights.ambient[0];
   for (let y = top; y < bottom; y++) {
     const wy = (originY - y - 0.5) / scale - kite.centre[1];
     for (let x = left; x < right; x++) {

@@ -26,10 +26,13 @@ export interface Geometry {
 }
 
 const TILE = 16;
+const NEARER = 0.03;
+/** Pixels between traced corners; divides TILE − 1, so that a tile's last column and row are corners too. */
+const CELL = 5;
 /** Nothing of a figure lies farther back than this, metres. */
 const BACK = -0.35;
-/** Places where open sky and key shadow are found, one in each square of so many pixels; both change slowly. */
-const LIGHT_STEP = 5;
+/** Open sky and key shadow change slowly: they are found at places so far apart, metres. */
+const LIGHT_STEP_METRES = 0.005;
 
 /** Finds the visible surface of the solids by sphere tracing (Hart 1996), each tile with only the solids it can see. */
 export function traceBody(field: SolidField, view: View, keyDirection: readonly [number, number, number]): Geometry {
@@ -65,36 +68,67 @@ function traceTile(field: SolidField, view: View, tx: number, ty: number, out: G
   if (!near.solids.length || front === -Infinity) return;
   const right = Math.min(width, tx + TILE);
   const bottom = Math.min(height, ty + TILE);
-  // Every second pixel of every second row first; most of those between lie on the same smooth surface.
-  for (let y = ty; y < bottom; y += 2) for (let x = tx; x < right; x += 2) tracePixel(near, view, x, y, front, out);
-  for (let y = ty; y < bottom; y++) {
-    for (let x = tx; x < right; x++) {
-      if (!((x - tx) & 1) && !((y - ty) & 1)) continue;
-      const left = y * width + x - ((x - tx) & 1);
-      const spanX = (x - tx) & 1 ? 2 : 0;
-      const a = left - ((y - ty) & 1) * width;
-      const c = a + ((y - ty) & 1 ? 2 * width : 0);
-      const insideTile = x + (spanX ? 1 : 0) < right && y + ((y - ty) & 1) < bottom;
-      if (!insideTile || !interpolate(out, y * width + x, a, a + spanX, c, c + spanX)) tracePixel(near, view, x, y, front, out);
+  // The corners of cells first; where they lie on one smooth surface, or far off any, so does what is between them.
+  for (let y = ty; y < bottom; y += CELL) for (let x = tx; x < right; x += CELL) clearance[(y - ty) * TILE + x - tx] = tracePixel(near, view, x, y, front, out);
+  for (let y = ty; y < bottom; y += CELL) {
+    for (let x = tx; x < right; x += CELL) fillCell(near, view, x, y, Math.min(right, x + CELL), Math.min(bottom, y + CELL), front, out, tx, ty);
+  }
+}
+
+/** Distance in metres from a corner's ray to the nearest solid. */
+const clearance = new Float64Array(TILE * TILE);
+
+/** Everything of a cell but its top left corner. Cells at the end of a tile are smaller and have no corners to go by. */
+function fillCell(near: SolidField, view: View, x0: number, y0: number, x1: number, y1: number, front: number, out: Geometry, tx: number, ty: number): void {
+  const { width } = view;
+  const whole = x0 + CELL < Math.min(width, tx + TILE) && y0 + CELL < Math.min(view.height, ty + TILE);
+  const a = y0 * width + x0;
+  const corner = (y0 - ty) * TILE + x0 - tx;
+  if (whole) {
+    const away = (1.5 * CELL) / view.scale;
+    if (clearance[corner] > away && clearance[corner + CELL] > away && clearance[corner + CELL * TILE] > away && clearance[corner + CELL * TILE + CELL] > away) return;
+  }
+  // Nothing nearer than the corners by more than this is expected inside a cell of a few millimetres.
+  const start = whole ? Math.min(front, Math.max(out.depth[a], out.depth[a + CELL], out.depth[a + CELL * width], out.depth[a + CELL * width + CELL]) + NEARER) : front;
+  const smooth = whole && isSmooth(out, a, a + CELL, a + CELL * width, a + CELL * width + CELL);
+  for (let y = y0; y < y1; y++) {
+    for (let x = x0; x < x1; x++) {
+      if (x === x0 && y === y0) continue;
+      if (smooth) interpolate(out, y * width + x, a, (x - x0) / CELL, (y - y0) / CELL, width);
+      else tracePixel(near, view, x, y, Number.isFinite(start) ? start : front, out);
     }
   }
 }
 
-/** Takes over the mean of four traced neighbours if they lie on one smooth surface; or nothing if none of them is hit. */
-function interpolate(g: Geometry, p: number, a: number, b: number, c: number, d: number): boolean {
-  const { coverage, depth, normal, part } = g;
+/** Whether four traced places lie on one smooth surface. */
+function isSmooth({ coverage, normal, part }: Geometry, a: number, b: number, c: number, d: number): boolean {
   if (coverage[a] < 1 || coverage[b] < 1 || coverage[c] < 1 || coverage[d] < 1) return false;
   if (part[a] !== part[b] || part[a] !== part[c] || part[a] !== part[d] || part[a] === Part.eye) return false;
-  const mean = (depth[a] + depth[b] + depth[c] + depth[d]) / 4;
-  if (Math.abs(depth[a] - mean) + Math.abs(depth[b] - mean) + Math.abs(depth[c] - mean) + Math.abs(depth[d] - mean) > 0.004) return false;
-  coverage[p] = 1;
-  depth[p] = mean;
-  part[p] = part[a];
-  for (let k = 0; k < 3; k++) normal[p * 3 + k] = (normal[a * 3 + k] + normal[b * 3 + k] + normal[c * 3 + k] + normal[d * 3 + k]) / 4;
-  return true;
+  return likeness(normal, a, d) > 0.985 && likeness(normal, b, c) > 0.985 && likeness(normal, a, b) > 0.99 && likeness(normal, a, c) > 0.99;
 }
 
-function tracePixel(near: SolidField, view: View, x: number, y: number, front: number, out: Geometry): void {
+function likeness(normal: Float32Array, p: number, q: number): number {
+  return normal[p * 3] * normal[q * 3] + normal[p * 3 + 1] * normal[q * 3 + 1] + normal[p * 3 + 2] * normal[q * 3 + 2];
+}
+
+/** Bilinear between the corners of a cell; `a` is the top left one. */
+function interpolate(g: Geometry, p: number, a: number, u: number, v: number, width: number): void {
+  const b = a + CELL;
+  const c = a + CELL * width;
+  const d = c + CELL;
+  const wa = (1 - u) * (1 - v);
+  const wb = u * (1 - v);
+  const wc = (1 - u) * v;
+  const wd = u * v;
+  g.coverage[p] = 1;
+  g.depth[p] = wa * g.depth[a] + wb * g.depth[b] + wc * g.depth[c] + wd * g.depth[d];
+  g.part[p] = g.part[a];
+  const n = g.normal;
+  for (let k = 0; k < 3; k++) n[p * 3 + k] = wa * n[a * 3 + k] + wb * n[b * 3 + k] + wc * n[c * 3 + k] + wd * n[d * 3 + k];
+}
+
+/** @returns how near the ray comes to a solid, metres. */
+function tracePixel(near: SolidField, view: View, x: number, y: number, front: number, out: Geometry): number {
   const { width, scale, originX, originY } = view;
   const wx = (x + 0.5 - originX) / scale;
   const wy = (originY - y - 0.5) / scale;
@@ -110,15 +144,16 @@ function tracePixel(near: SolidField, view: View, x: number, y: number, front: n
       part = near.part;
     }
     if (d < 0.0003) break;
-    z -= Math.max(0.0005, d * 0.85);
+    z -= Math.max(0.0006, d * 0.92);
   }
   const coverage = closest <= 0.0003 ? 1 : 1 - (closest - 0.0003) * scale;
-  if (coverage <= 0) return;
+  if (coverage <= 0) return closest;
   const p = y * width + x;
   out.coverage[p] = coverage;
   out.depth[p] = closestZ;
   out.part[p] = part;
   writeNormal(near, wx, wy, closestZ, out.normal, p * 3);
+  return closest;
 }
 
 function writeNormal(field: SolidField, x: number, y: number, z: number, out: Float32Array, o: number): void {
@@ -140,15 +175,16 @@ function writeNormal(field: SolidField, x: number, y: number, z: number, out: Fl
 /** Open sky and key shadow on a coarse grid, spread to the pixels between by likeness of depth. */
 function lightBody(field: SolidField, view: View, key: readonly [number, number, number], g: Geometry): void {
   const { width, height, scale, originX, originY } = view;
-  const across = Math.ceil(width / LIGHT_STEP);
-  const down = Math.ceil(height / LIGHT_STEP);
+  const step = Math.max(3, Math.min(16, Math.round(scale * LIGHT_STEP_METRES)));
+  const across = Math.ceil(width / step);
+  const down = Math.ceil(height / step);
   const open = new Float32Array(across * down).fill(-1);
   const lit = new Float32Array(across * down);
   const depth = new Float32Array(across * down);
   for (let gy = 0; gy < down; gy++) {
     for (let gx = 0; gx < across; gx++) {
-      const px = Math.min(width - 1, gx * LIGHT_STEP + (LIGHT_STEP >> 1));
-      const py = Math.min(height - 1, gy * LIGHT_STEP + (LIGHT_STEP >> 1));
+      const px = Math.min(width - 1, gx * step + (step >> 1));
+      const py = Math.min(height - 1, gy * step + (step >> 1));
       const p = py * width + px;
       if (g.coverage[p] <= 0) continue;
       const x = (px + 0.5 - originX) / scale;
@@ -161,11 +197,11 @@ function lightBody(field: SolidField, view: View, key: readonly [number, number,
     }
   }
   for (let y = 0; y < height; y++) {
-    const fy = (y - (LIGHT_STEP >> 1)) / LIGHT_STEP;
+    const fy = (y - (step >> 1)) / step;
     for (let x = 0; x < width; x++) {
       const p = y * width + x;
       if (g.coverage[p] <= 0) continue;
-      const fx = (x - (LIGHT_STEP >> 1)) / LIGHT_STEP;
+      const fx = (x - (step >> 1)) / step;
       const x0 = Math.floor(fx);
       const y0 = Math.floor(fy);
       let so = 0;

@@ -1,21 +1,9 @@
 import { createLinear, type LinearRaster } from '../image/raster.ts';
-import { hairline, type Colour, type Figure, type Subject } from './figure.ts';
+import { hairline, type Figure, type Subject } from './figure.ts';
+import type { Lights } from './lights.ts';
 import type { Geometry, View } from './march.ts';
-import { fractalNoise, noise2 } from './random.ts';
+import { fractalNoise, noise2 } from '../random.ts';
 import { Part } from './solids.ts';
-
-/** The lamps as the body sees them; directions are unit vectors towards the lamp, colours linear. */
-export interface Lights {
-  key: readonly [number, number, number];
-  keyColour: Colour;
-  fill: readonly [number, number, number];
-  fillColour: Colour;
-  edge: readonly [number, number, number];
-  edgeColour: Colour;
-  ambient: Colour;
-  /** Light bounced by the screen from behind, linear colour; what it falls on multiplies it. */
-  bounce: Colour;
-}
 
 /** Colours the body: premultiplied linear RGBA. */
 export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights): LinearRaster {
@@ -35,7 +23,7 @@ export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Fig
       n[2] = g.normal[p * 3 + 2];
       const part = g.part[p];
       surface(part, wx, wy, g.depth[p], subject, figure, albedo, n);
-      const gloss = part === Part.eye ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : 0;
+      const gloss = part === Part.eye || part === Part.metal ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : part === Part.rim ? 0.4 : 0;
       light(albedo, n, g.open[p], g.lit[p], part, gloss, lights, out.data, p * 4, coverage);
     }
   }
@@ -51,7 +39,8 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
       albedo[1] *= 0.52;
       albedo[2] *= 0.56;
     }
-    bump(n, x, y, seed + 3, 900, 0.05);
+    bump(n, x, y, seed + 3, 900, 0.05 + 0.05 * subject.age);
+    if (subject.age > 0.4) lines(n, x, y, figure, subject.age);
     return;
   }
   if (part === Part.eye) {
@@ -62,11 +51,24 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
     for (let c = 0; c < 3; c++) albedo[c] = subject.hair.colour[c] * 0.5;
     return;
   }
-  const cloth = part === Part.trim ? (garment.scarf ?? garment.colour) : part === Part.shirt ? garment.shirt : garment.colour;
+  if (part === Part.rim || part === Part.metal || part === Part.wood) {
+    const base = part === Part.rim ? RIM : part === Part.metal ? METAL : WOOD;
+    const grain = part === Part.wood ? 1 + 0.25 * fractalNoise(x * 60, y * 260, seed + 6, 3) : 1;
+    for (let c = 0; c < 3; c++) albedo[c] = base[c] * grain;
+    return;
+  }
+  if (part === Part.hat && subject.headwear) {
+    const weave = 1 + 0.08 * fractalNoise(x * 40, y * 40, seed + 7, 3) + 0.05 * Math.sin(y * 1400) * Math.sin(x * 1400);
+    for (let c = 0; c < 3; c++) albedo[c] = subject.headwear.colour[c] * weave;
+    if (subject.headwear.kind !== 'cap') folds(n, x * 1.6, y * 1.6, seed + 4);
+    normalise(n);
+    return;
+  }
+  const cloth = part === Part.legs ? garment.legs : part === Part.trim ? (garment.scarf ?? garment.colour) : part === Part.shirt ? garment.shirt : garment.colour;
   const wear = 1 + 0.1 * fractalNoise(x * 14, y * 14, seed + 5, 3) + 0.05 * noise2(x * 700, y * 700, seed + 9);
   const shade = part === Part.trim && !garment.scarf ? 0.8 : 1;
   for (let c = 0; c < 3; c++) albedo[c] = cloth[c] * wear * shade;
-  if (part === Part.garment) folds(n, x, y, seed);
+  if (part === Part.garment || part === Part.legs) folds(n, x, y, seed);
   if (part === Part.garment && garment.kind === 'knit') {
     const rib = Math.sin(x * 900 + 0.6 * Math.sin(y * 900));
     n[0] += 0.16 * rib;
@@ -86,6 +88,14 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
     n[0] += 0.25 * Math.sin(y * 180 + x * 60 + 2 * noise2(x * 20, y * 20, seed));
     for (let c = 0; c < 3; c++) albedo[c] *= 0.92 + 0.08 * weave;
   }
+  normalise(n);
+}
+
+const RIM = [0.03, 0.028, 0.03];
+const METAL = [0.75, 0.6, 0.28];
+const WOOD = [0.36, 0.22, 0.11];
+
+function normalise(n: [number, number, number]): void {
   const length = Math.hypot(n[0], n[1], n[2]) || 1;
   n[0] /= length;
   n[1] /= length;
@@ -109,13 +119,21 @@ function foldHeight(x: number, y: number, seed: number): number {
   return 0.5 * a * a * a + 0.45 * b * b * b + 0.8 * fine;
 }
 
+/** Lines of age: across the forehead, beside the eyes and from nose to mouth. */
+function lines(n: [number, number, number], x: number, y: number, figure: Figure, age: number): void {
+  const side = Math.abs(x - 0.06 * Math.sin(figure.turn));
+  const forehead = Math.exp(-(((y - 0.062) / 0.02) ** 2)) * Math.sin(y * 700 + 3 * side * 20) * (side < 0.05 ? 1 : 0);
+  const fold = Math.exp(-(((side - 0.026 - (-0.03 - y) * 0.35) / 0.0035) ** 2)) * (y < -0.028 && y > -0.075 ? 1 : 0);
+  const eyes = Math.exp(-(((side - 0.058) / 0.008) ** 2) - ((y - 0.005) / 0.014) ** 2) * Math.sin(y * 1100);
+  n[1] += age * 0.22 * (forehead + eyes);
+  n[0] += age * 0.3 * fold * Math.sign(x);
+  normalise(n);
+}
+
 function bump(n: [number, number, number], x: number, y: number, seed: number, frequency: number, amount: number): void {
   n[0] += amount * noise2(x * frequency, y * frequency, seed);
   n[1] += amount * noise2(x * frequency, y * frequency, seed + 1);
-  const length = Math.hypot(n[0], n[1], n[2]);
-  n[0] /= length;
-  n[1] /= length;
-  n[2] /= length;
+  normalise(n);
 }
 
 function skin(x: number, y: number, z: number, subject: Subject, figure: Figure, albedo: [number, number, number]): void {
@@ -130,7 +148,7 @@ function skin(x: number, y: number, z: number, subject: Subject, figure: Figure,
   albedo[0] = s[0] * mottle * (1 + 0.04 * blush - 0.14 * socket) * (1 - beard);
   albedo[1] = s[1] * mottle * (1 - 0.17 * blush - 0.2 * socket) * (1 - beard);
   albedo[2] = s[2] * mottle * (1 - 0.15 * blush - 0.16 * socket) * (1 - beard);
-  if (subject.hair.style === 'none' || y < -0.1) return;
+  if (subject.hair.style === 'none' || subject.headwear?.kind === 'scarf' || y < -0.1 || Math.abs(hx) > 0.0755) return;
   // Under dense hair the scalp is in its shade.
   const hz = x * Math.sin(t) + z * Math.cos(t);
   const length = Math.sqrt(hx * hx + (y - 0.043) ** 2 + (hz + 0.012) ** 2) || 1;
@@ -178,15 +196,15 @@ function light(
   o: number,
   coverage: number,
 ): void {
-  const { key, fill, edge } = lights;
+  const key = lights.key.direction;
+  const keyColour = lights.key.colour;
   const k = n[0] * key[0] + n[1] * key[1] + n[2] * key[2];
-  const f = Math.max(0, n[0] * fill[0] + n[1] * fill[1] + n[2] * fill[2]);
-  const e = Math.max(0, n[0] * edge[0] + n[1] * edge[1] + n[2] * edge[2]);
   // Half vector between key and camera (0, 0, 1).
   const hz = key[2] + 1;
   const hn = Math.hypot(key[0], key[1], hz);
-  const spec = gloss * Math.pow(Math.max(0, (n[0] * key[0] + n[1] * key[1] + n[2] * hz) / hn), part === Part.eye ? 120 : 18) * lit;
-  const behind = Math.max(0, 0.55 - 0.55 * n[2] - 0.1 * n[1]);
+  const spec = gloss * Math.pow(Math.max(0, (n[0] * key[0] + n[1] * key[1] + n[2] * hz) / hn), part === Part.eye ? 120 : part === Part.metal ? 50 : 18) * lit;
+  // The screen fills the view of what faces back, and less than half of that of what faces sideways.
+  const behind = Math.max(0, 0.42 - 0.58 * n[2]) * (0.3 + 0.7 * open);
   const grazing = Math.pow(1 - Math.max(0, n[2]), 3);
   const isSkin = part === Part.skin || part === Part.lips;
   for (let c = 0; c < 3; c++) {
@@ -194,13 +212,24 @@ function light(
     const wrap = isSkin ? SKIN_WRAP[c] : 0.08;
     const diffuse = Math.max(0, (k + wrap) / (1 + wrap));
     const shadow = isSkin ? lit + (1 - lit) * SKIN_LEAK[c] : lit;
-    const received =
-      lights.keyColour[c] * diffuse * shadow + (lights.fillColour[c] * f + lights.ambient[c] * (0.6 + 0.4 * n[1])) * open + lights.edgeColour[c] * e + lights.bounce[c] * behind * (0.3 + 0.7 * open);
-    const sheen = (isSkin ? 0.02 : 0.012) * grazing * (lights.edgeColour[c] + lights.bounce[c]) + spec * lights.keyColour[c];
-    out[o + c] = coverage * (albedo[c] * received + sheen);
+    received[c] = keyColour[c] * diffuse * shadow + lights.ambient[c] * (0.6 + 0.4 * n[1]) * open + lights.bounce[c] * behind;
+    sheen[c] = lights.bounce[c] * 0.5;
   }
+  for (const { direction, colour } of lights.others) {
+    const facing = n[0] * direction[0] + n[1] * direction[1] + n[2] * direction[2];
+    // What comes from behind grazes the outline unhindered; what comes from the front is kept out of the hollows.
+    const reach = direction[2] < 0 ? 1 : open;
+    const shine = direction[2] < 0 ? 1 : 0;
+    for (let c = 0; c < 3; c++) {
+      if (facing > 0) received[c] += colour[c] * facing * reach;
+      sheen[c] += colour[c] * shine;
+    }
+  }
+  for (let c = 0; c < 3; c++) out[o + c] = coverage * (albedo[c] * received[c] + (isSkin ? 0.02 : 0.012) * grazing * sheen[c] + spec * keyColour[c]);
   out[o + 3] = coverage;
 }
 
+const received: [number, number, number] = [0, 0, 0];
+const sheen: [number, number, number] = [0, 0, 0];
 const SKIN_WRAP = [0.34, 0.2, 0.15];
 const SKIN_LEAK = [0.14, 0.06, 0.04];

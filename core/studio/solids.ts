@@ -5,7 +5,7 @@
 export type Vector = readonly [number, number, number];
 
 /** What a surface is made of; the shader gives it its colour. */
-export const Part = { skin: 0, garment: 1, eye: 2, lips: 3, scalp: 4, trim: 5, shirt: 6 } as const;
+export const Part = { skin: 0, garment: 1, eye: 2, lips: 3, scalp: 4, trim: 5, shirt: 6, hat: 7, rim: 8, metal: 9, wood: 10, legs: 11 } as const;
 export type PartId = (typeof Part)[keyof typeof Part];
 
 /** A capsule with two radii (end points equal: a sphere), or an ellipsoid. */
@@ -45,8 +45,8 @@ export function boundsOf(solid: Solid): [number, number, number, number] {
   return [solid.centre[0], solid.centre[1], solid.radius, -Infinity];
 }
 
-const PARTS = 7;
-const STRIDE = 9;
+const PARTS = 12;
+const STRIDE = 10;
 
 /** Solids packed for quick evaluation. `select` gives a smaller field with only some of them. */
 export class SolidField {
@@ -56,20 +56,24 @@ export class SolidField {
   private readonly parts: Uint8Array;
   private readonly values: Float64Array;
   private readonly nearest = new Float64Array(PARTS);
+  /** Parts that occur, so that the others cost nothing. */
+  private readonly present: Uint8Array;
 
   constructor(readonly solids: readonly Solid[]) {
     this.kinds = new Uint8Array(solids.length);
     this.parts = new Uint8Array(solids.length);
     this.values = new Float64Array(solids.length * STRIDE);
+    this.present = Uint8Array.from(new Set<number>([Part.skin, ...solids.map((solid) => solid.part)]));
     solids.forEach((solid, n) => {
       this.parts[n] = solid.part;
       const o = n * STRIDE;
       if (solid.kind === 'capsule') {
         this.kinds[n] = 0;
-        this.values.set([...solid.a, solid.b[0] - solid.a[0], solid.b[1] - solid.a[1], solid.b[2] - solid.a[2], solid.ra, solid.rb, solid.blend], o);
+        this.values.set([...solid.a, solid.b[0] - solid.a[0], solid.b[1] - solid.a[1], solid.b[2] - solid.a[2], solid.ra, solid.rb, solid.blend, 1 / Math.max(1e-12, (solid.b[0] - solid.a[0]) ** 2 + (solid.b[1] - solid.a[1]) ** 2 + (solid.b[2] - solid.a[2]) ** 2)], o);
       } else if (solid.kind === 'ellipsoid') {
         this.kinds[n] = 1;
-        this.values.set([...solid.centre, ...solid.radii, 0, 0, solid.blend], o);
+        // Reciprocals, because dividing costs more than all the rest.
+        this.values.set([...solid.centre, ...solid.radii.map((r) => 1 / r), Math.min(...solid.radii), 0, solid.blend, 0], o);
       } else {
         this.kinds[n] = 2;
         this.values.set([...solid.centre, solid.radius, 0, 0, 0, 0, solid.blend], o);
@@ -79,8 +83,8 @@ export class SolidField {
 
   /** Signed distance in metres (negative inside), approximate for ellipsoids; sets `part`. */
   distance(x: number, y: number, z: number): number {
-    const { kinds, parts, values, nearest } = this;
-    nearest.fill(1e3);
+    const { kinds, parts, values, nearest, present } = this;
+    for (let n = 0; n < present.length; n++) nearest[present[n]] = 1e3;
     for (let n = 0; n < kinds.length; n++) {
       const o = n * STRIDE;
       const px = x - values[o];
@@ -93,26 +97,25 @@ export class SolidField {
         const bx = values[o + 3];
         const by = values[o + 4];
         const bz = values[o + 5];
-        const length2 = bx * bx + by * by + bz * bz;
-        let t = length2 > 0 ? (px * bx + py * by + pz * bz) / length2 : 0;
+        let t = (px * bx + py * by + pz * bz) * values[o + 9];
         t = t < 0 ? 0 : t > 1 ? 1 : t;
         const qx = px - t * bx;
         const qy = py - t * by;
         const qz = pz - t * bz;
         d = Math.sqrt(qx * qx + qy * qy + qz * qz) - values[o + 6] - t * (values[o + 7] - values[o + 6]);
       } else if (kinds[n] === 1) {
-        const rx = values[o + 3];
-        const ry = values[o + 4];
-        const rz = values[o + 5];
-        const ex = px / rx;
-        const ey = py / ry;
-        const ez = pz / rz;
+        const ix = values[o + 3];
+        const iy = values[o + 4];
+        const iz = values[o + 5];
+        const ex = px * ix;
+        const ey = py * iy;
+        const ez = pz * iz;
         const k0 = Math.sqrt(ex * ex + ey * ey + ez * ez);
-        const gx = ex / rx;
-        const gy = ey / ry;
-        const gz = ez / rz;
+        const gx = ex * ix;
+        const gy = ey * iy;
+        const gz = ez * iz;
         const k1 = Math.sqrt(gx * gx + gy * gy + gz * gz);
-        d = k1 > 1e-9 ? (k0 * (k0 - 1)) / k1 : -Math.min(rx, ry, rz);
+        d = k1 > 1e-9 ? (k0 * (k0 - 1)) / k1 : -values[o + 6];
       } else {
         const inside = Math.sqrt(px * px + py * py + pz * pz) - values[o + 3];
         nearest[part] = -smoothMin(-nearest[part], inside, blend);
@@ -122,7 +125,8 @@ export class SolidField {
     }
     let best = nearest[0];
     this.part = Part.skin;
-    for (let part = 1; part < PARTS; part++) {
+    for (let n = 1; n < present.length; n++) {
+      const part = present[n];
       if (nearest[part] < best) {
         best = nearest[part];
         this.part = part as PartId;

@@ -1,8 +1,8 @@
 import type { LinearRaster } from '../image/raster.ts';
 import { hairline, type Colour, type Figure, type Subject } from './figure.ts';
 import type { Geometry, View } from './march.ts';
-import { gaussian, seededRandom, type Random } from './random.ts';
-import type { Lights } from './shade.ts';
+import { gaussian, seededRandom, type Random } from '../random.ts';
+import type { Lights } from './lights.ts';
 import type { SolidField, Vector } from './solids.ts';
 
 /** One hair: a polyline in metres, its width at the root in metres (it tapers to a fifth), and its own tint. */
@@ -13,21 +13,40 @@ export interface Strand {
 }
 
 const SEGMENTS = 18;
+/** Height on the head from which a hat covers it, metres. */
+const UNDER_HAT = 0.045;
 
-/** Grows hair, brows, lashes and beard of a subject. */
-export function growHair(subject: Subject, figure: Figure, body: SolidField): Strand[] {
+/**
+ * Grows hair, brows, lashes and beard of a subject.
+ * @param share of the strands to grow, 0–1; fewer are wider, so that they cover as much.
+ */
+export function growHair(subject: Subject, figure: Figure, body: SolidField, share = 1): Strand[] {
   const random = seededRandom(subject.seed * 7 + 5);
   const strands: Strand[] = [];
   const { hair } = subject;
-  if (hair.style !== 'none') {
-    const clumps = Array.from({ length: hair.style === 'curly' ? 420 : 260 }, () => ({ phase: random() * 6.28, pitch: 0.8 + 0.5 * random(), bend: gaussian(random), root: rootOnScalp(random, figure.turn) }));
-    for (let n = 0; n < hair.strands; n++) {
+  if (hair.style !== 'none' && subject.headwear?.kind !== 'scarf') {
+    const clumps = Array.from({ length: isCurly(hair.style) ? 420 : 260 }, () => ({ phase: random() * 6.28, pitch: 0.8 + 0.5 * random(), bend: gaussian(random), root: rootOnScalp(random, figure.turn) }));
+    // Small things do not hold hair up; what does is quickly asked.
+    const support = body.select((solid) => solid.kind === 'ellipsoid' ? solid.centre[1] > -0.6 : solid.kind === 'capsule' && Math.max(solid.ra, solid.rb) > 0.03 && Math.max(solid.a[1], solid.b[1]) > -0.5);
+    for (let n = 0; n < hair.strands * share; n++) {
       const clump = clumps[(random() * clumps.length) | 0];
-      strands.push(headStrand(subject, figure, body, random, clump));
+      const strand = headStrand(subject, figure, support, random, clump);
+      // A hat keeps down what grows under it.
+      if (subject.headwear && strand.points[1] > UNDER_HAT) continue;
+      strands.push(widened(strand, 1 / share));
     }
   }
   growFace(subject, figure, body, random, strands);
   return strands;
+}
+
+function widened(strand: Strand, by: number): Strand {
+  strand.width *= by;
+  return strand;
+}
+
+function isCurly(style: Subject['hair']['style']): boolean {
+  return style === 'curly' || style === 'frizzy';
 }
 
 interface Clump {
@@ -55,9 +74,11 @@ function rootOnScalp(random: Random, turn: number): Vector {
 }
 
 function headStrand(subject: Subject, figure: Figure, body: SolidField, random: Random, clump: Clump): Strand {
-  const { style, flyaway } = subject.hair;
+  const { style, flyaway, wind } = subject.hair;
+  const curly = isCurly(style);
+  const frizzy = style === 'frizzy';
   const spread = 0.011;
-  let root: Vector = style === 'curly' ? rootOnScalp(random, figure.turn) : [clump.root[0] + gaussian(random) * spread, clump.root[1] + gaussian(random) * spread, clump.root[2] + gaussian(random) * spread];
+  let root: Vector = curly ? rootOnScalp(random, figure.turn) : [clump.root[0] + gaussian(random) * spread, clump.root[1] + gaussian(random) * spread, clump.root[2] + gaussian(random) * spread];
   root = ontoScalp(root, figure.turn);
   const stray = random() < flyaway;
   const length = subject.hair.length * (0.72 + 0.35 * random()) * (stray ? 1.05 : 1) * (style === 'short' && root[2] < -0.02 ? 0.6 : 1);
@@ -65,30 +86,38 @@ function headStrand(subject: Subject, figure: Figure, body: SolidField, random: 
   const step = length / SEGMENTS;
   const n = scalpNormal(root, figure.turn);
   const part = clump.bend > 0 ? 1 : -1;
-  const side = Math.sign(root[0] - 0.012) || part;
+  // Parted and combed as the head sees it, whichever way it is turned.
+  const cos = Math.cos(figure.turn);
+  const sin = Math.sin(figure.turn);
+  const hx = root[0] * cos - root[2] * sin;
+  const hz = root[0] * sin + root[2] * cos;
+  const side = Math.sign(hx - 0.012) || part;
+  const comb = side * 0.36;
+  const back = hz > 0.03 ? -0.12 : -0.35;
   // Direction of growth: out of the scalp, then combed.
   let d: [number, number, number] =
     style === 'short'
       ? root[1] > 0.09 ? [n[0] * 0.7 + 0.55, n[1] * 0.5 + 0.1, n[2] * 0.7 + (root[2] > 0 ? 0.3 : -0.4)] : [n[0] * 0.4, -0.6, n[2] * 0.4 - 0.3]
-      : style === 'curly'
+      : curly
         ? [n[0], n[1], n[2]]
-        : [n[0] * 0.3 + side * 0.32, n[1] * 0.3, n[2] * 0.4 - (root[2] > 0.03 ? 0.05 : 0.35)];
+        : [n[0] * 0.3 + comb * cos + back * sin, n[1] * 0.3, n[2] * 0.4 - comb * sin + back * cos];
   d = normalise(d);
-  const pull = style === 'short' ? 0.1 : style === 'curly' ? 0.2 : 0.75;
-  const wild = stray ? 0.2 : style === 'curly' ? 0.12 : 0.05;
-  const phase = style === 'curly' ? random() * 6.28 : clump.phase;
+  const pull = style === 'short' ? 0.1 : frizzy ? 0.1 : curly ? 0.2 : 0.75;
+  const wild = stray ? 0.2 : frizzy ? 0.22 : curly ? 0.12 : 0.05;
+  const phase = curly ? random() * 6.28 : clump.phase;
   let x = root[0];
   let y = root[1];
   let z = root[2];
   for (let s = 0; s <= SEGMENTS; s++) {
     const t = s / SEGMENTS;
-    const curl = style === 'curly' ? 0.0075 * Math.min(1, t * 3) : 0.0035 * t;
-    const turns = style === 'curly' ? 26 : 9;
+    const curl = frizzy ? 0.0045 * Math.min(1, t * 3) : curly ? 0.0075 * Math.min(1, t * 3) : 0.0035 * t;
+    const turns = frizzy ? 40 : curly ? 26 : 9;
     points[s * 3] = x + curl * Math.sin(phase + t * turns * clump.pitch);
-    points[s * 3 + 1] = y + (style === 'curly' ? 0.6 * curl * Math.cos(phase * 1.7 + t * turns) : 0);
+    points[s * 3 + 1] = y + (curly ? 0.6 * curl * Math.cos(phase * 1.7 + t * turns) : 0);
     points[s * 3 + 2] = z + curl * Math.cos(phase + t * turns * clump.pitch);
     d[1] -= pull * (stray ? 0.5 : 1) * (0.4 + t);
-    d[0] += wild * gaussian(random) + 0.03 * clump.bend;
+    // Wind takes loose hair most, and the tips more than the roots.
+    d[0] += wild * gaussian(random) + 0.03 * clump.bend + wind * (stray ? 0.5 : 0.16) * (0.3 + t);
     d[1] += wild * 0.6 * gaussian(random);
     d[2] += wild * gaussian(random);
     d = normalise(d);
@@ -112,7 +141,7 @@ function headStrand(subject: Subject, figure: Figure, body: SolidField, random: 
       if (along < 0) d = normalise([d[0] - (along * gx) / g, d[1] - (along * gy) / g, d[2] - (along * gz) / g]);
     }
   }
-  return { points, width: (stray ? 0.00016 : 0.00024) * (0.7 + 0.6 * random()), tint: 1 + 0.16 * gaussian(random) + 0.1 * clump.bend };
+  return { points, width: (stray ? 0.00016 : frizzy ? 0.00018 : 0.00024) * (0.7 + 0.6 * random()), tint: 1 + 0.16 * gaussian(random) + 0.1 * clump.bend };
 }
 
 function growFace(subject: Subject, figure: Figure, body: SolidField, random: Random, strands: Strand[]): void {
@@ -165,55 +194,57 @@ function growFace(subject: Subject, figure: Figure, body: SolidField, random: Ra
 }
 
 /**
- * Draws strands over premultiplied linear RGBA, only in front of or only behind the body. Each pixel on a strand's way
- * gets the share of it that the strand's width covers.
+ * Draws strands over premultiplied linear RGBA: what lies in front of the body into `front`, the rest into `behind`.
+ * Each pixel on a strand's way gets the share of it that the strand's width covers.
  */
-export function drawStrands(target: LinearRaster, strands: readonly Strand[], view: View, geometry: Geometry, colour: Colour, lights: Lights, where: 'behind' | 'front'): void {
+export function drawStrands(behind: LinearRaster, front: LinearRaster, strands: readonly Strand[], view: View, geometry: Geometry, colour: Colour, lights: Lights): void {
   const { width, height, scale, originX, originY } = view;
-  const data = target.data;
+  const { depth, coverage } = geometry;
   for (const strand of strands) {
     const { points } = strand;
     const count = points.length / 3;
     for (let s = 0; s + 1 < count; s++) {
       const x0 = originX + points[s * 3] * scale;
       const y0 = originY - points[s * 3 + 1] * scale;
-      const x1 = originX + points[s * 3 + 3] * scale;
-      const y1 = originY - points[s * 3 + 4] * scale;
-      const dx = x1 - x0;
-      const dy = y1 - y0;
-      const length = Math.hypot(dx, dy);
+      const dx = originX + points[s * 3 + 3] * scale - x0;
+      const dy = originY - points[s * 3 + 4] * scale - y0;
+      if (Math.max(y0, y0 + dy) < 0 || Math.min(y0, y0 + dy) > height || Math.max(x0, x0 + dx) < 0 || Math.min(x0, x0 + dx) > width) continue;
       const steps = Math.max(1, Math.ceil(Math.max(Math.abs(dx), Math.abs(dy))));
       const t0 = s / (count - 1);
       const z0 = points[s * 3 + 2];
-      const z1 = points[s * 3 + 5];
-      const shade = strandLight(points, s, strand.tint, t0, lights, colour);
+      const dz = points[s * 3 + 5] - z0;
+      const [red, green, blue] = strandLight(points, s, strand.tint, t0, lights, colour);
       const steep = Math.abs(dy) >= Math.abs(dx);
       // Crossing a pixel row at a slant lays more strand into it.
-      const slant = length / steps;
+      const breadth = (strand.width * scale * Math.hypot(dx, dy)) / steps;
       for (let n = 0; n < steps; n++) {
         const t = (n + 0.5) / steps;
         const x = x0 + dx * t;
         const y = y0 + dy * t;
-        const z = z0 + (z1 - z0) * t;
-        const taper = 1 - 0.8 * Math.pow(t0 + t / (count - 1), 2);
-        const cover = Math.min(1, strand.width * scale * taper * slant);
-        const across = steep ? x - 0.5 : y - 0.5;
+        const z = z0 + dz * t;
+        const way = t0 + t / (count - 1);
+        const cover = Math.min(1, breadth * (1 - 0.8 * way * way));
+        const across = (steep ? x : y) - 0.5;
         const base = Math.floor(across);
         const part = across - base;
+        const px = steep ? base : x | 0;
+        const py = steep ? y | 0 : base;
+        if (px < 0 || py < 0 || px + 1 >= width || py + 1 >= height) continue;
+        let p = py * width + px;
         for (let k = 0; k < 2; k++) {
-          const px = steep ? base + k : Math.floor(x);
-          const py = steep ? Math.floor(y) : base + k;
-          if (px < 0 || py < 0 || px >= width || py >= height) continue;
-          const p = py * width + px;
-          const isFront = z > geometry.depth[p];
-          if (where === 'front' ? !(isFront && geometry.coverage[p] > 0) : isFront && geometry.coverage[p] >= 1) continue;
-          const a = cover * (k ? part : 1 - part);
-          const o = p * 4;
-          const keep = 1 - a;
-          data[o] = data[o] * keep + shade[0] * a;
-          data[o + 1] = data[o + 1] * keep + shade[1] * a;
-          data[o + 2] = data[o + 2] * keep + shade[2] * a;
-          data[o + 3] = data[o + 3] * keep + a;
+          const body = coverage[p];
+          const inFront = body > 0 && z > depth[p];
+          if (inFront || body < 1) {
+            const a = cover * (k ? part : 1 - part);
+            const keep = 1 - a;
+            const data = inFront ? front.data : behind.data;
+            const o = p * 4;
+            data[o] = data[o] * keep + red * a;
+            data[o + 1] = data[o + 1] * keep + green * a;
+            data[o + 2] = data[o + 2] * keep + blue * a;
+            data[o + 3] = data[o + 3] * keep + a;
+          }
+          p += steep ? 1 : width;
         }
       }
     }
@@ -221,6 +252,7 @@ export function drawStrands(target: LinearRaster, strands: readonly Strand[], vi
 }
 
 const shadeOut: [number, number, number] = [0, 0, 0];
+const received: [number, number, number] = [0, 0, 0];
 
 /** Light on a hair after Kajiya & Kay (1989): diffuse by the sine to the lamp, and a highlight along the strand. */
 function strandLight(points: Float32Array, s: number, tint: number, t: number, lights: Lights, colour: Colour): [number, number, number] {
@@ -228,9 +260,9 @@ function strandLight(points: Float32Array, s: number, tint: number, t: number, l
   const ty = points[s * 3 + 4] - points[s * 3 + 1];
   const tz = points[s * 3 + 5] - points[s * 3 + 2];
   const n = Math.hypot(tx, ty, tz) || 1;
-  const { key, edge } = lights;
+  const key = lights.key.direction;
+  const keyColour = lights.key.colour;
   const kt = (tx * key[0] + ty * key[1] + tz * key[2]) / n;
-  const et = (tx * edge[0] + ty * edge[1] + tz * edge[2]) / n;
   const x = points[s * 3];
   const y = points[s * 3 + 1];
   const z = points[s * 3 + 2];
@@ -241,12 +273,15 @@ function strandLight(points: Float32Array, s: number, tint: number, t: number, l
   const lit = (0.3 + 0.7 * Math.max(0, Math.min(1, 0.45 + 0.75 * facing))) * depth;
   const sine = Math.sqrt(Math.max(0, 1 - kt * kt));
   const highlight = 0.1 * Math.pow(Math.max(0, Math.sqrt(Math.max(0, 1 - (kt * 0.6 + tz / n * 0.3) ** 2))), 24) * lit;
-  const rim = Math.sqrt(Math.max(0, 1 - et * et)) * Math.max(0, -z * 6 + 0.25) * 0.5;
   const behind = Math.max(0, Math.min(1, 0.45 - z * 4));
-  for (let c = 0; c < 3; c++) {
-    const received = lights.keyColour[c] * sine * lit * 0.95 + lights.fillColour[c] * 0.5 * depth + lights.ambient[c] * depth + lights.edgeColour[c] * rim + lights.bounce[c] * behind * 0.6;
-    shadeOut[c] = Math.max(0.002, colour[c] * tint * (0.75 + 0.35 * t)) * received + highlight * lights.keyColour[c];
+  for (let c = 0; c < 3; c++) received[c] = keyColour[c] * sine * lit * 0.95 + lights.ambient[c] * depth + lights.bounce[c] * behind * 0.6;
+  for (const { direction, colour: light } of lights.others) {
+    const lt = (tx * direction[0] + ty * direction[1] + tz * direction[2]) / n;
+    // From behind it runs along the rim of the hair, from the front it fills.
+    const share = direction[2] < 0 ? Math.sqrt(Math.max(0, 1 - lt * lt)) * Math.max(0, -z * 6 + 0.25) * 0.5 : 0.5 * depth;
+    for (let c = 0; c < 3; c++) received[c] += light[c] * share;
   }
+  for (let c = 0; c < 3; c++) shadeOut[c] = Math.max(0.002, colour[c] * tint * (0.75 + 0.35 * t)) * received[c] + highlight * keyColour[c];
   return shadeOut;
 }
 

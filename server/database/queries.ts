@@ -1,7 +1,7 @@
 import { and, asc, count, desc, eq, inArray, sql } from 'drizzle-orm';
-import type { Background, Batch, Delivery, Frame, Setup, Shoot } from '../../contract/index.ts';
+import type { Background, Batch, Delivery, Frame, PlanRow, Setup, Shoot } from '../../contract/index.ts';
 import type { Database } from './connect.ts';
-import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, setups, shoots } from './schema.ts';
+import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, plans, setups, shoots } from './schema.ts';
 
 /** Reads rows as the interface shows them. */
 
@@ -150,4 +150,14 @@ export async function readDeliveries(database: Database, workers: number, where:
     });
   }
   return found;
+}
+
+/** Plans of a shoot, or one plan, in the order they were made. */
+export async function readPlans(database: Database, where: { shootId?: number; planId?: number }): Promise<PlanRow[]> {
+  const rows = await database
+    .select()
+    .from(plans)
+    .where(where.planId === undefined ? eq(plans.shootId, where.shootId ?? 0) : eq(plans.id, where.planId))
+    .orderBy(plans.id);
+  return rows.map(({ id, shootId, setupId, plan, changedAt }) => ({ id, shootId, setupId, plan, changedAt: changedAt.toISOString() }));
 }

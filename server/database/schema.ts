@@ -1,7 +1,8 @@
 import { sql } from 'drizzle-orm';
 import { bigint, boolean, char, customType, date, double, index, int, mysqlEnum, mysqlTable, smallint, timestamp, unique, varchar } from 'drizzle-orm/mysql-core';
-import type { DeliverySettings, Problem } from '../../contract/index.ts';
+import type { DeliverySettings, LibraryEntry, Problem } from '../../contract/index.ts';
 import type { Quality, Recipe } from '../../core/cut/index.ts';
+import type { Plan } from '../../core/plan/index.ts';
 
 /** Pictures are files in the store, named by the SHA-256 of their content; rows only refer to them. */
 const hash = (name: string) => char(name, { length: 64 });
@@ -143,3 +144,23 @@ export const deliveryFiles = mysqlTable(
   (table) => [unique('delivery_files_name').on(table.deliveryId, table.name), index('delivery_files_file').on(table.file)],
 );
 
+/** Planned sets of a shoot; one may be what a setup was built by. */
+export const plans = mysqlTable(
+  'plans',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
+    setupId: int('setup_id').references(() => setups.id, { onDelete: 'set null' }),
+    plan: json<Plan>('plan').notNull(),
+    createdAt: createdAt(),
+    changedAt: timestamp('changed_at', { fsp: 3 }).notNull().default(sql`current_timestamp(3)`).$onUpdate(() => new Date()),
+  },
+  (table) => [index('plans_shoot').on(table.shootId), index('plans_setup').on(table.setupId)],
+);
+
+/** The photographer's own lamps, cameras and materials. */
+export const libraryItems = mysqlTable('library_items', {
+  id: int('id').autoincrement().primaryKey(),
+  item: json<LibraryEntry>('item').notNull(),
+  createdAt: createdAt(),
+});

@@ -1,13 +1,14 @@
 import { setMaxListeners } from 'node:events';
 import { and, eq } from 'drizzle-orm';
-import { Piscina } from 'piscina';
 import { defaultRecipe } from '../../core/cut/index.ts';
-import { demoBackgrounds, demoFrames, demoScreens } from '../../core/studio/index.ts';
+import { demoPlans, type Plan } from '../../core/plan/index.ts';
+import { demoBackgrounds, demoFrames, demoShot } from '../../core/studio/index.ts';
 import type { Database } from '../database/connect.ts';
 import { readFrames } from '../database/queries.ts';
-import { backgrounds, frames, setups, shoots } from '../database/schema.ts';
+import { backgrounds, frames, plans, setups, shoots } from '../database/schema.ts';
 import type { Events } from '../events.ts';
-import { takenAt, type Rendered, type RenderTask } from './renderTask.ts';
+import { renderPool } from '../standIn/renderPool.ts';
+import { truthFile, type Rendered, type RenderTask } from '../standIn/renderTask.ts';
 
 export interface DemoProgress {
   done: number;
@@ -20,33 +21,36 @@ const DEMO_HEIGHT = 2400;
 /**
  * Makes what is missing of the demo shoot, picture by picture in worker threads, so that a start that was broken off
  * goes on where it stopped and the first pictures can be used while the rest is rendered.
+ * @param height of the frames in pixels. @param perSetup takes only the first frames of each setup, for tests.
  */
-export async function loadDemo(database: Database, storeFolder: string, events: Events, progress: DemoProgress, threads: number, signal: AbortSignal, height = DEMO_HEIGHT): Promise<void> {
+export async function loadDemo(database: Database, storeFolder: string, events: Events, progress: DemoProgress, threads: number, signal: AbortSignal, height = DEMO_HEIGHT, perSetup = Infinity): Promise<void> {
   const { shootId, setupIds } = await ensureShoot(database);
-  const wanted: RenderTask[] = [];
+  const wanted: { name: string; task: RenderTask }[] = [];
   for (const { name, title } of demoBackgrounds) {
     const [there] = await database.select({ id: backgrounds.id }).from(backgrounds).where(eq(backgrounds.name, title));
-    if (!there) wanted.push({ kind: 'background', name, store: storeFolder, height });
+    if (!there) wanted.push({ name, task: { kind: 'background', name, store: storeFolder, height } });
   }
-  for (const { name, setup } of demoFrames) {
+  const chosen = demoFrames.filter((frame) => Number(frame.name.slice(-2)) <= perSetup);
+  for (const frame of chosen) {
+    const { name, setup } = frame;
     const [there] = await database.select({ id: frames.id }).from(frames).where(and(eq(frames.setupId, setupIds[setup]), eq(frames.name, `${name}.jpg`)));
-    if (!there) wanted.push({ kind: 'frame', name, store: storeFolder, height });
+    if (!there) wanted.push({ name, task: { kind: 'shot', ...demoShot(frame, Math.round((height * 2) / 3), height), takenAt: takenAt(name), store: storeFolder, truth: truthFile(storeFolder, name) } });
   }
-  progress.total = demoFrames.length + demoBackgrounds.length;
+  progress.total = chosen.length + demoBackgrounds.length;
   progress.done = progress.total - wanted.length;
   if (!wanted.length) return;
   // One listener for each picture that waits is meant, not leaked.
   setMaxListeners(0, signal);
-  const pool = new Piscina<RenderTask, Rendered>({ filename: new URL('./renderTask.ts', import.meta.url).href, maxThreads: threads, execArgv: ['--import', import.meta.resolve('tsx')] });
+  const pool = renderPool(threads);
   try {
     await Promise.all(
-      wanted.map(async (task) => {
+      wanted.map(async ({ name, task }) => {
         const picture = await pool.run(task, { signal });
         if (task.kind === 'background') {
-          await keepBackground(database, task.name, picture);
+          await keepBackground(database, name, picture);
           events.send({ type: 'backgrounds' });
         } else {
-          const frameId = await keepFrame(database, task.name, setupIds, picture);
+          const frameId = await keepFrame(database, name, setupIds, picture);
           const [frame] = await readFrames(database, { frameIds: [frameId] });
           events.send({ type: 'frame', shootId, frame });
         }
@@ -59,15 +63,18 @@ export async function loadDemo(database: Database, storeFolder: string, events: 
   }
 }
 
-async function ensureShoot(database: Database): Promise<{ shootId: number; setupIds: Record<keyof typeof demoScreens, number> }> {
+type SetupIds = Record<'tent' | 'window', number>;
+
+async function ensureShoot(database: Database): Promise<{ shootId: number; setupIds: SetupIds }> {
   return database.transaction(async (tx) => {
     const [there] = await tx.select().from(shoots).where(eq(shoots.demo, true));
     const shootId = there?.id ?? (await tx.insert(shoots).values({ name: 'Saltmarsh Kite Meet', date: '2026-06-13', place: 'Saltmarsh, portrait tent', demo: true }))[0].insertId;
     const existing = await tx.select().from(setups).where(eq(setups.shootId, shootId));
-    const ids = {} as Record<keyof typeof demoScreens, number>;
-    for (const key of Object.keys(demoScreens) as (keyof typeof demoScreens)[]) {
-      const name = demoScreens[key].title;
-      ids[key] = existing.find((setup) => setup.name === name)?.id ?? (await tx.insert(setups).values({ shootId, name, recipe: defaultRecipe }))[0].insertId;
+    const ids = {} as SetupIds;
+    for (const [key, plan] of Object.entries(demoPlans()) as ['tent' | 'window', Plan][]) {
+      const known = existing.find((setup) => setup.name === plan.name)?.id;
+      ids[key] = known ?? (await tx.insert(setups).values({ shootId, name: plan.name, recipe: defaultRecipe }))[0].insertId;
+      if (!known) await tx.insert(plans).values({ shootId, setupId: ids[key], plan });
     }
     return { shootId, setupIds: ids };
   });
@@ -78,7 +85,7 @@ async function keepBackground(database: Database, name: string, picture: Rendere
   await database.insert(backgrounds).values({ name: title, file: picture.file, width: picture.width, height: picture.height });
 }
 
-async function keepFrame(database: Database, name: string, setupIds: Record<keyof typeof demoScreens, number>, picture: Rendered): Promise<number> {
+async function keepFrame(database: Database, name: string, setupIds: SetupIds, picture: Rendered): Promise<number> {
   const setup = demoFrames.find((f) => f.name === name)?.setup ?? 'tent';
   const [result] = await database.insert(frames).values({
     setupId: setupIds[setup],
@@ -91,4 +98,11 @@ async function keepFrame(database: Database, name: string, setupIds: Record<keyo
     takenAt: takenAt(name).replace(':', '-').replace(':', '-').replace(' ', 'T'),
   });
   return result.insertId;
+}
+
+/** The demo day: frames a few minutes apart, in the order of their numbers; as EXIF writes it. */
+export function takenAt(name: string): string {
+  const number = Number(name.slice(-4));
+  const minutes = (number > 200 ? 14 * 60 : 11 * 60) + (number % 100) * 4;
+  return `2026:06:13 ${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}:07`;
 }

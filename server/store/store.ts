@@ -12,7 +12,7 @@ import { writeWhole } from './writeWhole.ts';
  * temporary name on the same disk, synced and renamed. Nothing from outside ever becomes part of a path.
  */
 export class Store {
-  constructor(private readonly folder: string) {}
+  constructor(readonly folder: string) {}
 
   /** Path of a stored file; it may not exist. @param hash 64 hex digits. */
   path(hash: string): string {

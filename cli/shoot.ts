@@ -1,0 +1,80 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join, resolve } from 'node:path';
+import { parseArgs } from 'node:util';
+import { demoPeople, takeFrame, type Shot, type SubjectName } from '../core/studio/index.ts';
+import { encodeForeground, encodeScreen } from '../server/standIn/encodeTruth.ts';
+import { encodeMatte, encodeShot } from '../server/standIn/encodeShot.ts';
+import { UsageError } from './main.ts';
+import { readPlan } from './readPlan.ts';
+
+const KINDS = ['people', 'plate', 'ball', 'grey card'] as const;
+
+export const shootUsage = `silent-lawn shoot FILE.json --out DIR [options]
+
+  --out DIR            where frames go: NAME.jpg or .tif, and NAME.matte.png, NAME.foreground.png, NAME.screen.png
+  --kind K             people (default), plate, ball, 'grey card'
+  --people A,B         who stands there (default: one after the other); known: ${Object.keys(demoPeople).join(', ')}
+  --count N            frames to take (default 1)
+  --height N           pixels from top to bottom (default: the plan's camera)
+  --seed N             first take's number; the same number gives the same picture (default 1)
+  --json               one line of JSON for each frame`;
+
+/** Renders frames of a plan with everything that is true about them. @returns exit code. */
+export async function shootCommand(args: string[]): Promise<number> {
+  const { file, out, kind, people, count, height: wanted, seed, json } = readArguments(args);
+  const plan = await readPlan(file);
+  await mkdir(out, { recursive: true });
+  const height = wanted ?? plan.camera.pixelsDown;
+  const width = Math.max(1, Math.round((plan.camera.pixelsAcross * height) / plan.camera.pixelsDown));
+  const names = Object.keys(demoPeople) as SubjectName[];
+  for (let n = 0; n < count; n++) {
+    const chosen = people.length ? people : [names[(seed + n - 1) % names.length]];
+    const shot: Shot = { kind, subjects: chosen.map((name, k) => ({ ...demoPeople[name], moment: (seed + n) * 7 + k })), seed: seed + n, width, height };
+    const start = performance.now();
+    const taken = takeFrame(plan, shot);
+    const milliseconds = Math.round(performance.now() - start);
+    const name = `${kind === 'people' ? 'frame' : kind.replace(' ', '-')}-${String(seed + n).padStart(4, '0')}`;
+    const target = join(out, `${name}.${plan.camera.file === 'jpeg' ? 'jpg' : 'tif'}`);
+    await writeFile(target, await encodeShot(taken, plan.camera.file, `${plan.event.date.replaceAll('-', ':')} 12:00:00`));
+    await writeFile(join(out, `${name}.matte.png`), await encodeMatte(taken));
+    await writeFile(join(out, `${name}.foreground.png`), await encodeForeground(taken));
+    await writeFile(join(out, `${name}.screen.png`), await encodeScreen(taken));
+    console.log(json ? JSON.stringify({ file: target, kind, people: kind === 'people' ? chosen : [], width, height, ms: milliseconds }) : target);
+  }
+  return 0;
+}
+
+function readArguments(args: string[]) {
+  let parsed;
+  try {
+    parsed = parseArgs({
+      args,
+      allowPositionals: true,
+      options: { out: { type: 'string' }, kind: { type: 'string', default: 'people' }, people: { type: 'string' }, count: { type: 'string', default: '1' }, height: { type: 'string' }, seed: { type: 'string', default: '1' }, json: { type: 'boolean', default: false } },
+    });
+  } catch (error) {
+    throw new UsageError((error as Error).message);
+  }
+  const { values, positionals } = parsed;
+  if (positionals.length !== 1) throw new UsageError(`FILE.json: expected one plan, received ${positionals.length}`);
+  if (!values.out) throw new UsageError('--out: expected a folder, received none');
+  const kind = KINDS.find((k) => k === values.kind);
+  if (!kind) throw new UsageError(`--kind: expected ${KINDS.join(', ')}, received ${values.kind}`);
+  const people = (values.people ?? '').split(',').filter(Boolean);
+  for (const name of people) if (!(name in demoPeople)) throw new UsageError(`--people: expected some of ${Object.keys(demoPeople).join(', ')}, received ${name}`);
+  const whole = (name: string, text: string, min: number, max: number): number => {
+    const value = Number(text);
+    if (!Number.isInteger(value) || value < min || value > max) throw new UsageError(`--${name}: expected a whole number from ${min} to ${max}, received ${text}`);
+    return value;
+  };
+  return {
+    file: positionals[0],
+    out: resolve(values.out),
+    kind,
+    people: people as SubjectName[],
+    count: whole('count', values.count, 1, 10000),
+    height: values.height === undefined ? undefined : whole('height', values.height, 60, 12000),
+    seed: whole('seed', values.seed, 0, 1e6),
+    json: values.json,
+  };
+}

@@ -1,0 +1,78 @@
+import { createLinear, type LinearRaster } from '../image/raster.ts';
+import { layOver } from './layOver.ts';
+import { seededRandom } from '../random.ts';
+import { buildFigure, type Subject } from './figure.ts';
+import { drawKite } from './kite.ts';
+import type { Lights } from './lights.ts';
+import { traceBody, type View } from './march.ts';
+import { shadeBody } from './shade.ts';
+import { SolidField } from './solids.ts';
+import { drawStrands, growHair } from './strands.ts';
+
+/**
+ * Paints one person with hair and prop under the given lights.
+ * @param view where the centre of the head is and how large a metre is.
+ * @param blur standard deviation of the lens blur, pixels.
+ * @returns premultiplied linear RGBA.
+ */
+export function paintPerson(subject: Subject, view: View, lights: Lights, blur: number): LinearRaster {
+  const { width, height } = view;
+  const figure = buildFigure(subject, seededRandom(subject.seed));
+  const body = new SolidField(figure.solids);
+  const geometry = traceBody(body, view, lights.key.direction);
+  const shaded = shadeBody(geometry, view, subject, figure, lights);
+  const strands = growHair(subject, figure, body, strandShare(view.scale));
+  const picture = createLinear(width, height, 4);
+  if (subject.prop === 'kite') {
+    drawKite(
+      picture,
+      { centre: [figure.hand[0] - 0.035, figure.hand[1] + 0.21, -0.1], halfWidth: 0.165, halfHeight: 0.2, angle: 0.22, cloth: [[0.82, 0.8, 0.76], [0.86, 0.42, 0.3]], coverage: 0.55, hand: figure.hand, seed: subject.seed },
+      view,
+      lights,
+    );
+  }
+  const front = createLinear(width, height, 4);
+  drawStrands(picture, front, strands, view, geometry, subject.hair.colour, lights);
+  layOver(picture, shaded);
+  layOver(picture, front);
+  return blurLens(picture, blur);
+}
+
+/** Where a strand is much thinner than a pixel, fewer and wider ones look the same. */
+function strandShare(scale: number): number {
+  return Math.max(0.08, Math.min(1, (scale * STRAND_WIDTH) / 0.75));
+}
+const STRAND_WIDTH = 0.00024;
+
+/** A 5-tap Gaussian along rows, then columns, over premultiplied values: what lens and sensor leave of an edge. */
+function blurLens(picture: LinearRaster, sigma: number): LinearRaster {
+  if (sigma <= 0) return picture;
+  const { width, height } = picture;
+  const taps = [0, 1, 2].map((d) => Math.exp(-(d * d) / (2 * sigma * sigma)));
+  const total = taps[0] + 2 * (taps[1] + taps[2]);
+  const [w0, w1, w2] = taps.map((t) => t / total);
+  const { data } = picture;
+  const rows = new Float32Array(data.length);
+  const stride = width * 4;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const m = y * stride + x * 4;
+      const a = m - Math.min(2, x) * 4;
+      const b = m - Math.min(1, x) * 4;
+      const c = m + Math.min(1, width - 1 - x) * 4;
+      const d = m + Math.min(2, width - 1 - x) * 4;
+      if (data[a + 3] + data[b + 3] + data[m + 3] + data[c + 3] + data[d + 3] === 0) continue;
+      for (let k = 0; k < 4; k++) rows[m + k] = w0 * data[m + k] + w1 * (data[b + k] + data[c + k]) + w2 * (data[a + k] + data[d + k]);
+    }
+  }
+  // Row by row again, so that memory is read in order.
+  for (let y = 0; y < height; y++) {
+    const up2 = Math.max(0, y - 2) * stride;
+    const up1 = Math.max(0, y - 1) * stride;
+    const here = y * stride;
+    const down1 = Math.min(height - 1, y + 1) * stride;
+    const down2 = Math.min(height - 1, y + 2) * stride;
+    for (let i = 0; i < stride; i++) data[here + i] = w0 * rows[here + i] + w1 * (rows[up1 + i] + rows[down1 + i]) + w2 * (rows[up2 + i] + rows[down2 + i]);
+  }
+  return picture;
+}

@@ -1,0 +1,142 @@
+import { encoderFor } from '../colour/transfer.ts';
+import { createLinear, createPlane, type EncodedRaster, type LinearRaster, type Plane } from '../image/raster.ts';
+import { cameraView, project } from '../plan/cameraView.ts';
+import { noiseAt, sensorNoise } from '../plan/exposure.ts';
+import { illuminance, sourcesOf } from '../plan/light.ts';
+import type { Plan } from '../plan/plan.ts';
+import { subtract, unit, vec } from '../plan/vector.ts';
+import { gaussian, seededRandom } from '../random.ts';
+import type { Subject } from './figure.ts';
+import { layOver } from './layOver.ts';
+import { levelsPerLux, lightsOn } from './lights.ts';
+import { paintPerson } from './person.ts';
+import { paintPlannedScreen } from './plannedScreen.ts';
+
+/** What the stand-in camera takes. */
+export interface Shot {
+  /** People, the empty screen, a matt ball or a grey card where the first person's head would be. */
+  kind: 'people' | 'plate' | 'ball' | 'grey card';
+  /** Who stands at the plan's places, in their order; each place takes as many as its count. */
+  subjects: Subject[];
+  seed: number;
+  /** Pixels; the plan's camera sees the same frame at any size. */
+  width: number;
+  height: number;
+  /** Left out, the sensor's own noise. */
+  noiseless?: boolean;
+}
+
+/** A rendered frame with everything that is true about it. */
+export interface TakenFrame {
+  /** The photograph, 16-bit sRGB. */
+  frame: EncodedRaster & { channels: 3; data: Uint16Array };
+  /** True coverage 0–1. */
+  matte: Plane;
+  /** True foreground, premultiplied linear RGBA. */
+  foreground: LinearRaster;
+  /** True screen behind it, linear RGB, shadows included. */
+  screen: LinearRaster;
+}
+
+/** Height in metres that the painter's people are built to. */
+const PAINTED_HEIGHT = 1.72;
+/** Lens and sensor blur of what is in focus, pixels. */
+const LENS_BLUR = 0.7;
+
+/** Renders the frame that the plan would give. Same plan, same shot: the same picture. */
+export function takeFrame(plan: Plan, shot: Shot): TakenFrame {
+  const { width, height, seed } = shot;
+  const screen = paintPlannedScreen(plan, width, height, seed, shot.kind === 'people');
+  const foreground = shot.kind === 'people' ? paintPeople(plan, shot) : shot.kind === 'plate' ? createLinear(width, height, 4) : paintTarget(plan, shot, shot.kind);
+  const matte = createPlane(width, height);
+  for (let p = 0; p < matte.data.length; p++) matte.data[p] = Math.min(1, foreground.data[p * 4 + 3]);
+  return { frame: photograph(plan, shot, foreground, screen), matte, foreground, screen };
+}
+
+function paintPeople(plan: Plan, shot: Shot): LinearRaster {
+  const { width, height } = shot;
+  const view = cameraView(plan);
+  const perPixel = width / plan.camera.pixelsAcross;
+  const places = plan.people.flatMap((person) => Array.from({ length: person.count }, (_, n) => ({ person, x: person.x + (n - (person.count - 1) / 2) * 0.5, z: person.z - (n % 2) * Math.min(person.depth, 0.4) })));
+  const standing = places.slice(0, shot.subjects.length).map((place, n) => ({ ...place, subject: shot.subjects[n] }));
+  // Those farther back are painted first.
+  standing.sort((a, b) => a.z - b.z);
+  let all: LinearRaster | undefined;
+  for (const { person, x, z, subject } of standing) {
+    const head = project(view, vec(x, person.height * 0.93, z));
+    if (head.depth <= 0.3) continue;
+    const scale = ((view.image / head.depth / view.pitch) * perPixel * person.height) / PAINTED_HEIGHT;
+    const layer = paintPerson(subject, { width, height, scale, originX: head.x * perPixel, originY: head.y * perPixel }, lightsOn(plan, { ...person, x, z }), LENS_BLUR);
+    if (all) layOver(all, layer);
+    else all = layer;
+  }
+  return all ?? createLinear(width, height, 4);
+}
+
+const BALL_RADIUS = 0.1;
+const BALL_REFLECTANCE = 0.5;
+const CARD = { halfWidth: 0.12, halfHeight: 0.15, reflectance: 0.18 };
+
+/** A matt ball or a grey card at the head's place, lit point by point. */
+function paintTarget(plan: Plan, { width, height }: Shot, kind: 'ball' | 'grey card'): LinearRaster {
+  const out = createLinear(width, height, 4);
+  const person = plan.people[0];
+  if (!person) return out;
+  const view = cameraView(plan);
+  const sources = sourcesOf(plan, 4);
+  const perLux = levelsPerLux(plan, sources);
+  const centre = vec(person.x, person.height * 0.93, person.z);
+  const middle = project(view, centre);
+  const perPixel = width / plan.camera.pixelsAcross;
+  const scale = (view.image / middle.depth / view.pitch) * perPixel;
+  const cx = middle.x * perPixel;
+  const cy = middle.y * perPixel;
+  const reach = 0.16 * scale;
+  const toCamera = unit(subtract(plan.camera.position, centre));
+  for (let y = Math.max(0, Math.floor(cy - reach)); y < Math.min(height, cy + reach); y++) {
+    for (let x = Math.max(0, Math.floor(cx - reach)); x < Math.min(width, cx + reach); x++) {
+      const dx = (x + 0.5 - cx) / scale;
+      const dy = (cy - y - 0.5) / scale;
+      const inside = kind === 'ball' ? (BALL_RADIUS - Math.hypot(dx, dy)) * scale : Math.min(CARD.halfWidth - Math.abs(dx), CARD.halfHeight - Math.abs(dy)) * scale;
+      const a = Math.max(0, Math.min(1, inside + 0.5));
+      if (a <= 0) continue;
+      const dz = kind === 'ball' ? Math.sqrt(Math.max(0, BALL_RADIUS ** 2 - dx * dx - dy * dy)) : 0;
+      const normal = kind === 'ball' ? unit(vec(dx, dy, dz + 1e-4)) : toCamera;
+      const place = vec(centre.x + dx, centre.y + dy, centre.z + dz);
+      const reflectance = kind === 'ball' ? BALL_REFLECTANCE : CARD.reflectance;
+      const o = (y * width + x) * 4;
+      for (const source of sources) {
+        const e = illuminance(source, place, normal) * reflectance * a;
+        for (let c = 0; c < 3; c++) out.data[o + c] += e * source.light.rgb[c] * perLux[c];
+      }
+      out.data[o + 3] = a;
+    }
+  }
+  return out;
+}
+
+/** Mixes in linear light, adds the sensor's noise, clips and encodes. */
+function photograph(plan: Plan, shot: Shot, foreground: LinearRaster, screen: LinearRaster): TakenFrame['frame'] {
+  const { width, height } = shot;
+  const data = new Uint16Array(width * height * 3);
+  const encode = encoderFor(data);
+  const sensor = sensorNoise(plan.camera);
+  // A smaller picture is a reduced one: its pixels gather the light of several.
+  const gathered = Math.sqrt((plan.camera.pixelsAcross * plan.camera.pixelsDown) / (width * height));
+  const strength = shot.noiseless ? 0 : 1 / Math.max(1, gathered);
+  const random = seededRandom(shot.seed + 4242);
+  const normal = new Float32Array(1 << 16);
+  for (let n = 0; n < normal.length; n++) normal[n] = gaussian(random);
+  // Noise by level, in 1024 steps.
+  const sigma = Float64Array.from({ length: 1025 }, (_, n) => strength * noiseAt(sensor, n / 1024));
+  const f = foreground.data;
+  const s = screen.data;
+  for (let p = 0; p < width * height; p++) {
+    const through = 1 - Math.min(1, f[p * 4 + 3]);
+    for (let c = 0; c < 3; c++) {
+      const level = f[p * 4 + c] + through * s[p * 3 + c];
+      data[p * 3 + c] = encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[(random() * 65536) | 0]);
+    }
+  }
+  return { width, height, channels: 3, data };
+}
