@@ -8,6 +8,9 @@ import { CutPage } from './cut/CutPage.tsx';
 import { DeliverPage } from './deliver/DeliverPage.tsx';
 import { GatherPage } from './gather/GatherPage.tsx';
 import { PlacePage } from './place/PlacePage.tsx';
+import { ComparePage } from './plan/ComparePage.tsx';
+import { PlanPage } from './plan/PlanPage.tsx';
+import { SheetPage } from './plan/SheetPage.tsx';
 import { ShootLayout } from './shell/ShootLayout.tsx';
 import { ShootsPage } from './shoots/ShootsPage.tsx';
 import { Missing } from './shell/Missing.tsx';
@@ -20,6 +23,9 @@ const router = createBrowserRouter([
     element: <ShootLayout />,
     children: [
       { index: true, element: <Navigate to="gather" replace /> },
+      { path: 'plan', element: <PlanPage /> },
+      { path: 'plan/compare', element: <ComparePage /> },
+      { path: 'plan/:planId/sheet', element: <SheetPage /> },
       { path: 'gather', element: <GatherPage /> },
       { path: 'cut', element: <CutPage /> },
       { path: 'place', element: <PlacePage /> },

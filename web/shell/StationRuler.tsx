@@ -1,17 +1,22 @@
+import { useMemo } from 'react';
 import { NavLink } from 'react-router';
+import { forecastMinutes } from '../../core/plan/index.ts';
 import { minutes } from '../shared/format.ts';
 import { useStore } from '../state/store.ts';
 
 /** The path through a shoot as a ruler; each station shows how it stands in numbers. */
 export function StationRuler({ shootId }: { shootId: number }) {
   const frames = useStore((state) => state.frames);
+  const plans = useStore((state) => state.plans);
   const setups = useStore((state) => state.setups);
   const deliveries = useStore((state) => state.deliveries);
   const cut = frames.filter((frame) => frame.cut);
   const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
   const byHand = cut.reduce((sum, frame) => sum + (frame.cut?.quality.minutes ?? 0), 0);
   const placed = frames.filter((frame) => frame.placement).length;
+  const planned = useMemo(() => plans.reduce((sum, row) => sum + forecastMinutes(row.plan), 0), [plans]);
   const stations = [
+    { path: 'plan', name: 'Plan', figure: plans.length ? `${plans.length} ${plans.length === 1 ? 'set' : 'sets'}, ${minutes(planned)}` : 'none yet' },
     { path: 'gather', name: 'Gather', figure: `${frames.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}` },
     { path: 'cut', name: 'Cut', figure: `${cut.length} of ${frames.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}` },
     { path: 'place', name: 'Place', figure: `${placed} of ${frames.length}` },

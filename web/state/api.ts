@@ -6,6 +6,8 @@ import {
   deliverySchema,
   frameSchema,
   importResultSchema,
+  libraryItemSchema,
+  planRowSchema,
   problemSchema,
   setupSchema,
   shootDetailSchema,
@@ -13,10 +15,13 @@ import {
   type BackgroundResult,
   type DeliverySettings,
   type ImportResult,
+  type LibraryEntry,
   type NewShoot,
   type PlacedOn,
   type Problem,
+  type ShotRequest,
 } from '../../contract/index.ts';
+import type { Plan } from '../../core/plan/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
 
 /** A request that was refused or failed, in words. */
@@ -55,6 +60,14 @@ export const api = {
   place: (shootId: number, placement: PlacedOn | null, frameIds?: number[]) => request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
   backgrounds: () => request(z.array(backgroundSchema), 'GET', '/backgrounds'),
   deliver: (shootId: number, settings: DeliverySettings) => request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),
+  createPlan: (shootId: number, plan: Plan, setupId: number | null = null) => request(planRowSchema, 'POST', `/shoots/${shootId}/plans`, { plan, setupId }),
+  changePlan: (id: number, change: { plan?: Plan; setupId?: number | null }) => request(planRowSchema, 'PATCH', `/plans/${id}`, change),
+  removePlan: (id: number) => request(z.undefined(), 'DELETE', `/plans/${id}`),
+  takeFrame: (planId: number, shot: ShotRequest) => request(frameSchema, 'POST', `/plans/${planId}/frames`, shot),
+  library: () => request(z.array(libraryItemSchema), 'GET', '/library'),
+  addToLibrary: (item: LibraryEntry) => request(libraryItemSchema, 'POST', '/library', item),
+  changeLibrary: (id: number, item: LibraryEntry) => request(libraryItemSchema, 'PUT', `/library/${id}`, item),
+  removeFromLibrary: (id: number) => request(z.undefined(), 'DELETE', `/library/${id}`),
   uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> => upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),
   uploadBackground: (file: File, onProgress: (share: number) => void): Promise<BackgroundResult> => upload(backgroundResultSchema, '/backgrounds', file, onProgress),
 };
@@ -92,4 +105,5 @@ export const pictures = {
     `/api/frames/${id}/region?${new URLSearchParams({ v: version, view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
   background: (id: number, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
+  planFile: (planId: number, file: 'plan.json' | 'slots.csv' | 'slots.ics' | 'sheet.pdf', units = 'metric') => `/api/plans/${planId}/${file}?units=${units}`,
 };

@@ -1,11 +1,14 @@
 import { create } from 'zustand';
-import { eventSchema, type Background, type Batch, type Delivery, type Frame, type PlacedOn, type Problem, type ServerEvent, type Setup, type Shoot } from '../../contract/index.ts';
+import { eventSchema, type Background, type Batch, type Delivery, type Frame, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type Shoot } from '../../contract/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
+import type { Plan } from '../../core/plan/index.ts';
 import { api, RequestError } from './api.ts';
 
 /** One step that can be taken back. */
 interface Step {
   label: string;
+  /** When it was made, ms; quick changes of one thing are one step. */
+  at: number;
   undo: () => Promise<void>;
 }
 
@@ -17,13 +20,14 @@ interface State {
   batches: Batch[];
   deliveries: Delivery[];
   backgrounds: Background[];
+  plans: PlanRow[];
   /** What went wrong last, until it is dismissed. */
   problem: Problem | null;
   connected: boolean;
   steps: Step[];
 }
 
-export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], problem: null, connected: true, steps: [] }));
+export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], problem: null, connected: true, steps: [] }));
 
 const { setState, getState } = useStore;
 
@@ -51,7 +55,8 @@ export async function loadShoot(id: number): Promise<boolean> {
   try {
     const [detail, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
     const { shoot, setups, frames, batches, deliveries } = detail;
-    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, steps: state.shoot?.id === id ? state.steps : [] }));
+    const plans = detail.plans.map(withUnsavedPlan);
+    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, steps: state.shoot?.id === id ? state.steps : [] }));
     return true;
   } catch (error) {
     if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return false;
@@ -86,6 +91,8 @@ function apply(event: ServerEvent): void {
   if (event.shootId !== getState().shoot?.id) return;
   if (event.type === 'frame') setState((state) => ({ frames: sortFrames(upsert(state.frames, withUnsaved(event.frame))) }));
   if (event.type === 'frameRemoved') setState((state) => ({ frames: state.frames.filter((frame) => frame.id !== event.frameId) }));
+  if (event.type === 'plan') setState((state) => ({ plans: upsert(state.plans, withUnsavedPlan(event.plan)) }));
+  if (event.type === 'planRemoved') setState((state) => ({ plans: state.plans.filter((row) => row.id !== event.planId) }));
   if (event.type === 'setup') setState((state) => ({ setups: upsert(state.setups, event.setup) }));
   if (event.type === 'batch') setState((state) => ({ batches: upsert(state.batches, event.batch).filter((batch) => batch.open > 0 || batch.failed > 0) }));
   if (event.type === 'delivery') setState((state) => ({ deliveries: upsert(state.deliveries, event.delivery).sort((a, b) => b.id - a.id) }));
@@ -137,8 +144,51 @@ export async function placeFrames(shootId: number, frames: Frame[], placement: P
   }
 }
 
+/** Plans on their way to the server. Only the last of several is sent. */
+const unsavedPlans = new Map<number, Plan>();
+let planSave: Promise<unknown> | undefined;
+
+function withUnsavedPlan(row: PlanRow): PlanRow {
+  const plan = unsavedPlans.get(row.id);
+  return plan ? { ...row, plan } : row;
+}
+
+function showPlan(id: number, plan: Plan): void {
+  unsavedPlans.set(id, plan);
+  setState((state) => ({ plans: state.plans.map(withUnsavedPlan) }));
+  planSave ??= sendPlans().finally(() => (planSave = undefined));
+}
+
+async function sendPlans(): Promise<void> {
+  for (;;) {
+    const next = unsavedPlans.entries().next().value;
+    if (!next) return;
+    const [id, plan] = next;
+    const saved = await attempt(api.changePlan(id, { plan }));
+    if (unsavedPlans.get(id) === plan) unsavedPlans.delete(id);
+    if (!saved) {
+      const shoot = getState().shoot;
+      if (shoot) await loadShoot(shoot.id);
+    }
+  }
+}
+
+/** Changes of one thing within this time are taken back together. */
+const ONE_STEP = 1200;
+
+/** Shows a changed plan at once, saves it, and lets it be taken back. */
+export function changePlan(id: number, plan: Plan, label: string): void {
+  const before = getState().plans.find((row) => row.id === id)?.plan;
+  if (!before || before === plan) return;
+  showPlan(id, plan);
+  const last = getState().steps.at(-1);
+  const name = `${label}, plan`;
+  if (last?.label === name && performance.now() - last.at < ONE_STEP) last.at = performance.now();
+  else remember(name, () => Promise.resolve(showPlan(id, before)));
+}
+
 function remember(label: string, undo: () => Promise<void>): void {
-  setState((state) => ({ steps: [...state.steps.slice(-49), { label, undo }] }));
+  setState((state) => ({ steps: [...state.steps.slice(-49), { label, undo, at: performance.now() }] }));
 }
 
 export async function undoLast(): Promise<void> {
