@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, test } from 'vitest';
+import { startingPlan } from '../core/plan/index.ts';
 import { writeSamples, type SampleName } from '../server/testing/samples.ts';
 
 interface Outcome {
@@ -96,4 +97,42 @@ describe('silent-lawn cut', () => {
     expect(err).toMatch(/ceiling/);
     expect((await readFile(samples['good.jpg'])).length).toBeGreaterThan(0);
   });
+});
+
+describe('plan and shoot', () => {
+  const planFile = async (folder: string, change: object = {}): Promise<string> => {
+    const plan = startingPlan('Hall', '2026-06-13');
+    const file = join(folder, 'plan.json');
+    await writeFile(file, JSON.stringify({ ...plan, ...change }));
+    return file;
+  };
+  const temporary = (): Promise<string> => mkdtemp(join(tmpdir(), 'silent-lawn-plan-cli-'));
+
+  test('plan --json prints all outputs; a spoilt plan is refused by field', async () => {
+    const folder = await temporary();
+    const { code, out: stdout } = await run(...['plan', await planFile(folder), '--json']);
+    expect(code).toBe(0);
+    const all = JSON.parse(stdout);
+    expect(all.readings.find((r: { id: string }) => r.id === 'spread')).toMatchObject({ unit: 'stops', max: 1, verdict: expect.any(String), reason: expect.any(String), remedy: expect.any(String) });
+    for (const key of ['coverage', 'lawnMap', 'person', 'bounce', 'focus', 'motion', 'losses', 'circuits', 'wardrobe', 'kit', 'forecast', 'savings', 'schedule', 'cautions']) expect(all, key).toHaveProperty(key);
+    const bad = await run(...['plan', await planFile(folder, { room: {} }), '--json']);
+    expect(bad.code).toBe(2);
+    expect(bad.err).toContain('room');
+    expect((await run(...['plan'])).code).toBe(2);
+    expect(JSON.parse((await run(...['plan', '--schema'])).out).type).toBe('object');
+    expect((await run(...['plan', await planFile(folder)])).out).toContain('Saves most');
+  }, 60_000);
+
+  test('shoot writes frames with their truth, the same ones for the same number', async () => {
+    const folder = await temporary();
+    const args = ['shoot', await planFile(folder), '--out', join(folder, 'a'), '--height', '150', '--people', 'otto', '--json'];
+    const { code, out: stdout } = await run(...args);
+    expect(code).toBe(0);
+    const line = JSON.parse(stdout);
+    expect(line).toMatchObject({ width: 100, height: 150, people: ['otto'] });
+    for (const ending of ['jpg', 'matte.png', 'foreground.png', 'screen.png']) expect((await sharp(join(folder, 'a', `frame-0001.${ending}`)).metadata()).width).toBe(100);
+    await run(...[...args.slice(0, 3), join(folder, 'b'), ...args.slice(4)]);
+    expect(await readFile(join(folder, 'b', 'frame-0001.jpg'))).toEqual(await readFile(join(folder, 'a', 'frame-0001.jpg')));
+    expect((await run(...['shoot', await planFile(folder), '--out', folder, '--people', 'nobody'])).err).toContain('--people');
+  }, 60_000);
 });

@@ -147,6 +147,8 @@ export const shootDetailSchema = z.object({
   batches: z.array(batchSchema),
   deliveries: z.array(deliverySchema),
   plans: z.array(planRowSchema),
+  /** Seconds of this machine for one frame, measured on the latest cuts; null until there are some. */
+  cutSeconds: z.number().nullable(),
 });
 export type ShootDetail = z.infer<typeof shootDetailSchema>;
 

@@ -59,6 +59,7 @@ export function setSheet(plan: Plan, report: Report, schedule: Schedule, units: 
     },
     { title: 'Packing list', head: ['item', 'count', 'supply', 'kg', 'cost'], rows: [...report.kit.items.map((item) => [item.name, `${item.count}`, item.supply, item.mass.toFixed(1), item.cost.toFixed(2)]), ['In all', '', '', report.kit.mass.toFixed(1), report.kit.cost.toFixed(2)]] },
     { title: 'The day', head: ['from', 'to', 'who', 'what'], rows: [...schedule.stretches.map(({ from, to, who, words, unattended }) => [clock(from), clock(to), who, unattended ? `${words} (unattended)` : words]), ...schedule.misfits.map(({ words, remedy }) => ['', '', '', `${words} ${remedy}`])] },
+    { title: 'Slots', head: ['time', 'guest'], rows: schedule.slots.map(({ minute, name }) => [clock(minute), name]) },
     { title: 'Cautions', rows: report.cautions.map((words) => [words]) },
   ];
 }

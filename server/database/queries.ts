@@ -161,3 +161,10 @@ export async function readPlans(database: Database, where: { shootId?: number; p
     .orderBy(plans.id);
   return rows.map(({ id, shootId, setupId, plan, changedAt }) => ({ id, shootId, setupId, plan, changedAt: changedAt.toISOString() }));
 }
+
+/** Seconds for one frame when `workers` cut at once, over the latest hundred cuts; null until there are some. */
+export async function readCutSeconds(database: Database, workers: number): Promise<number | null> {
+  const rows = await database.select({ milliseconds: cuts.milliseconds }).from(cuts).orderBy(desc(cuts.createdAt)).limit(100);
+  if (!rows.length) return null;
+  return rows.reduce((sum, row) => sum + row.milliseconds, 0) / rows.length / 1000 / Math.max(1, workers);
+}

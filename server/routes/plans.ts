@@ -105,8 +105,9 @@ export function planRoutes({ database, store, events }: Context): Router {
       const picture = await pool.run({ kind: 'shot', plan, shot, takenAt: `${plan.event.date.replaceAll('-', ':')} 12:00:00`, store: store.folder });
       const name = `STANDIN_${kind === 'people' ? people.join('-') || 'nobody' : kind.replace(' ', '-')}_${seed}.${picture.depth === 16 ? 'tif' : 'jpg'}`;
       const [{ insertId, affectedRows }] = await database.insert(frames).values({ setupId, name, ...picture, takenAt: null }).onDuplicateKeyUpdate({ set: { setupId } });
-      if (affectedRows !== 1) throw new Refusal(409, { reason: 'this very frame has been taken before', remedy: 'Change the plan, the people or the number of the take.' });
-      const [frame] = await readFrames(database, { frameIds: [insertId] });
+      const [frame] = await readFrames(database, { frameIds: affectedRows === 1 ? [insertId] : [] });
+      // The same file twice: the second insert meets the first and changes nothing.
+      if (!frame) throw new Refusal(409, { reason: 'this very frame has been taken before', remedy: 'Change the plan, the people or the number of the take.' });
       events.send({ type: 'frame', shootId, frame });
       response.status(201).json(frame);
     }),

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { demoPeople, type Shot, type SubjectName } from '../../core/studio/index.ts';
-import type { Plan } from '../../core/plan/index.ts';
+import type { Coverage, Plan } from '../../core/plan/index.ts';
 import { useComputed, usePlanWorker } from './usePlanWorker.ts';
 
 /** Height of the preview in pixels; small enough to follow a drag. */
@@ -13,7 +13,7 @@ export interface PreviewShot {
 }
 
 /** What the stand-in camera would take, following the plan. */
-export function CameraPicture({ plan, shot }: { plan: Plan; shot: PreviewShot }) {
+export function CameraPicture({ plan, shot, coverage }: { plan: Plan; shot: PreviewShot; coverage?: Coverage }) {
   const worker = usePlanWorker();
   const canvas = useRef<HTMLCanvasElement>(null);
   const { pixelsAcross, pixelsDown } = plan.camera;
@@ -34,6 +34,11 @@ export function CameraPicture({ plan, shot }: { plan: Plan; shot: PreviewShot })
   return (
     <div className="camera-picture" style={{ aspectRatio: `${width} / ${HEIGHT}` }}>
       <canvas ref={canvas} role="img" aria-label="Frame of the stand-in camera" data-ready={Boolean(value) && !behind} />
+      {coverage && coverage.share < 0.999 && coverage.mask.length > 2 && (
+        <svg viewBox={`0 0 ${pixelsAcross} ${pixelsDown}`} aria-label="Edge of the screen: what lies outside must be masked">
+          <polygon points={coverage.mask.map(({ x, y }) => `${x},${y}`).join(' ')} fill="none" stroke="#fff" strokeWidth={pixelsAcross / 90} strokeDasharray={pixelsAcross / 30} />
+        </svg>
+      )}
       {!value && <span className="note-over">Taking the first picture …</span>}
     </div>
   );

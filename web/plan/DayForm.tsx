@@ -1,11 +1,13 @@
 import { Button } from '@mui/material';
 import type { Plan, Units } from '../../core/plan/index.ts';
+import { useStore } from '../state/store.ts';
 import { NumberField } from './NumberField.tsx';
 import { thingFacts } from './things.ts';
 
 /** The day: times, guests, breaks and who wears what. */
 export function Day({ plan, units, onChange }: { plan: Plan; units: Units; onChange: (plan: Plan, label: string) => void }) {
   const { event } = plan;
+  const measured = useStore((state) => state.cutSeconds);
   const set = (change: Partial<Plan['event']>, label: string): void => onChange({ ...plan, event: { ...event, ...change } }, label);
   return (
     <>
@@ -29,6 +31,14 @@ export function Day({ plan, units, onChange }: { plan: Plan; units: Units; onCha
           <NumberField key={name} fact={fact} value={event[name as 'guests']} units={units} onChange={(value) => set({ [name]: name === 'guests' ? Math.round(value) : value }, fact.label.toLowerCase())} />
         ))}
       </div>
+      {measured !== null && Math.abs(measured - event.cutSeconds) > 0.2 && (
+        <p className="quiet">
+          This machine took <span className="figure">{measured.toFixed(1)} s</span> for a frame.{' '}
+          <Button variant="text" onClick={() => set({ cutSeconds: Math.max(0.1, Number(measured.toFixed(1))) }, 'extraction of a frame')}>
+            Plan with that
+          </Button>
+        </p>
+      )}
       <fieldset>
         <legend>Breaks</legend>
         {event.breaks.map((pause, n) => (

@@ -2,11 +2,11 @@ import { useEffect, useRef } from 'react';
 import type { Plan, Report } from '../../core/plan/index.ts';
 
 /** Ends of the grey scale, stops around the mean. */
-const REACH = 1.5;
+const REACH = 1.2;
 
 /**
- * The lawn map: level of the seen screen in stops around its mean, in grey steps of a third of a stop. The steps are
- * the evidence: every border between two greys is a third of a stop.
+ * The lawn map: level of the seen screen in stops around its mean, in grey steps of a sixth of a stop. The steps are
+ * the evidence: two borders apart is a third of a stop.
  * @param source only this lamp's light; all of them if left out.
  */
 export function LawnMapView({ plan, report, source, shadows }: { plan: Plan; report: Report; source?: number; shadows: boolean }) {
@@ -21,13 +21,13 @@ export function LawnMapView({ plan, report, source, shadows }: { plan: Plan; rep
     const image = context.createImageData(map.columns, map.rows);
     for (let p = 0; p < values.length; p++) {
       const stops = Math.log2(values[p] / mean);
-      const step = Math.max(-REACH, Math.min(REACH, Math.round(stops * 3) / 3));
+      const step = Math.max(-REACH, Math.min(REACH, Math.round(stops * 6) / 6));
       const tone = Number.isFinite(stops) ? 128 + (step / REACH) * 104 : 0;
       image.data.set([tone, tone, tone, map.hits[p] ? 255 : 0], p * 4);
     }
     context.putImageData(image, 0, 0);
   }, [map, evenness, source, shadows]);
-  const at = ({ x, y }: { x: number; y: number }): { left: string; top: string } => ({ left: `${x * 100}%`, top: `${y * 100}%` });
+  const at = ({ x, y }: { x: number; y: number }): { left: string; top: string } => ({ left: `${Math.max(12, Math.min(88, x * 100))}%`, top: `${Math.max(4, Math.min(96, y * 100))}%` });
   return (
     <div className="lawn" style={{ aspectRatio: `${plan.camera.pixelsAcross} / ${plan.camera.pixelsDown}` }} role="img" aria-label={evenness ? `Lawn map: spread ${evenness.spread.toFixed(2)} stops` : 'Lawn map: no lit screen is seen'}>
       <canvas ref={canvas} width={map.columns} height={map.rows} />

@@ -168,7 +168,7 @@ function PlanSheet({ row }: { row: PlanRow }) {
       </aside>
       <SetDrawing plan={plan} units={units} chosen={chosen} onChoose={setChosen} onDraft={setDraft} onChange={onChange} />
       <section className="seen" aria-label="What the camera sees">
-        <CameraPicture plan={plan} shot={shot} />
+        <CameraPicture plan={plan} shot={shot} coverage={numbers?.report.coverage} />
         <ShotForm row={row} shot={shot} onShot={setShot} />
         <div className="lawn-head">
           <strong>Lawn map</strong>

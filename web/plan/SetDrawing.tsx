@@ -125,7 +125,9 @@ function View({ axis, title, plan, units, chosen, onChoose, onDraft, onChange }:
           <line x1={across(screenTop)} x2={across(screenLow)} y1={down(screenTop)} y2={down(screenLow)} stroke="currentColor" strokeWidth={stroke * 5} />
           <line x1={across(screenTop)} x2={across(screenLow)} y1={down(screenTop)} y2={down(screenLow)} stroke="transparent" strokeWidth={0.22} />
         </g>
-        {plan.lamps.map((lamp) => {
+        {plan.lamps.map((lamp, n) => {
+          // Lamps that stand behind each other share a place in the drawing; their names do not.
+          const behind = plan.lamps.slice(0, n).filter((other) => Math.hypot(across(other.position) - across(lamp.position), down(other.position) - down(lamp.position)) < 0.3).length;
           if (lamp.kind === 'sun' || lamp.kind === 'overcast') return null;
           const at = lamp.kind === 'ring' ? plan.camera.position : lamp.position;
           const id: ThingId = `lamp:${lamp.id}`;
@@ -141,7 +143,7 @@ function View({ axis, title, plan, units, chosen, onChoose, onDraft, onChange }:
                   <rect x={-0.13} y={-length / 2} width={0.13} height={length} fill={active ? 'var(--accent)' : 'var(--ink)'} />
                   <circle r={0.26} fill="transparent" />
                 </g>
-                <text x={across(at) + 0.1} y={down(at) - 0.14} fill="currentColor">
+                <text x={across(at) + 0.2} y={down(at) - 0.16 + behind * font * 1.1} fill="currentColor">
                   {lamp.name}
                 </text>
               </g>
@@ -164,6 +166,7 @@ function View({ axis, title, plan, units, chosen, onChoose, onDraft, onChange }:
                   <line x1={across(left.point)} y1={down(left.point)} x2={across(right.point)} y2={down(right.point)} stroke="currentColor" strokeWidth={stroke * 2} />
                   <ellipse cx={across(at)} cy={down(at)} rx={0.13} ry={0.22 + (person.count - 1) * 0.25} fill="var(--sheet)" stroke="currentColor" strokeWidth={stroke * 2} />
                   <circle cx={across(at)} cy={down(at)} r={0.1} fill="currentColor" />
+                  <circle cx={across(at)} cy={down(at)} r={0.28} fill="transparent" />
                 </>
               ) : (
                 <>

@@ -21,13 +21,15 @@ interface State {
   deliveries: Delivery[];
   backgrounds: Background[];
   plans: PlanRow[];
+  /** Measured on this machine; null until something was cut. */
+  cutSeconds: number | null;
   /** What went wrong last, until it is dismissed. */
   problem: Problem | null;
   connected: boolean;
   steps: Step[];
 }
 
-export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], problem: null, connected: true, steps: [] }));
+export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], cutSeconds: null, problem: null, connected: true, steps: [] }));
 
 const { setState, getState } = useStore;
 
@@ -54,9 +56,9 @@ export async function loadShoots(): Promise<void> {
 export async function loadShoot(id: number): Promise<boolean> {
   try {
     const [detail, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
-    const { shoot, setups, frames, batches, deliveries } = detail;
+    const { shoot, setups, frames, batches, deliveries, cutSeconds } = detail;
     const plans = detail.plans.map(withUnsavedPlan);
-    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, steps: state.shoot?.id === id ? state.steps : [] }));
+    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, cutSeconds, steps: state.shoot?.id === id ? state.steps : [] }));
     return true;
   } catch (error) {
     if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return false;
