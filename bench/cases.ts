@@ -14,16 +14,15 @@ export interface BenchCase {
 }
 
 const HEIGHT = 1600;
-const WIDTH = 1067;
 
 /** The first five demo frames of each setup, which were looked at while tuning, and the same people under other seeds, screens and light, which were not. */
 export function benchCases(): BenchCase[] {
   const looked = demoFrames.filter((frame) => Number(frame.name.slice(-2)) <= 5);
-  const cases: BenchCase[] = looked.map((frame) => ({ name: frame.name, what: frame.subjects.map((s) => s.name).join(' and '), part: 'tuning', ...demoShot(frame, WIDTH, HEIGHT), jpegQuality: 90 }));
+  const cases: BenchCase[] = looked.map((frame) => ({ name: frame.name, what: frame.subjects.map((s) => s.name).join(' and '), part: 'tuning', ...demoShot(frame, HEIGHT), jpegQuality: 90 }));
   const held = (name: string, seed: number, what: string, change: (plan: Plan) => Plan, jpegQuality = 90): void => {
     const frame = looked.find((f) => f.name === name);
     if (!frame) throw new Error(name);
-    const { plan, shot } = demoShot({ ...frame, subjects: frame.subjects.map((s) => ({ ...s, seed, moment: seed })) }, WIDTH, HEIGHT);
+    const { plan, shot } = demoShot({ ...frame, subjects: frame.subjects.map((s) => ({ ...s, seed, moment: seed })) }, HEIGHT);
     cases.push({ name: `held ${seed}`, what, part: 'reporting', plan: change(plan), shot: { ...shot, seed }, jpegQuality });
   };
   const blue = (plan: Plan): Plan => ({ ...plan, screen: { ...plan.screen, colour: 'blue', ...screenReflectance.blue } });

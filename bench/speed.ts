@@ -25,7 +25,7 @@ interface Run {
 export async function speed(): Promise<void> {
   const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-speed-'));
   try {
-    const { plan, shot } = demoShot(demoFrames[0], 1600, 2400);
+    const { plan, shot } = demoShot(demoFrames[0], 2400);
     const portrait = takeFrame(plan, shot);
     const base = await fromRaster(portrait.frame).toColourspace('srgb').png({ compressionLevel: 1 }).toBuffer();
     const runs: Run[] = [];

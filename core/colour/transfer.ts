@@ -51,15 +51,14 @@ export function encoderFor(data: Uint8Array | Uint16Array): (linear: number) => 
   return (linear) => (linear <= 0 ? 0 : linear >= 1 ? 255 : (table[(linear * ENCODE_STEPS + 0.5) | 0] as number));
 }
 
-const CURVE_STEPS = 8192;
+const CURVE_STEPS = 65536;
 let curve: Float64Array | undefined;
 
-/** 16-bit sRGB, straight between 8192 points of the curve; errs by less than one step, exact on its straight part. */
+/** 16-bit sRGB, straight between 65536 points of the curve; errs by less than a hundredth of a step. */
 function encode16(linear: number): number {
   if (!(linear > 0)) return 0;
   if (linear >= 1) return 65535;
   curve ??= Float64Array.from({ length: CURVE_STEPS + 2 }, (_, n) => linearToSrgb(n / CURVE_STEPS) * 65535);
-  if (linear < 0.02) return Math.round(linearToSrgb(linear) * 65535);
   const at = linear * CURVE_STEPS;
   const n = at | 0;
   return (curve[n] + (at - n) * (curve[n + 1] - curve[n]) + 0.5) | 0;

@@ -129,7 +129,7 @@ describe('rendered portraits', () => {
   const portrait = (name: string): TakenFrame => {
     const found = demoFrames.find((frame) => frame.name === name);
     if (!found) throw new Error(name);
-    const { plan, shot } = demoShot(found, 400, 600);
+    const { plan, shot } = demoShot(found, 600);
     return takeFrame(plan, shot);
   };
   const meanSquareError = (cut: EncodedRaster, matte: Float32Array): number => {

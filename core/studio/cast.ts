@@ -106,10 +106,17 @@ function frame(setup: DemoFrame['setup'], number: number, [names, pose, wind = 0
   return { name: `SKM_0${number}`, setup, subjects };
 }
 
-/** Plan and shot of a demo frame. */
-export function demoShot({ name, setup, subjects }: DemoFrame, width: number, height: number): { plan: Plan; shot: Shot } {
+/**
+ * Plan and shot of a demo frame. Groups are taken with the camera held across, three with a wider lens.
+ * @param height of an upright frame in pixels; one held across is as high as an upright one is wide.
+ */
+export function demoShot({ name, setup, subjects }: DemoFrame, height: number): { plan: Plan; shot: Shot } {
   const planned = demoPlans()[setup];
-  const camera = { ...planned.camera, sensorHeight: (planned.camera.sensorWidth * height) / width, pixelsDown: Math.round((planned.camera.pixelsAcross * height) / width) };
+  const { sensorWidth, sensorHeight, pixelsAcross, pixelsDown, focal, position } = planned.camera;
+  const group = subjects.length > 1;
+  const across = { sensorWidth: sensorHeight, sensorHeight: sensorWidth, pixelsAcross: pixelsDown, pixelsDown: pixelsAcross, focal: subjects.length > 2 ? focal * 0.75 : focal, position: { ...position, y: subjects.length > 2 ? 1.42 : 1.5 } };
+  const camera = group ? { ...planned.camera, ...across } : planned.camera;
+  const short = Math.round((height * pixelsAcross) / pixelsDown);
   const plan: Plan = { ...planned, camera, people: [{ ...planned.people[0], count: subjects.length }] };
-  return { plan, shot: { kind: 'people', subjects, seed: Number(name.slice(-4)), width, height } };
+  return { plan, shot: { kind: 'people', subjects, seed: Number(name.slice(-4)), width: group ? height : short, height: group ? short : height } };
 }

@@ -25,10 +25,14 @@ export interface Geometry {
   lit: Float32Array;
 }
 
-const TILE = 16;
+/** Pixels between traced corners, and between those of the second round. */
+const CELL = 4;
+const HALF = 2;
+/** Side of a tile in pixels: whole cells and one more, so that its last column and row are corners too. Large where a metre is large. */
+const tileSide = (scale: number): number => (scale > 1200 ? 33 : 17);
 const NEARER = 0.03;
-/** Pixels between traced corners; divides TILE − 1, so that a tile's last column and row are corners too. */
-const CELL = 5;
+/** Enough for a ray that grazes along an arm. */
+const MOST_STEPS = 140;
 /** Nothing of a figure lies farther back than this, metres. */
 const BACK = -0.35;
 /** Open sky and key shadow change slowly: they are found at places so far apart, metres. */
@@ -46,18 +50,34 @@ export function traceBody(field: SolidField, view: View, keyDirection: readonly 
     open: new Float32Array(count).fill(1),
     lit: new Float32Array(count).fill(1),
   };
-  for (let ty = 0; ty < height; ty += TILE) {
-    for (let tx = 0; tx < width; tx += TILE) traceTile(field, view, tx, ty, geometry);
+  const side = tileSide(view.scale);
+  for (let ty = 0; ty < height; ty += side) {
+    for (let tx = 0; tx < width; tx += side) traceTile(field, view, tx, ty, side, geometry);
   }
   lightBody(field, view, keyDirection, geometry);
   return geometry;
 }
 
-function traceTile(field: SolidField, view: View, tx: number, ty: number, out: Geometry): void {
+/** One tile at work: its solids, where it is, and how near each traced pixel's ray came to a solid (below 0: not traced). */
+interface Tile {
+  near: SolidField;
+  view: View;
+  front: number;
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+  clearance: Float64Array;
+  out: Geometry;
+}
+
+const clearance = new Float64Array(33 * 33);
+
+function traceTile(field: SolidField, view: View, left: number, top: number, side: number, out: Geometry): void {
   const { width, height, scale, originX, originY } = view;
-  const cx = (tx + TILE / 2 - originX) / scale;
-  const cy = (originY - ty - TILE / 2) / scale;
-  const reach = (TILE * 0.75) / scale + 0.035;
+  const cx = (left + side / 2 - originX) / scale;
+  const cy = (originY - top - side / 2) / scale;
+  const reach = (side * 0.75) / scale + 0.035;
   let front = -Infinity;
   const near = field.select((solid) => {
     const [x, y, r, z] = boundsOf(solid);
@@ -66,38 +86,57 @@ function traceTile(field: SolidField, view: View, tx: number, ty: number, out: G
     return inside;
   });
   if (!near.solids.length || front === -Infinity) return;
-  const right = Math.min(width, tx + TILE);
-  const bottom = Math.min(height, ty + TILE);
-  // The corners of cells first; where they lie on one smooth surface, or far off any, so does what is between them.
-  for (let y = ty; y < bottom; y += CELL) for (let x = tx; x < right; x += CELL) clearance[(y - ty) * TILE + x - tx] = tracePixel(near, view, x, y, front, out);
-  for (let y = ty; y < bottom; y += CELL) {
-    for (let x = tx; x < right; x += CELL) fillCell(near, view, x, y, Math.min(right, x + CELL), Math.min(bottom, y + CELL), front, out, tx, ty);
-  }
+  const tile: Tile = { near, view, front, left, top, right: Math.min(width, left + side), bottom: Math.min(height, top + side), clearance, out };
+  clearance.fill(-1);
+  for (let y = top; y < tile.bottom; y += CELL) for (let x = left; x < tile.right; x += CELL) fillCell(tile, x, y, CELL, front);
 }
 
-/** Distance in metres from a corner's ray to the nearest solid. */
-const clearance = new Float64Array(TILE * TILE);
+/** Traces a pixel unless it has been; @returns how near its ray comes to a solid, metres. */
+function traceOnce(tile: Tile, x: number, y: number, from: number): number {
+  const k = (y - tile.top) * 33 + x - tile.left;
+  if (tile.clearance[k] < 0) tile.clearance[k] = tracePixel(tile.near, tile.view, x, y, from, tile.out);
+  return tile.clearance[k];
+}
 
-/** Everything of a cell but its top left corner. Cells at the end of a tile are smaller and have no corners to go by. */
-function fillCell(near: SolidField, view: View, x0: number, y0: number, x1: number, y1: number, front: number, out: Geometry, tx: number, ty: number): void {
+/**
+ * A cell by its corners: where they lie on one smooth surface, or far off any, so does what is between them; else its
+ * quarters are looked at the same way, and in the end every pixel.
+ */
+function fillCell(tile: Tile, x0: number, y0: number, size: number, from: number): void {
+  const { right, bottom, out, view } = tile;
   const { width } = view;
-  const whole = x0 + CELL < Math.min(width, tx + TILE) && y0 + CELL < Math.min(view.height, ty + TILE);
+  // The last column and row of a tile are cells without breadth; at the picture's edge a cell may lack its far corners.
+  const thinX = x0 + 1 === right;
+  const thinY = y0 + 1 === bottom;
+  const x1 = thinX ? x0 : x0 + size;
+  const y1 = thinY ? y0 : y0 + size;
+  if (x1 >= right || y1 >= bottom) return traceAll(tile, x0, y0, Math.min(right, x0 + size), Math.min(bottom, y0 + size), from);
+  const nearest = Math.min(traceOnce(tile, x0, y0, from), traceOnce(tile, x1, y0, from), traceOnce(tile, x0, y1, from), traceOnce(tile, x1, y1, from));
+  if (nearest > (1.5 * size) / view.scale) return;
   const a = y0 * width + x0;
-  const corner = (y0 - ty) * TILE + x0 - tx;
-  if (whole) {
-    const away = (1.5 * CELL) / view.scale;
-    if (clearance[corner] > away && clearance[corner + CELL] > away && clearance[corner + CELL * TILE] > away && clearance[corner + CELL * TILE + CELL] > away) return;
+  const b = y0 * width + x1;
+  const c = y1 * width + x0;
+  const d = y1 * width + x1;
+  const endX = thinX ? x0 + 1 : x1;
+  const endY = thinY ? y0 + 1 : y1;
+  if (isSmooth(out, a, b, c, d)) {
+    for (let y = y0; y < endY; y++) {
+      for (let x = x0; x < endX; x++) {
+        const k = (y - tile.top) * 33 + x - tile.left;
+        if (tile.clearance[k] < 0) interpolate(out, y * width + x, a, b, c, d, (x - x0) / size, (y - y0) / size);
+      }
+    }
+    return;
   }
   // Nothing nearer than the corners by more than this is expected inside a cell of a few millimetres.
-  const start = whole ? Math.min(front, Math.max(out.depth[a], out.depth[a + CELL], out.depth[a + CELL * width], out.depth[a + CELL * width + CELL]) + NEARER) : front;
-  const smooth = whole && isSmooth(out, a, a + CELL, a + CELL * width, a + CELL * width + CELL);
-  for (let y = y0; y < y1; y++) {
-    for (let x = x0; x < x1; x++) {
-      if (x === x0 && y === y0) continue;
-      if (smooth) interpolate(out, y * width + x, a, (x - x0) / CELL, (y - y0) / CELL, width);
-      else tracePixel(near, view, x, y, Number.isFinite(start) ? start : front, out);
-    }
-  }
+  const deepest = Math.max(out.depth[a], out.depth[b], out.depth[c], out.depth[d]) + NEARER;
+  const start = Number.isFinite(deepest) ? Math.min(tile.front, deepest) : tile.front;
+  if (size === HALF) return traceAll(tile, x0, y0, endX, endY, start);
+  for (let y = y0; y < endY; y += HALF) for (let x = x0; x < endX; x += HALF) fillCell(tile, x, y, HALF, start);
+}
+
+function traceAll(tile: Tile, x0: number, y0: number, x1: number, y1: number, from: number): void {
+  for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) traceOnce(tile, x, y, from);
 }
 
 /** Whether four traced places lie on one smooth surface. */
@@ -111,11 +150,8 @@ function likeness(normal: Float32Array, p: number, q: number): number {
   return normal[p * 3] * normal[q * 3] + normal[p * 3 + 1] * normal[q * 3 + 1] + normal[p * 3 + 2] * normal[q * 3 + 2];
 }
 
-/** Bilinear between the corners of a cell; `a` is the top left one. */
-function interpolate(g: Geometry, p: number, a: number, u: number, v: number, width: number): void {
-  const b = a + CELL;
-  const c = a + CELL * width;
-  const d = c + CELL;
+/** Bilinear between the corners of a cell, `a` top left, `b` top right, `c` and `d` below. */
+function interpolate(g: Geometry, p: number, a: number, b: number, c: number, d: number, u: number, v: number): void {
   const wa = (1 - u) * (1 - v);
   const wb = u * (1 - v);
   const wc = (1 - u) * v;
@@ -132,21 +168,24 @@ function tracePixel(near: SolidField, view: View, x: number, y: number, front: n
   const { width, scale, originX, originY } = view;
   const wx = (x + 0.5 - originX) / scale;
   const wy = (originY - y - 0.5) / scale;
+  // A small part of a pixel is as near as a ray needs to come.
+  const touch = Math.max(0.0003, 0.06 / scale);
+  const least = 2 * touch;
   let z = front + 0.03;
   let closest = Infinity;
   let closestZ = z;
   let part: PartId = Part.skin;
-  for (let step = 0; step < 48 && z > BACK; step++) {
+  for (let step = 0; step < MOST_STEPS && z > BACK; step++) {
     const d = near.distance(wx, wy, z);
     if (d < closest) {
       closest = d;
       closestZ = z;
       part = near.part;
     }
-    if (d < 0.0003) break;
-    z -= Math.max(0.0006, d * 0.92);
+    if (d < touch) break;
+    z -= Math.max(least, d * 0.92);
   }
-  const coverage = closest <= 0.0003 ? 1 : 1 - (closest - 0.0003) * scale;
+  const coverage = closest <= touch ? 1 : 1 - (closest - touch) * scale;
   if (coverage <= 0) return closest;
   const p = y * width + x;
   out.coverage[p] = coverage;
@@ -213,7 +252,7 @@ function lightBody(field: SolidField, view: View, key: readonly [number, number,
         if (gx < 0 || gy < 0 || gx >= across || gy >= down) continue;
         const o = gy * across + gx;
         if (open[o] < 0) continue;
-        const w = (1.02 - Math.abs(fx - gx)) * (1.02 - Math.abs(fy - gy)) * Math.exp(-Math.abs(depth[o] - g.depth[p]) * 120);
+        const w = (1.02 - Math.abs(fx - gx)) * (1.02 - Math.abs(fy - gy)) * (1 / (1 + ((depth[o] - g.depth[p]) * 160) ** 2));
         so += w * open[o];
         sl += w * lit[o];
         sw += w;

@@ -40,7 +40,7 @@ export function paintPerson(subject: Subject, view: View, lights: Lights, blur: 
 
 /** Where a strand is much thinner than a pixel, fewer and wider ones look the same. */
 function strandShare(scale: number): number {
-  return Math.max(0.08, Math.min(1, (scale * STRAND_WIDTH) / 0.75));
+  return Math.max(0.08, Math.min(1, (scale * STRAND_WIDTH) / 0.9));
 }
 const STRAND_WIDTH = 0.00024;
 
@@ -54,25 +54,44 @@ function blurLens(picture: LinearRaster, sigma: number): LinearRaster {
   const { data } = picture;
   const rows = new Float32Array(data.length);
   const stride = width * 4;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
+  // What is empty stays empty: only the columns and rows with something in them are worked on.
+  const { left, right, top, bottom } = occupied(picture);
+  for (let y = top; y <= bottom; y++) {
+    for (let x = left; x <= right; x++) {
       const m = y * stride + x * 4;
       const a = m - Math.min(2, x) * 4;
       const b = m - Math.min(1, x) * 4;
       const c = m + Math.min(1, width - 1 - x) * 4;
       const d = m + Math.min(2, width - 1 - x) * 4;
-      if (data[a + 3] + data[b + 3] + data[m + 3] + data[c + 3] + data[d + 3] === 0) continue;
       for (let k = 0; k < 4; k++) rows[m + k] = w0 * data[m + k] + w1 * (data[b + k] + data[c + k]) + w2 * (data[a + k] + data[d + k]);
     }
   }
   // Row by row again, so that memory is read in order.
-  for (let y = 0; y < height; y++) {
+  for (let y = top; y <= bottom; y++) {
     const up2 = Math.max(0, y - 2) * stride;
     const up1 = Math.max(0, y - 1) * stride;
     const here = y * stride;
     const down1 = Math.min(height - 1, y + 1) * stride;
     const down2 = Math.min(height - 1, y + 2) * stride;
-    for (let i = 0; i < stride; i++) data[here + i] = w0 * rows[here + i] + w1 * (rows[up1 + i] + rows[down1 + i]) + w2 * (rows[up2 + i] + rows[down2 + i]);
+    for (let i = left * 4; i < right * 4 + 4; i++) data[here + i] = w0 * rows[here + i] + w1 * (rows[up1 + i] + rows[down1 + i]) + w2 * (rows[up2 + i] + rows[down2 + i]);
   }
   return picture;
+}
+
+/** The smallest rectangle with all coverage in it and two pixels to spare. */
+function occupied({ width, height, data }: LinearRaster): { left: number; right: number; top: number; bottom: number } {
+  let left = width;
+  let right = -1;
+  let top = height;
+  let bottom = -1;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      if (data[(y * width + x) * 4 + 3] === 0) continue;
+      if (x < left) left = x;
+      if (x > right) right = x;
+      if (y < top) top = y;
+      bottom = y;
+    }
+  }
+  return { left: Math.max(0, left - 2), right: Math.min(width - 1, right + 2), top: Math.max(0, top - 2), bottom: Math.min(height - 1, bottom + 2) };
 }

@@ -180,19 +180,24 @@ function blurChannels(picture: LinearRaster, sigma: number): void {
 function enlarge(small: LinearRaster, width: number, height: number, step: number): LinearRaster {
   const out = createLinear(width, height);
   const s = small.data;
+  const t = out.data;
+  const across = small.width > 1 ? 3 : 0;
+  const below = small.height > 1 ? small.width * 3 : 0;
+  // One row between two rows of the small picture, then that row stretched.
+  const row = new Float32Array(small.width * 3);
   for (let y = 0; y < height; y++) {
     const gy = Math.max(0, Math.min(small.height - 1.001, (y + 0.5) / step - 0.5));
-    const y0 = gy | 0;
-    const v = gy - y0;
-    const below = small.height > 1 ? small.width * 3 : 0;
+    const v = gy - (gy | 0);
+    const from = (gy | 0) * small.width * 3;
+    for (let i = 0; i < row.length; i++) row[i] = s[from + i] * (1 - v) + s[from + below + i] * v;
+    let o = y * width * 3;
     for (let x = 0; x < width; x++) {
       const gx = Math.max(0, Math.min(small.width - 1.001, (x + 0.5) / step - 0.5));
-      const x0 = gx | 0;
-      const u = gx - x0;
-      const a = (y0 * small.width + x0) * 3;
-      const b = a + (small.width > 1 ? 3 : 0);
-      const o = (y * width + x) * 3;
-      for (let c = 0; c < 3; c++) out.data[o + c] = (s[a + c] * (1 - u) + s[b + c] * u) * (1 - v) + (s[a + below + c] * (1 - u) + s[b + below + c] * u) * v;
+      const u = gx - (gx | 0);
+      const a = (gx | 0) * 3;
+      t[o++] = row[a] * (1 - u) + row[a + across] * u;
+      t[o++] = row[a + 1] * (1 - u) + row[a + across + 1] * u;
+      t[o++] = row[a + 2] * (1 - u) + row[a + across + 2] * u;
     }
   }
   return out;

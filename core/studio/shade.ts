@@ -5,29 +5,59 @@ import type { Geometry, View } from './march.ts';
 import { fractalNoise, noise2 } from '../random.ts';
 import { Part } from './solids.ts';
 
+/** From this scale on, px/m, cloth and skin are shaded at every second pixel each way and carried between: half a millimetre. */
+const SPARSE_SCALE = 1500;
+
 /** Colours the body: premultiplied linear RGBA. */
 export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights): LinearRaster {
-  const { width, height, scale, originX, originY } = view;
+  const { width, height, scale } = view;
   const out = createLinear(width, height, 4);
-  const albedo: [number, number, number] = [0, 0, 0];
-  const n: [number, number, number] = [0, 0, 0];
+  const sparse = scale >= SPARSE_SCALE;
+  const step = sparse ? 2 : 1;
+  for (let y = 0; y < height; y += step) for (let x = 0; x < width; x += step) shadePixel(g, view, subject, figure, lights, out.data, x, y);
+  if (!sparse) return out;
   for (let y = 0; y < height; y++) {
-    const wy = (originY - y - 0.5) / scale;
-    for (let x = 0; x < width; x++) {
-      const p = y * width + x;
-      const coverage = g.coverage[p];
-      if (coverage <= 0) continue;
-      const wx = (x + 0.5 - originX) / scale;
-      n[0] = g.normal[p * 3];
-      n[1] = g.normal[p * 3 + 1];
-      n[2] = g.normal[p * 3 + 2];
-      const part = g.part[p];
-      surface(part, wx, wy, g.depth[p], subject, figure, albedo, n);
-      const gloss = part === Part.eye || part === Part.metal ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : part === Part.rim ? 0.4 : 0;
-      light(albedo, n, g.open[p], g.lit[p], part, gloss, lights, out.data, p * 4, coverage);
+    for (let x = (y & 1) ^ 1; x < width; x += y & 1 ? 1 : 2) {
+      if (!carry(g, out.data, width, height, x, y)) shadePixel(g, view, subject, figure, lights, out.data, x, y);
     }
   }
   return out;
+}
+
+/** Takes the mean of the shaded neighbours if all of them are of one part and wholly covered. @returns whether it did. */
+function carry({ coverage, part }: Geometry, data: Float32Array, width: number, height: number, x: number, y: number): boolean {
+  const p = y * width + x;
+  if (coverage[p] <= 0) return true;
+  const kind = part[p];
+  const x0 = x & ~1;
+  const y0 = y & ~1;
+  const x1 = x & 1 ? x0 + 2 : x0;
+  const y1 = y & 1 ? y0 + 2 : y0;
+  if (coverage[p] < 1 || kind === Part.eye || kind === Part.lips || kind === Part.rim || x1 >= width || y1 >= height) return false;
+  const a = y0 * width + x0;
+  const b = y0 * width + x1;
+  const c = y1 * width + x0;
+  const d = y1 * width + x1;
+  if (coverage[a] < 1 || coverage[b] < 1 || coverage[c] < 1 || coverage[d] < 1 || part[a] !== kind || part[b] !== kind || part[c] !== kind || part[d] !== kind) return false;
+  for (let k = 0; k < 3; k++) data[p * 4 + k] = (data[a * 4 + k] + data[b * 4 + k] + data[c * 4 + k] + data[d * 4 + k]) / 4;
+  data[p * 4 + 3] = 1;
+  return true;
+}
+
+const albedo: [number, number, number] = [0, 0, 0];
+const bent: [number, number, number] = [0, 0, 0];
+
+function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subject: Subject, figure: Figure, lights: Lights, out: Float32Array, x: number, y: number): void {
+  const p = y * width + x;
+  const coverage = g.coverage[p];
+  if (coverage <= 0) return;
+  bent[0] = g.normal[p * 3];
+  bent[1] = g.normal[p * 3 + 1];
+  bent[2] = g.normal[p * 3 + 2];
+  const part = g.part[p];
+  surface(part, (x + 0.5 - originX) / scale, (originY - y - 0.5) / scale, g.depth[p], subject, figure, albedo, bent);
+  const gloss = part === Part.eye || part === Part.metal ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : part === Part.rim ? 0.4 : 0;
+  light(albedo, bent, g.open[p], g.lit[p], part, gloss, lights, out, p * 4, coverage);
 }
 
 function surface(part: number, x: number, y: number, z: number, subject: Subject, figure: Figure, albedo: [number, number, number], n: [number, number, number]): void {

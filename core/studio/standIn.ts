@@ -133,9 +133,10 @@ function photograph(plan: Plan, shot: Shot, foreground: LinearRaster, screen: Li
   const s = screen.data;
   for (let p = 0; p < width * height; p++) {
     const through = 1 - Math.min(1, f[p * 4 + 3]);
+    const draw = (random() * 65536) | 0;
     for (let c = 0; c < 3; c++) {
       const level = f[p * 4 + c] + through * s[p * 3 + c];
-      data[p * 3 + c] = encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[(random() * 65536) | 0]);
+      data[p * 3 + c] = encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[(draw + c * 21845) & 65535]);
     }
   }
   return { width, height, channels: 3, data };

@@ -34,7 +34,7 @@ export async function loadDemo(database: Database, storeFolder: string, events: 
   for (const frame of chosen) {
     const { name, setup } = frame;
     const [there] = await database.select({ id: frames.id }).from(frames).where(and(eq(frames.setupId, setupIds[setup]), eq(frames.name, `${name}.jpg`)));
-    if (!there) wanted.push({ name, task: { kind: 'shot', ...demoShot(frame, Math.round((height * 2) / 3), height), takenAt: takenAt(name), store: storeFolder, truth: truthFile(storeFolder, name) } });
+    if (!there) wanted.push({ name, task: { kind: 'shot', ...demoShot(frame, height), takenAt: takenAt(name), store: storeFolder, truth: truthFile(storeFolder, name) } });
   }
   progress.total = chosen.length + demoBackgrounds.length;
   progress.done = progress.total - wanted.length;

@@ -4,7 +4,7 @@ import type { Coverage, Plan } from '../../core/plan/index.ts';
 import { useComputed, usePlanWorker } from './usePlanWorker.ts';
 
 /** Height of the preview in pixels; small enough to follow a drag. */
-const HEIGHT = 330;
+const HEIGHT = 264;
 
 export interface PreviewShot {
   kind: Shot['kind'];
