@@ -40,6 +40,11 @@ const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? 
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['shoots', ''],
+  ['plan', `shoots/${shoot.id}/plan`],
+  ['plan-savings', `shoots/${shoot.id}/plan`, (p) => p.getByRole('button', { name: 'What saves' }).click()],
+  ['plan-day', `shoots/${shoot.id}/plan?plan=${detail.plans[1].id}`, (p) => p.getByRole('button', { name: 'Day', exact: true }).click()],
+  ['plan-compare', `shoots/${shoot.id}/plan/compare`],
+  ['plan-sheet', `shoots/${shoot.id}/plan/${detail.plans[0].id}/sheet`],
   ['gather', `shoots/${shoot.id}/gather`],
   ['cut', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0102')}`],
   ['cut-hair-full-size', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`, async (p) => (await p.keyboard.press('5'), p.keyboard.press('0'))],

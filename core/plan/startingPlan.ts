@@ -39,8 +39,8 @@ export function startingPlan(name: string, date: string): Plan {
     room: { outdoors: false, left: 2.5, right: 2.5, behind: 0.3, front: 6, height: 3, walls: 0.3, latitude: 52, longitude: 1, utcOffset: 1, facing: 0, wind: 4 },
     screen,
     lamps: [
-      lampFrom(softbox, 'screen-left', 'screen', { x: -width * 0.72, y: middle, z: width / 2 }, { x: -width * 0.22, y: middle, z: 0 }, { name: 'Screen lamp left', cutRight: 35, power: 0.75 }),
-      lampFrom(softbox, 'screen-right', 'screen', { x: width * 0.72, y: middle, z: width / 2 }, { x: width * 0.22, y: middle, z: 0 }, { name: 'Screen lamp right', cutLeft: 35, power: 0.75 }),
+      lampFrom(softbox, 'screen-left', 'screen', { x: -width * 0.72, y: middle, z: width / 2 }, { x: -width * 0.22, y: middle, z: 0 }, { name: 'Screen lamp left', cutRight: 35, power: 0.7 }),
+      lampFrom(softbox, 'screen-right', 'screen', { x: width * 0.72, y: middle, z: width / 2 }, { x: width * 0.22, y: middle, z: 0 }, { name: 'Screen lamp right', cutLeft: 35, power: 0.7 }),
       lampFrom(softbox, 'key', 'key', { x: -1.3, y: 2.1, z: 3.9 }, face, { name: 'Key' }),
       lampFrom(softbox, 'fill', 'fill', { x: 1.6, y: 1.7, z: 4.2 }, face, { name: 'Fill', power: 0.2 }),
       lampFrom(strip, 'edge', 'edge', { x: 1.5, y: 2.3, z: 1.3 }, { x: 0, y: 1.55, z: person.z }, { name: 'Edge light', power: 0.25 }),

@@ -108,7 +108,7 @@ function View({ axis, title, plan, units, chosen, onChoose, onDraft, onChange }:
   const { screen } = plan;
   const screenTop: Vec = axis === 'above' ? { x: screen.width / 2, y: 0, z: 0 } : { x: 0, y: screen.bottom + screen.height, z: 0 };
   const screenLow: Vec = axis === 'above' ? { x: -screen.width / 2, y: 0, z: 0 } : { x: 0, y: screen.bottom, z: 0 };
-  const font = Math.max(0.13, width / 46);
+  const font = Math.max(0.13, width / 46, height / 30);
   return (
     <figure className="set-view">
       <figcaption>

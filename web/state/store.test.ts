@@ -1,7 +1,8 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Frame, Setup, ServerEvent } from '../../contract/index.ts';
+import type { Frame, PlanRow, Setup, ServerEvent } from '../../contract/index.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
-import { attempt, changeRecipe, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
+import { startingPlan } from '../../core/plan/index.ts';
+import { attempt, changePlan, changeRecipe, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
 
 /** The store against a stand-in for the server that only remembers what it was asked. */
 const asked: { method: string; path: string; body: unknown }[] = [];
@@ -12,6 +13,8 @@ function frame(id: number, part: Partial<Frame> = {}): Frame {
 }
 const setup: Setup = { id: 1, shootId: 7, name: 'Setup 1', recipe: defaultRecipe };
 const shoot = { id: 7, name: 'S', date: '2026-06-13', place: '', demo: false, frames: 0, cut: 0, placed: 0, minutes: 0, pending: 0 };
+
+const planRow: PlanRow = { id: 3, shootId: 7, setupId: null, plan: startingPlan('Hall', '2026-06-13'), changedAt: '' };
 
 class FakeEvents {
   static last: FakeEvents;
@@ -39,7 +42,7 @@ beforeEach(() => {
     if (content instanceof Error) return Promise.resolve(new Response(JSON.stringify({ reason: content.message, remedy: 'Do.' }), { status: 400 }));
     return Promise.resolve(new Response(JSON.stringify(content)));
   });
-  useStore.setState({ shoot, setups: [setup], frames: [frame(1), frame(2)], batches: [], deliveries: [], backgrounds: [], problem: null, connected: true, steps: [] });
+  useStore.setState({ shoot, setups: [setup], plans: [planRow], frames: [frame(1), frame(2)], batches: [], deliveries: [], backgrounds: [], problem: null, connected: true, steps: [] });
 });
 afterEach(() => vi.unstubAllGlobals());
 
@@ -130,6 +133,52 @@ describe('changes', () => {
     expect(asked.map(({ body }) => (body as { placement: unknown }).placement)).toEqual([at(0.2), at(0.3)]);
     FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(1, { placement: at(0.4) }) });
     expect(useStore.getState().frames.find((f) => f.id === 1)?.placement).toEqual(at(0.4));
+  });
+});
+
+describe('plans', () => {
+  const named = (name: string): PlanRow['plan'] => ({ ...planRow.plan, name });
+  const shown = (): string | undefined => useStore.getState().plans.find((row) => row.id === 3)?.plan.name;
+  const settled = async (): Promise<void> => void (await vi.waitFor(() => expect(asked.length).toBeGreaterThan(0)), await new Promise((resolve) => setTimeout(resolve, 20)));
+
+  test('a change is shown at once; of several made while one is sent, only the last follows', async () => {
+    answer = (_, body: { plan: PlanRow['plan'] }) => ({ ...planRow, plan: body.plan });
+    changePlan(3, named('A'), 'one');
+    changePlan(3, named('B'), 'two');
+    changePlan(3, named('C'), 'three');
+    expect(shown()).toBe('C');
+    await settled();
+    expect(asked.map(({ body }) => (body as { plan: { name: string } }).plan.name)).toEqual(['A', 'C']);
+    expect(shown()).toBe('C');
+  });
+  test('what the server tells meanwhile does not overrule it', async () => {
+    answer = (_, body: { plan: PlanRow['plan'] }) => ({ ...planRow, plan: body.plan });
+    followEvents(() => undefined);
+    changePlan(3, named('Mine'), 'name');
+    FakeEvents.last.say({ type: 'plan', shootId: 7, plan: { ...planRow, plan: named('Older') } });
+    expect(shown()).toBe('Mine');
+    await settled();
+    FakeEvents.last.say({ type: 'plan', shootId: 7, plan: { ...planRow, plan: named('Newer') } });
+    expect(shown()).toBe('Newer');
+    FakeEvents.last.say({ type: 'planRemoved', shootId: 7, planId: 3 });
+    expect(useStore.getState().plans).toEqual([]);
+  });
+  test('quick changes of one thing are taken back together, others one by one', async () => {
+    answer = (_, body: { plan: PlanRow['plan'] }) => ({ ...planRow, plan: body.plan });
+    for (const name of ['1', '2', '3']) changePlan(3, named(name), 'move Key');
+    changePlan(3, named('4'), 'gel of Key');
+    expect(useStore.getState().steps.map((step) => step.label)).toEqual(['move Key, plan', 'gel of Key, plan']);
+    await undoLast();
+    expect(shown()).toBe('3');
+    await undoLast();
+    expect(shown()).toBe('Hall');
+    await settled();
+  });
+  test('a refused plan goes back to what the server has, and says why', async () => {
+    answer = (path) => (path.startsWith('/api/plans') ? new Error('plan.camera.iso: too small') : path === '/api/backgrounds' ? [] : { shoot, setups: [setup], frames: [], batches: [], deliveries: [], plans: [planRow], cutSeconds: null });
+    changePlan(3, named('Bad'), 'name');
+    await vi.waitFor(() => expect(useStore.getState().problem?.reason).toContain('camera.iso'));
+    await vi.waitFor(() => expect(shown()).toBe('Hall'));
   });
 });
 
