@@ -52,7 +52,7 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['place', `shoots/${shoot.id}/place?frame=${idOf('SKM_0105')}`],
   ['deliver', `shoots/${shoot.id}/deliver`, async (p) => {
     await p.getByRole('button', { name: /^Make/ }).click();
-    await p.getByRole('link', { name: 'Download the ZIP' }).first().waitFor({ timeout: 120000 });
+    await p.getByRole('link', { name: 'Download the ZIP' }).first().waitFor({ timeout: 600000 });
   }],
 ];
 for (const [name, path, prepare] of shots) {

@@ -25,11 +25,14 @@ export interface Geometry {
   lit: Float32Array;
 }
 
-/** Pixels between traced corners, and between those of the second round. */
-const CELL = 4;
-const HALF = 2;
-/** Side of a tile in pixels: whole cells and one more, so that its last column and row are corners too. Large where a metre is large. */
-const tileSide = (scale: number): number => (scale > 1200 ? 33 : 17);
+/** Pixels between traced corners in the first round, where a metre is large and where it is small; and in the last. */
+const cellSide = (scale: number): number => (scale > 1200 ? 8 : 4);
+const LEAST_CELL = 2;
+/** Side of a tile in cells; one pixel more, so that its last column and row are corners too. */
+const TILE_CELLS = 4;
+const MOST_SIDE = 33;
+/** Half-length from which a solid counts for shadow and open sky, metres. */
+const LEAST_SHADE = 0.014;
 const NEARER = 0.03;
 /** Enough for a ray that grazes along an arm. */
 const MOST_STEPS = 140;
@@ -50,11 +53,12 @@ export function traceBody(field: SolidField, view: View, keyDirection: readonly 
     open: new Float32Array(count).fill(1),
     lit: new Float32Array(count).fill(1),
   };
-  const side = tileSide(view.scale);
+  const side = TILE_CELLS * cellSide(view.scale) + 1;
   for (let ty = 0; ty < height; ty += side) {
     for (let tx = 0; tx < width; tx += side) traceTile(field, view, tx, ty, side, geometry);
   }
-  lightBody(field, view, keyDirection, geometry);
+  // Small things cast shadows too small to see.
+  lightBody(field.select((solid) => boundsOf(solid)[2] > LEAST_SHADE), view, keyDirection, geometry);
   return geometry;
 }
 
@@ -71,7 +75,7 @@ interface Tile {
   out: Geometry;
 }
 
-const clearance = new Float64Array(33 * 33);
+const clearance = new Float64Array(MOST_SIDE * MOST_SIDE);
 
 function traceTile(field: SolidField, view: View, left: number, top: number, side: number, out: Geometry): void {
   const { width, height, scale, originX, originY } = view;
@@ -88,12 +92,13 @@ function traceTile(field: SolidField, view: View, left: number, top: number, sid
   if (!near.solids.length || front === -Infinity) return;
   const tile: Tile = { near, view, front, left, top, right: Math.min(width, left + side), bottom: Math.min(height, top + side), clearance, out };
   clearance.fill(-1);
-  for (let y = top; y < tile.bottom; y += CELL) for (let x = left; x < tile.right; x += CELL) fillCell(tile, x, y, CELL, front);
+  const cell = cellSide(scale);
+  for (let y = top; y < tile.bottom; y += cell) for (let x = left; x < tile.right; x += cell) fillCell(tile, x, y, cell, front);
 }
 
 /** Traces a pixel unless it has been; @returns how near its ray comes to a solid, metres. */
 function traceOnce(tile: Tile, x: number, y: number, from: number): number {
-  const k = (y - tile.top) * 33 + x - tile.left;
+  const k = (y - tile.top) * MOST_SIDE + x - tile.left;
   if (tile.clearance[k] < 0) tile.clearance[k] = tracePixel(tile.near, tile.view, x, y, from, tile.out);
   return tile.clearance[k];
 }
@@ -122,7 +127,7 @@ function fillCell(tile: Tile, x0: number, y0: number, size: number, from: number
   if (isSmooth(out, a, b, c, d)) {
     for (let y = y0; y < endY; y++) {
       for (let x = x0; x < endX; x++) {
-        const k = (y - tile.top) * 33 + x - tile.left;
+        const k = (y - tile.top) * MOST_SIDE + x - tile.left;
         if (tile.clearance[k] < 0) interpolate(out, y * width + x, a, b, c, d, (x - x0) / size, (y - y0) / size);
       }
     }
@@ -131,8 +136,9 @@ function fillCell(tile: Tile, x0: number, y0: number, size: number, from: number
   // Nothing nearer than the corners by more than this is expected inside a cell of a few millimetres.
   const deepest = Math.max(out.depth[a], out.depth[b], out.depth[c], out.depth[d]) + NEARER;
   const start = Number.isFinite(deepest) ? Math.min(tile.front, deepest) : tile.front;
-  if (size === HALF) return traceAll(tile, x0, y0, endX, endY, start);
-  for (let y = y0; y < endY; y += HALF) for (let x = x0; x < endX; x += HALF) fillCell(tile, x, y, HALF, start);
+  if (size === LEAST_CELL) return traceAll(tile, x0, y0, endX, endY, start);
+  const half = size / 2;
+  for (let y = y0; y < endY; y += half) for (let x = x0; x < endX; x += half) fillCell(tile, x, y, half, start);
 }
 
 function traceAll(tile: Tile, x0: number, y0: number, x1: number, y1: number, from: number): void {

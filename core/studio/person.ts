@@ -20,7 +20,6 @@ export function paintPerson(subject: Subject, view: View, lights: Lights, blur: 
   const figure = buildFigure(subject, seededRandom(subject.seed));
   const body = new SolidField(figure.solids);
   const geometry = traceBody(body, view, lights.key.direction);
-  const shaded = shadeBody(geometry, view, subject, figure, lights);
   const strands = growHair(subject, figure, body, strandShare(view.scale));
   const picture = createLinear(width, height, 4);
   if (subject.prop === 'kite') {
@@ -33,7 +32,7 @@ export function paintPerson(subject: Subject, view: View, lights: Lights, blur: 
   }
   const front = createLinear(width, height, 4);
   drawStrands(picture, front, strands, view, geometry, subject.hair.colour, lights);
-  layOver(picture, shaded);
+  shadeBody(geometry, view, subject, figure, lights, picture);
   layOver(picture, front);
   return blurLens(picture, blur);
 }
@@ -52,28 +51,33 @@ function blurLens(picture: LinearRaster, sigma: number): LinearRaster {
   const total = taps[0] + 2 * (taps[1] + taps[2]);
   const [w0, w1, w2] = taps.map((t) => t / total);
   const { data } = picture;
-  const rows = new Float32Array(data.length);
   const stride = width * 4;
   // What is empty stays empty: only the columns and rows with something in them are worked on.
   const { left, right, top, bottom } = occupied(picture);
-  for (let y = top; y <= bottom; y++) {
+  // Five rows, each blurred along, go round; the picture itself is overwritten behind them.
+  const ring = Array.from({ length: 5 }, () => new Float32Array(stride));
+  const along = (y: number): Float32Array => {
+    const row = ring[(y + 5) % 5];
+    const start = Math.max(0, Math.min(height - 1, y)) * stride;
     for (let x = left; x <= right; x++) {
-      const m = y * stride + x * 4;
+      const m = start + x * 4;
       const a = m - Math.min(2, x) * 4;
       const b = m - Math.min(1, x) * 4;
       const c = m + Math.min(1, width - 1 - x) * 4;
       const d = m + Math.min(2, width - 1 - x) * 4;
-      for (let k = 0; k < 4; k++) rows[m + k] = w0 * data[m + k] + w1 * (data[b + k] + data[c + k]) + w2 * (data[a + k] + data[d + k]);
+      for (let k = 0; k < 4; k++) row[x * 4 + k] = w0 * data[m + k] + w1 * (data[b + k] + data[c + k]) + w2 * (data[a + k] + data[d + k]);
     }
-  }
-  // Row by row again, so that memory is read in order.
+    return row;
+  };
+  for (let y = top - 2; y < top + 2; y++) along(y);
   for (let y = top; y <= bottom; y++) {
-    const up2 = Math.max(0, y - 2) * stride;
-    const up1 = Math.max(0, y - 1) * stride;
-    const here = y * stride;
-    const down1 = Math.min(height - 1, y + 1) * stride;
-    const down2 = Math.min(height - 1, y + 2) * stride;
-    for (let i = left * 4; i < right * 4 + 4; i++) data[here + i] = w0 * rows[here + i] + w1 * (rows[up1 + i] + rows[down1 + i]) + w2 * (rows[up2 + i] + rows[down2 + i]);
+    const down2 = along(y + 2);
+    const up2 = ring[(y + 3) % 5];
+    const up1 = ring[(y + 4) % 5];
+    const here = ring[y % 5];
+    const down1 = ring[(y + 1) % 5];
+    const o = y * stride;
+    for (let i = left * 4; i < right * 4 + 4; i++) data[o + i] = w0 * here[i] + w1 * (up1[i] + down1[i]) + w2 * (up2[i] + down2[i]);
   }
   return picture;
 }

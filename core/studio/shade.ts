@@ -1,4 +1,4 @@
-import { createLinear, type LinearRaster } from '../image/raster.ts';
+import type { LinearRaster } from '../image/raster.ts';
 import { hairline, type Figure, type Subject } from './figure.ts';
 import type { Lights } from './lights.ts';
 import type { Geometry, View } from './march.ts';
@@ -8,20 +8,18 @@ import { Part } from './solids.ts';
 /** From this scale on, px/m, cloth and skin are shaded at every second pixel each way and carried between: half a millimetre. */
 const SPARSE_SCALE = 1500;
 
-/** Colours the body: premultiplied linear RGBA. */
-export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights): LinearRaster {
+/** Colours the body over what `out` holds already, premultiplied linear RGBA. */
+export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights, out: LinearRaster): void {
   const { width, height, scale } = view;
-  const out = createLinear(width, height, 4);
   const sparse = scale >= SPARSE_SCALE;
   const step = sparse ? 2 : 1;
   for (let y = 0; y < height; y += step) for (let x = 0; x < width; x += step) shadePixel(g, view, subject, figure, lights, out.data, x, y);
-  if (!sparse) return out;
+  if (!sparse) return;
   for (let y = 0; y < height; y++) {
     for (let x = (y & 1) ^ 1; x < width; x += y & 1 ? 1 : 2) {
       if (!carry(g, out.data, width, height, x, y)) shadePixel(g, view, subject, figure, lights, out.data, x, y);
     }
   }
-  return out;
 }
 
 /** Takes the mean of the shaded neighbours if all of them are of one part and wholly covered. @returns whether it did. */
@@ -255,8 +253,9 @@ function light(
       sheen[c] += colour[c] * shine;
     }
   }
-  for (let c = 0; c < 3; c++) out[o + c] = coverage * (albedo[c] * received[c] + (isSkin ? 0.02 : 0.012) * grazing * sheen[c] + spec * keyColour[c]);
-  out[o + 3] = coverage;
+  const keep = 1 - coverage;
+  for (let c = 0; c < 3; c++) out[o + c] = keep * out[o + c] + coverage * (albedo[c] * received[c] + (isSkin ? 0.02 : 0.012) * grazing * sheen[c] + spec * keyColour[c]);
+  out[o + 3] = keep * out[o + 3] + coverage;
 }
 
 const received: [number, number, number] = [0, 0, 0];

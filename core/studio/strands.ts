@@ -201,7 +201,7 @@ function growFace(subject: Subject, figure: Figure, body: SolidField, random: Ra
 export function drawStrands(behind: LinearRaster, front: LinearRaster, strands: readonly Strand[], view: View, geometry: Geometry, colour: Colour, lights: Lights): void {
   const { width, height, scale, originX, originY } = view;
   const { depth, coverage } = geometry;
-  for (const strand of strands) {
+  for (const strand of inReach(strands)) {
     const { points } = strand;
     const count = points.length / 3;
     for (let s = 0; s + 1 < count; s++) {
@@ -250,6 +250,16 @@ export function drawStrands(behind: LinearRaster, front: LinearRaster, strands: 
       }
     }
   }
+}
+
+/** Layers of hair, one over the other. */
+const LAYERS = 4;
+
+/** Strands in layers, each from left to right: neighbours are drawn one after the other, so that their pixels are still at hand. */
+function inReach(strands: readonly Strand[]): Strand[] {
+  const order = strands.map((strand, n) => ({ strand, layer: n % LAYERS, x: strand.points[Math.min(strand.points.length - 3, 27)] }));
+  order.sort((a, b) => a.layer - b.layer || a.x - b.x);
+  return order.map(({ strand }) => strand);
 }
 
 const shadeOut: [number, number, number] = [0, 0, 0];
