@@ -32,7 +32,7 @@ function PlanReadingRow({ reading: { id, value, reason }, minutes }: { reading: 
       <summary>
         <span>{good ? title : <strong>{title}</strong>}</span>
         <span className="figure">
-          {value.toFixed(digits)} {unit}
+          {value.toFixed(digits).replace('-', '−')} {unit}
         </span>
         <svg viewBox="0 0 100 13" preserveAspectRatio="none" aria-hidden="true">
           <line x1="0" x2="100" y1="7" y2="7" stroke="var(--rule)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
