@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import sharp from 'sharp';
+import { demoPlans, reportOn, scheduleOf } from '../core/plan/index.ts';
 import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
 
@@ -43,10 +44,39 @@ export async function speed(): Promise<void> {
       runs.push(tries[1]);
       console.log(`${megapixels} MP: ${ratio(tries[1]).toFixed(2)} × the codec floor, ${tries[1].peakMegabytes} MB`);
     }
-    await writeFile(join(import.meta.dirname, '..', 'docs', 'speed.md'), report(runs));
+    await writeFile(join(import.meta.dirname, '..', 'docs', 'speed.md'), report(runs, standIn(), planning()));
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+interface Rendering {
+  what: string;
+  seconds: number;
+}
+
+/** Times of the stand-in camera on one core, after one small frame to warm up. */
+function standIn(): Rendering[] {
+  const timed = (what: string, index: number, height: number): Rendering => {
+    const { plan, shot } = demoShot(demoFrames[index], height);
+    const start = performance.now();
+    takeFrame(plan, shot);
+    return { what, seconds: (performance.now() - start) / 1000 };
+  };
+  timed('warming up', 1, 600);
+  return [timed('6 megapixels, long hair', 0, 3000), timed('6 megapixels, short hair and jacket', 1, 3000), timed('preview beside the plan', 0, 264)];
+}
+
+/** Time of all numbers of a plan as the page computes them while something is dragged, the median of nine. */
+function planning(): Rendering {
+  const plan = demoPlans().tent;
+  const times = Array.from({ length: 9 }, () => {
+    const start = performance.now();
+    const report = reportOn(plan, 18, 3);
+    scheduleOf(plan, report.kit, report.forecast);
+    return (performance.now() - start) / 1000;
+  }).sort((a, b) => a - b);
+  return { what: 'all numbers of a plan', seconds: times[4] };
 }
 
 function ratio(run: Run): number {
@@ -65,7 +95,9 @@ async function cutOnce(file: string, folder: string): Promise<Omit<Run, 'megapix
   return { ...line.ms, peakMegabytes: Math.round(usage.peak / 1024) };
 }
 
-function report(runs: Run[]): string {
+function report(runs: Run[], renderings: Rendering[], numbers: Rendering): string {
+  const six = runs.find((run) => run.megapixels === 6) as Run;
+  const floor = (six.decode + six.encode) / 1000;
   return `# Speed and memory
 
 Written by \`npm run bench -- speed\`; do not edit by hand. One frame by the command line on one core, a process for each run, the
@@ -77,5 +109,14 @@ ${runs.map((r) => `| ${r.megapixels} | ${ratio(r).toFixed(2)} | ${(ratio(r) - 1)
 
 Peak memory is the resident set of the whole process, the runtime's own (about 100 MB) included. Small frames pay for the
 runtime's warming up, which a batch pays once.
+
+## Plan and stand-in camera
+
+On one core, as ratios to the codec floor of the 6-megapixel frame above in the same run (${floor.toFixed(2)} s on the machine that
+wrote this).
+
+| what | ÷ codec floor of 6 MP | seconds in this run |
+| --- | --: | --: |
+${[...renderings, numbers].map(({ what, seconds }) => `| ${what} | ${(seconds / floor).toFixed(2)} | ${seconds.toFixed(2)} |`).join('\n')}
 `;
 }
