@@ -17,23 +17,30 @@ export function gaussian(random: Random): number {
   return Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
 }
 
-function hash(x: number, y: number, seed: number): number {
-  let h = Math.imul(x, 374761393) + Math.imul(y, 668265263) + Math.imul(seed, 1442695041);
-  h = Math.imul(h ^ (h >>> 13), 1274126177);
-  return ((h ^ (h >>> 16)) >>> 0) / 4294967296;
+const LATTICE = 256;
+let lattice: Float32Array | undefined;
+
+/** Random values −1…1 on a lattice that repeats every 256 units, far apart enough not to be seen. */
+function latticeValues(): Float32Array {
+  const random = seededRandom(20260613);
+  return (lattice ??= Float32Array.from({ length: LATTICE * LATTICE }, () => 2 * random() - 1));
 }
 
-/** Smooth value noise, −1…1, period one unit. */
+/** Smooth value noise, −1…1, period of a wave about one unit; each seed reads another part of the lattice. */
 export function noise2(x: number, y: number, seed: number): number {
+  const values = lattice ?? latticeValues();
   const x0 = Math.floor(x);
   const y0 = Math.floor(y);
   const fx = x - x0;
   const fy = y - y0;
   const u = fx * fx * (3 - 2 * fx);
   const v = fy * fy * (3 - 2 * fy);
-  const top = hash(x0, y0, seed) * (1 - u) + hash(x0 + 1, y0, seed) * u;
-  const bottom = hash(x0, y0 + 1, seed) * (1 - u) + hash(x0 + 1, y0 + 1, seed) * u;
-  return 2 * (top * (1 - v) + bottom * v) - 1;
+  const left = (x0 + Math.imul(seed, 101)) & 255;
+  const right = (left + 1) & 255;
+  const top = ((y0 + Math.imul(seed, 59)) & 255) << 8;
+  const below = (top + 256) & 65535;
+  const above = values[top + left] * (1 - u) + values[top + right] * u;
+  return above * (1 - v) + (values[below + left] * (1 - u) + values[below + right] * u) * v;
 }
 
 /** Sum of `octaves` of value noise, each half as large and twice as fine; about −1…1. */

@@ -20,9 +20,8 @@ export interface Geometry {
   /** Unit normal, 3 values. */
   normal: Float32Array;
   part: Uint8Array;
-  /** Light that reaches the place from all around (0–1) and from the key lamp (0–1). */
-  open: Float32Array;
-  lit: Float32Array;
+  /** Light that reaches the body from all around and from the key lamp; read it with `lightAt`. */
+  light: BodyLight;
 }
 
 /** Pixels between traced corners in the first round, where a metre is large and where it is small; and in the last. */
@@ -39,28 +38,28 @@ const MOST_STEPS = 140;
 /** Nothing of a figure lies farther back than this, metres. */
 const BACK = -0.35;
 /** Open sky and key shadow change slowly: they are found at places so far apart, metres. */
-const LIGHT_STEP_METRES = 0.005;
+const LIGHT_STEP_METRES = 0.007;
 
 /** Finds the visible surface of the solids by sphere tracing (Hart 1996), each tile with only the solids it can see. */
 export function traceBody(field: SolidField, view: View, keyDirection: readonly [number, number, number]): Geometry {
   const { width, height } = view;
   const count = width * height;
-  const geometry: Geometry = {
+  const geometry = {
     coverage: new Float32Array(count),
     depth: new Float32Array(count).fill(-Infinity),
     normal: new Float32Array(count * 3),
     part: new Uint8Array(count),
-    open: new Float32Array(count).fill(1),
-    lit: new Float32Array(count).fill(1),
   };
   const side = TILE_CELLS * cellSide(view.scale) + 1;
   for (let ty = 0; ty < height; ty += side) {
     for (let tx = 0; tx < width; tx += side) traceTile(field, view, tx, ty, side, geometry);
   }
   // Small things cast shadows too small to see.
-  lightBody(field.select((solid) => boundsOf(solid)[2] > LEAST_SHADE), view, keyDirection, geometry);
-  return geometry;
+  const light = lightBody(field.select((solid) => boundsOf(solid)[2] > LEAST_SHADE), view, keyDirection, geometry);
+  return { ...geometry, light };
 }
+
+type Surface = Omit<Geometry, 'light'>;
 
 /** One tile at work: its solids, where it is, and how near each traced pixel's ray came to a solid (below 0: not traced). */
 interface Tile {
@@ -72,12 +71,12 @@ interface Tile {
   right: number;
   bottom: number;
   clearance: Float64Array;
-  out: Geometry;
+  out: Surface;
 }
 
 const clearance = new Float64Array(MOST_SIDE * MOST_SIDE);
 
-function traceTile(field: SolidField, view: View, left: number, top: number, side: number, out: Geometry): void {
+function traceTile(field: SolidField, view: View, left: number, top: number, side: number, out: Surface): void {
   const { width, height, scale, originX, originY } = view;
   const cx = (left + side / 2 - originX) / scale;
   const cy = (originY - top - side / 2) / scale;
@@ -146,7 +145,7 @@ function traceAll(tile: Tile, x0: number, y0: number, x1: number, y1: number, fr
 }
 
 /** Whether four traced places lie on one smooth surface. */
-function isSmooth({ coverage, normal, part }: Geometry, a: number, b: number, c: number, d: number): boolean {
+function isSmooth({ coverage, normal, part }: Surface, a: number, b: number, c: number, d: number): boolean {
   if (coverage[a] < 1 || coverage[b] < 1 || coverage[c] < 1 || coverage[d] < 1) return false;
   if (part[a] !== part[b] || part[a] !== part[c] || part[a] !== part[d] || part[a] === Part.eye) return false;
   return likeness(normal, a, d) > 0.985 && likeness(normal, b, c) > 0.985 && likeness(normal, a, b) > 0.99 && likeness(normal, a, c) > 0.99;
@@ -157,7 +156,7 @@ function likeness(normal: Float32Array, p: number, q: number): number {
 }
 
 /** Bilinear between the corners of a cell, `a` top left, `b` top right, `c` and `d` below. */
-function interpolate(g: Geometry, p: number, a: number, b: number, c: number, d: number, u: number, v: number): void {
+function interpolate(g: Surface, p: number, a: number, b: number, c: number, d: number, u: number, v: number): void {
   const wa = (1 - u) * (1 - v);
   const wb = u * (1 - v);
   const wc = (1 - u) * v;
@@ -170,7 +169,7 @@ function interpolate(g: Geometry, p: number, a: number, b: number, c: number, d:
 }
 
 /** @returns how near the ray comes to a solid, metres. */
-function tracePixel(near: SolidField, view: View, x: number, y: number, front: number, out: Geometry): number {
+function tracePixel(near: SolidField, view: View, x: number, y: number, front: number, out: Surface): number {
   const { width, scale, originX, originY } = view;
   const wx = (x + 0.5 - originX) / scale;
   const wy = (originY - y - 0.5) / scale;
@@ -217,10 +216,19 @@ function writeNormal(field: SolidField, x: number, y: number, z: number, out: Fl
   out[o + 2] = nz / n;
 }
 
-/** Open sky and key shadow on a coarse grid, spread to the pixels between by likeness of depth. */
-function lightBody(field: SolidField, view: View, key: readonly [number, number, number], g: Geometry): void {
+/** Open sky and key shadow of a body at places `step` pixels apart; open is below 0 where there is no body. */
+export interface BodyLight {
+  step: number;
+  across: number;
+  down: number;
+  open: Float32Array;
+  lit: Float32Array;
+  depth: Float32Array;
+}
+
+function lightBody(field: SolidField, view: View, key: readonly [number, number, number], g: Surface): BodyLight {
   const { width, height, scale, originX, originY } = view;
-  const step = Math.max(3, Math.min(16, Math.round(scale * LIGHT_STEP_METRES)));
+  const step = Math.max(3, Math.min(24, Math.round(scale * LIGHT_STEP_METRES)));
   const across = Math.ceil(width / step);
   const down = Math.ceil(height / step);
   const open = new Float32Array(across * down).fill(-1);
@@ -241,32 +249,34 @@ function lightBody(field: SolidField, view: View, key: readonly [number, number,
       lit[o] = keyShadow(field, x + 0.004 * g.normal[p * 3], y + 0.004 * g.normal[p * 3 + 1], z + 0.004 * g.normal[p * 3 + 2], key);
     }
   }
-  for (let y = 0; y < height; y++) {
-    const fy = (y - (step >> 1)) / step;
-    for (let x = 0; x < width; x++) {
-      const p = y * width + x;
-      if (g.coverage[p] <= 0) continue;
-      const fx = (x - (step >> 1)) / step;
-      const x0 = Math.floor(fx);
-      const y0 = Math.floor(fy);
-      let so = 0;
-      let sl = 0;
-      let sw = 1e-6;
-      for (let k = 0; k < 4; k++) {
-        const gx = x0 + (k & 1);
-        const gy = y0 + (k >> 1);
-        if (gx < 0 || gy < 0 || gx >= across || gy >= down) continue;
-        const o = gy * across + gx;
-        if (open[o] < 0) continue;
-        const w = (1.02 - Math.abs(fx - gx)) * (1.02 - Math.abs(fy - gy)) * (1 / (1 + ((depth[o] - g.depth[p]) * 160) ** 2));
-        so += w * open[o];
-        sl += w * lit[o];
-        sw += w;
-      }
-      g.open[p] = sw > 2e-6 ? so / sw : 0.7;
-      g.lit[p] = sw > 2e-6 ? sl / sw : 0.7;
-    }
+  return { step, across, down, open, lit, depth };
+}
+
+/**
+ * Light that reaches a pixel of the body, between the nearest places by likeness of depth.
+ * @param out receives open sky and key light, each 0–1.
+ */
+export function lightAt({ step, across, down, open, lit, depth }: BodyLight, x: number, y: number, z: number, out: [number, number]): void {
+  const fx = (x - (step >> 1)) / step;
+  const fy = (y - (step >> 1)) / step;
+  const x0 = Math.floor(fx);
+  const y0 = Math.floor(fy);
+  let so = 0;
+  let sl = 0;
+  let sw = 0;
+  for (let k = 0; k < 4; k++) {
+    const gx = x0 + (k & 1);
+    const gy = y0 + (k >> 1);
+    if (gx < 0 || gy < 0 || gx >= across || gy >= down) continue;
+    const o = gy * across + gx;
+    if (open[o] < 0) continue;
+    const w = (1.02 - Math.abs(fx - gx)) * (1.02 - Math.abs(fy - gy)) * (1 / (1 + ((depth[o] - z) * 160) ** 2));
+    so += w * open[o];
+    sl += w * lit[o];
+    sw += w;
   }
+  out[0] = sw > 0 ? so / sw : 0.7;
+  out[1] = sw > 0 ? sl / sw : 0.7;
 }
 
 /** Ambient occlusion by distance samples along the normal, 1 open – 0 closed in. */

@@ -3,7 +3,7 @@ import { createLinear } from '../image/raster.ts';
 import { demoFrames, demoPeople } from './cast.ts';
 import { buildFigure, hairline } from './figure.ts';
 import { drawKite } from './kite.ts';
-import { traceBody, type View } from './march.ts';
+import { lightAt, traceBody, type View } from './march.ts';
 import { fractalNoise, gaussian, noise2, seededRandom } from '../random.ts';
 import { ball, Part, SolidField } from './solids.ts';
 import { growHair } from './strands.ts';
@@ -51,7 +51,11 @@ describe('traceBody', () => {
   test('what stands in the key’s way is in shadow', () => {
     const field = new SolidField([ball(Part.skin, [0, 0, 0], 0.15, 0), ball(Part.garment, [0.22, 0, 0.12], 0.08, 0)]);
     const g = traceBody(field, view, [0.87, 0, 0.48]);
-    const lit = (x: number): number => g.lit[40 * 80 + x];
+    const lit = (x: number): number => {
+      const reached: [number, number] = [0, 0];
+      lightAt(g.light, x, 40, g.depth[40 * 80 + x], reached);
+      return reached[1];
+    };
     expect(lit(64)).toBeGreaterThan(0.8);
     expect(lit(47)).toBeLessThan(lit(64) - 0.2);
   });

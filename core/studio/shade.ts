@@ -1,12 +1,12 @@
 import type { LinearRaster } from '../image/raster.ts';
 import { hairline, type Figure, type Subject } from './figure.ts';
 import type { Lights } from './lights.ts';
-import type { Geometry, View } from './march.ts';
+import { lightAt, type Geometry, type View } from './march.ts';
 import { fractalNoise, noise2 } from '../random.ts';
 import { Part } from './solids.ts';
 
-/** From this scale on, px/m, cloth and skin are shaded at every second pixel each way and carried between: half a millimetre. */
-const SPARSE_SCALE = 1500;
+/** From this scale on, px/m, cloth and skin are shaded at every second pixel each way and carried between: under a millimetre. */
+const SPARSE_SCALE = 1200;
 
 /** Colours the body over what `out` holds already, premultiplied linear RGBA. */
 export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights, out: LinearRaster): void {
@@ -44,6 +44,7 @@ function carry({ coverage, part }: Geometry, data: Float32Array, width: number, 
 
 const albedo: [number, number, number] = [0, 0, 0];
 const bent: [number, number, number] = [0, 0, 0];
+const reached: [number, number] = [0, 0];
 
 function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subject: Subject, figure: Figure, lights: Lights, out: Float32Array, x: number, y: number): void {
   const p = y * width + x;
@@ -55,7 +56,8 @@ function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subje
   const part = g.part[p];
   surface(part, (x + 0.5 - originX) / scale, (originY - y - 0.5) / scale, g.depth[p], subject, figure, albedo, bent);
   const gloss = part === Part.eye || part === Part.metal ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : part === Part.rim ? 0.4 : 0;
-  light(albedo, bent, g.open[p], g.lit[p], part, gloss, lights, out, p * 4, coverage);
+  lightAt(g.light, x, y, g.depth[p], reached);
+  light(albedo, bent, reached[0], reached[1], part, gloss, lights, out, p * 4, coverage);
 }
 
 function surface(part: number, x: number, y: number, z: number, subject: Subject, figure: Figure, albedo: [number, number, number], n: [number, number, number]): void {
@@ -227,13 +229,17 @@ function light(
   const key = lights.key.direction;
   const keyColour = lights.key.colour;
   const k = n[0] * key[0] + n[1] * key[1] + n[2] * key[2];
-  // Half vector between key and camera (0, 0, 1).
-  const hz = key[2] + 1;
-  const hn = Math.hypot(key[0], key[1], hz);
-  const spec = gloss * Math.pow(Math.max(0, (n[0] * key[0] + n[1] * key[1] + n[2] * hz) / hn), part === Part.eye ? 120 : part === Part.metal ? 50 : 18) * lit;
+  // Half vector between key and camera (0, 0, 1); most of cloth has no gloss to compute.
+  let spec = 0;
+  if (gloss > 0) {
+    const hz = key[2] + 1;
+    const toHalf = Math.max(0, (n[0] * key[0] + n[1] * key[1] + n[2] * hz) / Math.hypot(key[0], key[1], hz));
+    spec = gloss * Math.pow(toHalf, part === Part.eye ? 120 : part === Part.metal ? 50 : 18) * lit;
+  }
   // The screen fills the view of what faces back, and less than half of that of what faces sideways.
   const behind = Math.max(0, 0.42 - 0.58 * n[2]) * (0.3 + 0.7 * open);
-  const grazing = Math.pow(1 - Math.max(0, n[2]), 3);
+  const away = 1 - Math.max(0, n[2]);
+  const grazing = away * away * away;
   const isSkin = part === Part.skin || part === Part.lips;
   for (let c = 0; c < 3; c++) {
     // Light that entered the skin elsewhere softens the terminator, red most (a wrap of the cosine).
@@ -243,7 +249,9 @@ function light(
     received[c] = keyColour[c] * diffuse * shadow + lights.ambient[c] * (0.6 + 0.4 * n[1]) * open + lights.bounce[c] * behind;
     sheen[c] = lights.bounce[c] * 0.5;
   }
-  for (const { direction, colour } of lights.others) {
+  const { others } = lights;
+  for (let l = 0; l < others.length; l++) {
+    const { direction, colour } = others[l];
     const facing = n[0] * direction[0] + n[1] * direction[1] + n[2] * direction[2];
     // What comes from behind grazes the outline unhindered; what comes from the front is kept out of the hollows.
     const reach = direction[2] < 0 ? 1 : open;
