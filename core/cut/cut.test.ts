@@ -43,18 +43,22 @@ describe('cutFrame on mixtures with known truth', () => {
     const { frame, alpha } = softEdge(person, screen, 16);
     const cut = cutOf(frame, plain);
     let worst = 0;
+    let shift = 0;
     const colour = [0, 1, 2].map((c) => encoderFor(new Uint8Array())(person[c]));
     for (let p = 0; p < alpha.length; p++) {
       worst = Math.max(worst, Math.abs(cut.data[p * 4 + 3] / 65535 - alpha[p]));
-      if (alpha[p] > 0.7) for (let c = 0; c < 3; c++) expect(Math.abs(cut.data[p * 4 + c] / 257 - colour[c])).toBeLessThan(12);
+      if (alpha[p] > 0.7) for (let c = 0; c < 3; c++) shift = Math.max(shift, Math.abs(cut.data[p * 4 + c] / 257 - colour[c]));
     }
+    expect(shift).toBeLessThan(12);
     expect(worst).toBeLessThan(0.06);
   });
 
   test('8 and 16 bit of the same picture agree', () => {
     const wide = cutOf(softEdge([0.5, 0.3, 0.22], green, 16).frame);
     const narrow = cutOf(softEdge([0.5, 0.3, 0.22], green, 8).frame);
-    for (let i = 3; i < wide.data.length; i += 4) expect(Math.abs(wide.data[i] / 257 - narrow.data[i])).toBeLessThan(12);
+    let apart = 0;
+    for (let i = 3; i < wide.data.length; i += 4) apart = Math.max(apart, Math.abs(wide.data[i] / 257 - narrow.data[i]));
+    expect(apart).toBeLessThan(12);
   });
 
   test('does not change its input and gives the same twice', () => {
@@ -66,7 +70,9 @@ describe('cutFrame on mixtures with known truth', () => {
 
   test('colour is 0 where nothing is covered', () => {
     const cut = cutOf(softEdge([0.5, 0.3, 0.22], green, 8).frame);
-    for (let i = 0; i < cut.data.length; i += 4) if (cut.data[i + 3] === 0) expect(cut.data[i] + cut.data[i + 1] + cut.data[i + 2]).toBe(0);
+    let light = 0;
+    for (let i = 0; i < cut.data.length; i += 4) if (cut.data[i + 3] === 0) light += cut.data[i] + cut.data[i + 1] + cut.data[i + 2];
+    expect(light).toBe(0);
   });
 });
 
@@ -109,10 +115,9 @@ describe('settings', () => {
     const base = cutOf(frame);
     const floored = cutOf(frame, { ...defaultRecipe, floor: 0.3 });
     const lowered = cutOf(frame, { ...defaultRecipe, ceiling: 0.7 });
-    for (let i = 3; i < base.data.length; i += 4) {
-      expect(floored.data[i]).toBeLessThanOrEqual(base.data[i]);
-      expect(lowered.data[i]).toBeGreaterThanOrEqual(base.data[i]);
-    }
+    let wrong = 0;
+    for (let i = 3; i < base.data.length; i += 4) if (floored.data[i] > base.data[i] || lowered.data[i] < base.data[i]) wrong++;
+    expect(wrong).toBe(0);
   });
   test('spill removal takes green from a tinted white and leaves coverage alone', () => {
     const { frame } = softEdge([0.6, 0.63, 0.6], [0.08, 0.42, 0.1], 16);
@@ -121,7 +126,9 @@ describe('settings', () => {
     const middle = (240 * 400 + 200) * 4;
     expect(without.data[middle + 1] - without.data[middle]).toBeGreaterThan(800);
     expect(removed.data[middle + 1] - removed.data[middle]).toBeLessThan(150);
-    for (let i = 3; i < without.data.length; i += 4) expect(removed.data[i]).toBe(without.data[i]);
+    let changed = 0;
+    for (let i = 3; i < without.data.length; i += 4) if (removed.data[i] !== without.data[i]) changed++;
+    expect(changed).toBe(0);
   });
 });
 

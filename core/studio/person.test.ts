@@ -42,12 +42,14 @@ describe('paintPerson', () => {
       expect(picture.data.every((v) => v >= 0 && v < 3), name).toBe(true);
       expect(alpha(picture, 70, 52), name).toBeGreaterThan(0.99);
       expect(alpha(picture, 1, 1), name).toBe(0);
-      for (let i = 3; i < picture.data.length; i += 4) expect(picture.data[i]).toBeLessThan(1.0001);
+      expect(picture.data.every((v, i) => i % 4 !== 3 || v < 1.0001), name).toBe(true);
     }
   });
   test('premultiplied: no light where nothing is covered', () => {
     const { data } = paint();
-    for (let o = 0; o < data.length; o += 4) if (data[o + 3] === 0) expect(data[o] + data[o + 1] + data[o + 2]).toBe(0);
+    let light = 0;
+    for (let o = 0; o < data.length; o += 4) if (data[o + 3] === 0) light += data[o] + data[o + 1] + data[o + 2];
+    expect(light).toBe(0);
   });
   test('twice the light is twice as bright', () => {
     const double: Lights = { ...frontal, key: { ...frontal.key, colour: [1.6, 1.6, 1.6] }, ambient: [0.2, 0.2, 0.2] };
@@ -69,13 +71,14 @@ describe('paintPerson', () => {
     const plain = paint({}, frontal, 'bram');
     const spilt = paint({}, green, 'bram');
     let edge = 0;
-    let front = 0;
+    let least = 0;
     for (let o = 0; o < plain.data.length; o += 4) {
       const added = spilt.data[o + 1] - plain.data[o + 1];
-      expect(added).toBeGreaterThan(-1e-6);
+      least = Math.min(least, added);
       edge = Math.max(edge, added);
     }
-    front = meanColour(spilt, 64, 120, 76, 150)[1] - meanColour(plain, 64, 120, 76, 150)[1];
+    expect(least).toBeGreaterThan(-1e-6);
+    const front = meanColour(spilt, 64, 120, 76, 150)[1] - meanColour(plain, 64, 120, 76, 150)[1];
     expect(edge).toBeGreaterThan(0.02);
     expect(front).toBeLessThan(edge / 4);
   });
