@@ -1,5 +1,5 @@
 import { Button } from '@mui/material';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { clock, wholeFreedom, type Freedom, type Improvement, type Plan, type Report, type Saving } from '../../core/plan/index.ts';
 import { StepWedge } from '../shared/StepWedge.tsx';
 import { pictures } from '../state/api.ts';
@@ -15,13 +15,19 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
   const [freedom, setFreedom] = useState<Freedom>(wholeFreedom);
   const [progress, setProgress] = useState<number>();
   const [result, setResult] = useState<Improvement>();
+  const [overtaken, setOvertaken] = useState(false);
+  const latest = useRef(plan);
+  latest.current = plan;
   const search = async (): Promise<void> => {
     if (!worker) return;
     setResult(undefined);
+    setOvertaken(false);
     setProgress(0);
     const { proxy } = await import('comlink');
     const found = await worker.improve(plan, freedom, proxy((share: number) => setProgress(share)));
     setProgress(undefined);
+    // What was changed by hand meanwhile is worth more than what was found for the plan before.
+    if (latest.current !== plan) return setOvertaken(true);
     setResult(found);
     if (found.moves.length) onChange(found.plan, 'improve');
   };
@@ -48,6 +54,11 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
           <span className="quiet">Trying places, powers and settings …</span>
         </div>
       )}
+      {overtaken && (
+        <p className="problem" role="status">
+          <strong>The plan was changed while the search ran.</strong> Your change stays; start the search again.
+        </p>
+      )}
       {result && (
         <div role="status" className="improved">
           <p>
@@ -67,13 +78,13 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
       )}
       <h2 style={{ paddingTop: 12 }}>Single changes that save most</h2>
       {behind && <p className="quiet">Trying every change …</p>}
-      <Savings savings={savings} onChange={onChange} />
+      <Savings savings={savings} behind={behind} onChange={onChange} />
       <Schools plan={plan} onChange={onChange} />
     </section>
   );
 }
 
-function Savings({ savings, onChange }: { savings: Saving[] | undefined; onChange: (plan: Plan, label: string) => void }) {
+function Savings({ savings, behind, onChange }: { savings: Saving[] | undefined; behind: boolean; onChange: (plan: Plan, label: string) => void }) {
   if (!savings) return null;
   if (!savings.length) return <p className="quiet">No single change saves half a minute or more.</p>;
   return (
@@ -82,7 +93,7 @@ function Savings({ savings, onChange }: { savings: Saving[] | undefined; onChang
         <li key={words}>
           <span>{words}</span>
           <span className="figure">{minutes.toFixed(1)} min</span>
-          <Button variant="text" aria-label={`Do it: ${words}`} onClick={() => onChange(plan, words.toLowerCase())}>
+          <Button variant="text" disabled={behind} aria-label={`Do it: ${words}`} onClick={() => onChange(plan, words.toLowerCase())}>
             Do it
           </Button>
         </li>
@@ -93,7 +104,7 @@ function Savings({ savings, onChange }: { savings: Saving[] | undefined; onChang
 
 function Schools({ plan, onChange }: { plan: Plan; onChange: (plan: Plan, label: string) => void }) {
   const worker = usePlanWorker();
-  const { value: schools } = useComputed(worker, plan, (remote, current) => remote.schools(current));
+  const { value: schools, behind } = useComputed(worker, plan, (remote, current) => remote.schools(current));
   return (
     <>
       <h2 style={{ paddingTop: 12 }}>Where practitioners differ</h2>
@@ -105,7 +116,7 @@ function Schools({ plan, onChange }: { plan: Plan; onChange: (plan: Plan, label:
               <li key={words}>
                 <span>{words}</span>
                 <span className="figure">{minutes.toFixed(0)} min</span>
-                <Button variant="text" aria-label={`Take it: ${words}`} onClick={() => onChange(changed, question.toLowerCase())}>
+                <Button variant="text" disabled={behind} aria-label={`Take it: ${words}`} onClick={() => onChange(changed, question.toLowerCase())}>
                   Take it
                 </Button>
               </li>

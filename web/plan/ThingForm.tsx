@@ -106,6 +106,17 @@ export function Choice({ label, value, options, onChange }: { label: string; val
   );
 }
 
+/** Takes all numbers of a library entry but its name. */
+function FromLibrary<T extends { name: string }>({ models, onTake }: { models: T[]; onTake: (model: Omit<T, 'name'>) => void }) {
+  const take = (chosen: string): void => {
+    const model = models.find((m) => m.name === chosen);
+    if (!model) return;
+    const { name: _, ...rest } = model;
+    onTake(rest);
+  };
+  return <Choice label="Take from the library" value="" options={['', ...models.map((m) => m.name)]} onChange={take} />;
+}
+
 function Name({ value, onChange }: { value: string; onChange: (value: string) => void }) {
   return <input className="name-field" aria-label="Name" key={value} defaultValue={value} maxLength={120} onBlur={(event) => (event.target.value.trim() ? event.target.value.trim() !== value && onChange(event.target.value.trim()) : (event.target.value = value))} onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />;
 }
@@ -129,18 +140,7 @@ function LampForm({ plan, units, lamp, library, onChange, onChoose, onLibrary }:
   return (
     <>
       <Name value={lamp.name} onChange={(name) => set({ name }, 'name')} />
-      <Choice
-        label="Take from the library"
-        value=""
-        options={['', ...models.map((m) => m.name)]}
-        onChange={(name) => {
-          const model = models.find((m) => m.name === name);
-          if (model) {
-            const { name: _, ...rest } = model;
-            set(rest, 'model');
-          }
-        }}
-      />
+      <FromLibrary models={models} onTake={(model) => set(model, 'model')} />
       <Choice label="For" value={lamp.role} options={lampRoles} onChange={(role) => set({ role: role as Lamp['role'] }, 'purpose')} />
       <Choice label="Kind" value={lamp.kind} options={lampKinds} onChange={(kind) => set({ kind: kind as Lamp['kind'] }, 'kind')} />
       <PlaceFields title="Stands at" place={lamp.position} units={units} onChange={(position) => set({ position }, 'place')} />
@@ -226,18 +226,7 @@ function CameraForm({ plan, units, library, onChange, onLibrary }: Props) {
   const models = [...cameraModels, ...library.flatMap(({ item }) => (item.kind === 'camera' ? [item.entry] : []))];
   return (
     <>
-      <Choice
-        label="Take from the library"
-        value=""
-        options={['', ...models.map((m) => m.name)]}
-        onChange={(name) => {
-          const model = models.find((m) => m.name === name);
-          if (model) {
-            const { name: _, ...rest } = model;
-            set(rest, 'camera');
-          }
-        }}
-      />
+      <FromLibrary models={models} onTake={(model) => set(model, 'camera')} />
       <Numbers facts={thingFacts.camera} of={camera} units={units} label="the camera" only={['focal', 'aperture', 'shutter', 'iso', 'tilt', 'pan']} onChange={(value, label) => onChange({ ...plan, camera: value }, label)} />
       <PlaceFields title="Lens at" place={camera.position} units={units} onChange={(position) => set({ position: { ...position, z: Math.max(0.3, position.z) } }, 'place of the camera')} />
       <Choice label="Writes" value={camera.file} options={{ jpeg: 'JPEG', '16-bit': '16 bit or raw' }} onChange={(file) => set({ file: file as Plan['camera']['file'] }, 'file of the camera')} />
