@@ -46,20 +46,22 @@ export function encodeTable8(): Uint8Array {
 
 /** A function that writes one linear value, clamped to 0–1, as an sRGB integer of the depth of `data`. */
 export function encoderFor(data: Uint8Array | Uint16Array): (linear: number) => number {
-  if (data instanceof Uint16Array) return encode16;
+  if (data instanceof Uint16Array) return (encode16 ??= buildEncode16());
   const table = encodeTable8();
   return (linear) => (linear <= 0 ? 0 : linear >= 1 ? 255 : (table[(linear * ENCODE_STEPS + 0.5) | 0] as number));
 }
 
-const CURVE_STEPS = 65536;
-let curve: Float64Array | undefined;
+const CURVE_STEPS = 16384;
+let encode16: ((linear: number) => number) | undefined;
 
-/** 16-bit sRGB, straight between 65536 points of the curve; errs by less than a hundredth of a step. */
-function encode16(linear: number): number {
-  if (!(linear > 0)) return 0;
-  if (linear >= 1) return 65535;
-  curve ??= Float64Array.from({ length: CURVE_STEPS + 2 }, (_, n) => linearToSrgb(n / CURVE_STEPS) * 65535);
-  const at = linear * CURVE_STEPS;
-  const n = at | 0;
-  return (curve[n] + (at - n) * (curve[n + 1] - curve[n]) + 0.5) | 0;
+/** 16-bit sRGB, straight between 16384 points of the curve; errs by less than a tenth of a step. */
+function buildEncode16(): (linear: number) => number {
+  const curve = Float32Array.from({ length: CURVE_STEPS + 2 }, (_, n) => linearToSrgb(n / CURVE_STEPS) * 65535);
+  return (linear) => {
+    if (!(linear > 0)) return 0;
+    if (linear >= 1) return 65535;
+    const at = linear * CURVE_STEPS;
+    const n = at | 0;
+    return (curve[n] + (at - n) * (curve[n + 1] - curve[n]) + 0.5) | 0;
+  };
 }

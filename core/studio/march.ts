@@ -35,8 +35,11 @@ const LEAST_SHADE = 0.014;
 const NEARER = 0.03;
 /** Enough for a ray that grazes along an arm. */
 const MOST_STEPS = 140;
-/** Nothing of a figure lies farther back than this, metres. */
-const BACK = -0.35;
+/** Share of the distance to the nearest solid that a ray may step: always, and where it closes in on a surface. */
+const CAREFUL = 0.92;
+const BOLD = 3;
+/** From where on it closes in, metres. */
+const CLOSE = 0.005;
 /** Open sky and key shadow change slowly: they are found at places so far apart, metres. */
 const LIGHT_STEP_METRES = 0.007;
 
@@ -65,7 +68,9 @@ type Surface = Omit<Geometry, 'light'>;
 interface Tile {
   near: SolidField;
   view: View;
+  /** Nearest and farthest depth of its solids. */
   front: number;
+  back: number;
   left: number;
   top: number;
   right: number;
@@ -82,14 +87,18 @@ function traceTile(field: SolidField, view: View, left: number, top: number, sid
   const cy = (originY - top - side / 2) / scale;
   const reach = (side * 0.75) / scale + 0.035;
   let front = -Infinity;
+  let back = Infinity;
   const near = field.select((solid) => {
-    const [x, y, r, z] = boundsOf(solid);
+    const [x, y, r, nearZ, farZ] = boundsOf(solid);
     const inside = Math.hypot(x - cx, y - cy) < r + reach;
-    if (inside && z > front) front = z;
+    if (inside) {
+      front = Math.max(front, nearZ);
+      back = Math.min(back, farZ);
+    }
     return inside;
   });
   if (!near.solids.length || front === -Infinity) return;
-  const tile: Tile = { near, view, front, left, top, right: Math.min(width, left + side), bottom: Math.min(height, top + side), clearance, out };
+  const tile: Tile = { near, view, front, back, left, top, right: Math.min(width, left + side), bottom: Math.min(height, top + side), clearance, out };
   clearance.fill(-1);
   const cell = cellSide(scale);
   for (let y = top; y < tile.bottom; y += cell) for (let x = left; x < tile.right; x += cell) fillCell(tile, x, y, cell, front);
@@ -98,7 +107,7 @@ function traceTile(field: SolidField, view: View, left: number, top: number, sid
 /** Traces a pixel unless it has been; @returns how near its ray comes to a solid, metres. */
 function traceOnce(tile: Tile, x: number, y: number, from: number): number {
   const k = (y - tile.top) * MOST_SIDE + x - tile.left;
-  if (tile.clearance[k] < 0) tile.clearance[k] = tracePixel(tile.near, tile.view, x, y, from, tile.out);
+  if (tile.clearance[k] < 0) tile.clearance[k] = tracePixel(tile, x, y, from);
   return tile.clearance[k];
 }
 
@@ -169,7 +178,7 @@ function interpolate(g: Surface, p: number, a: number, b: number, c: number, d: 
 }
 
 /** @returns how near the ray comes to a solid, metres. */
-function tracePixel(near: SolidField, view: View, x: number, y: number, front: number, out: Surface): number {
+function tracePixel({ near, view, back, out }: Tile, x: number, y: number, front: number): number {
   const { width, scale, originX, originY } = view;
   const wx = (x + 0.5 - originX) / scale;
   const wy = (originY - y - 0.5) / scale;
@@ -180,15 +189,25 @@ function tracePixel(near: SolidField, view: View, x: number, y: number, front: n
   let closest = Infinity;
   let closestZ = z;
   let part: PartId = Part.skin;
-  for (let step = 0; step < MOST_STEPS && z > BACK; step++) {
+  let previous = 0;
+  let stepped = 0;
+  for (let step = 0; step < MOST_STEPS && z > back; step++) {
     const d = near.distance(wx, wy, z);
     if (d < closest) {
       closest = d;
       closestZ = z;
       part = near.part;
     }
-    if (d < touch) break;
-    z -= Math.max(least, d * 0.92);
+    if (d < touch) {
+      // Where the last step went too far, the surface lies between.
+      if (d < -touch && previous > 0) closestZ += (stepped * (touch - d)) / (previous - d);
+      break;
+    }
+    // Along a ray the distance to a convex solid bends upwards: where the last two would reach zero is not behind its surface.
+    const straight = d < CLOSE && d < previous ? (d * stepped) / (previous - d) : 0;
+    stepped = Math.max(least, d * CAREFUL, Math.min(straight, d * BOLD));
+    previous = d;
+    z -= stepped;
   }
   const coverage = closest <= touch ? 1 : 1 - (closest - touch) * scale;
   if (coverage <= 0) return closest;

@@ -189,7 +189,7 @@ test('layOver: half over full, empty over anything, full over anything', () => {
   below.data.set([0.8, 0.8, 0.8, 1, 0.8, 0.8, 0.8, 1, 0.8, 0.8, 0.8, 1]);
   const above = createLinear(3, 1, 4);
   above.data.set([0.1, 0, 0, 0.5, 0, 0, 0, 0, 0.3, 0.2, 0.1, 1]);
-  layOver(below, above);
+  layOver(below, { left: 0, top: 0, picture: above });
   const expected = [0.5, 0.4, 0.4, 1, 0.8, 0.8, 0.8, 1, 0.3, 0.2, 0.1, 1];
   below.data.forEach((v, i) => expect(v).toBeCloseTo(expected[i], 6));
 });

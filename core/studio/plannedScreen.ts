@@ -183,6 +183,14 @@ function enlarge(small: LinearRaster, width: number, height: number, step: numbe
   const t = out.data;
   const across = small.width > 1 ? 3 : 0;
   const below = small.height > 1 ? small.width * 3 : 0;
+  // Between which columns of the small picture each column lies, and how far along.
+  const columns = new Int32Array(width);
+  const shares = new Float32Array(width);
+  for (let x = 0; x < width; x++) {
+    const gx = Math.max(0, Math.min(small.width - 1.001, (x + 0.5) / step - 0.5));
+    columns[x] = (gx | 0) * 3;
+    shares[x] = gx - (gx | 0);
+  }
   // One row between two rows of the small picture, then that row stretched.
   const row = new Float32Array(small.width * 3);
   for (let y = 0; y < height; y++) {
@@ -192,12 +200,12 @@ function enlarge(small: LinearRaster, width: number, height: number, step: numbe
     for (let i = 0; i < row.length; i++) row[i] = s[from + i] * (1 - v) + s[from + below + i] * v;
     let o = y * width * 3;
     for (let x = 0; x < width; x++) {
-      const gx = Math.max(0, Math.min(small.width - 1.001, (x + 0.5) / step - 0.5));
-      const u = gx - (gx | 0);
-      const a = (gx | 0) * 3;
-      t[o++] = row[a] * (1 - u) + row[a + across] * u;
-      t[o++] = row[a + 1] * (1 - u) + row[a + across + 1] * u;
-      t[o++] = row[a + 2] * (1 - u) + row[a + across + 2] * u;
+      const u = shares[x];
+      const a = columns[x];
+      const b = a + across;
+      t[o++] = row[a] + (row[b] - row[a]) * u;
+      t[o++] = row[a + 1] + (row[b + 1] - row[a + 1]) * u;
+      t[o++] = row[a + 2] + (row[b + 2] - row[a + 2]) * u;
     }
   }
   return out;

@@ -11,13 +11,14 @@ const SPARSE_SCALE = 1200;
 /** Colours the body over what `out` holds already, premultiplied linear RGBA. */
 export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights, out: LinearRaster): void {
   const { width, height, scale } = view;
+  const creases = new FoldSlopes(view, subject.seed);
   const sparse = scale >= SPARSE_SCALE;
   const step = sparse ? 2 : 1;
-  for (let y = 0; y < height; y += step) for (let x = 0; x < width; x += step) shadePixel(g, view, subject, figure, lights, out.data, x, y);
+  for (let y = 0; y < height; y += step) for (let x = 0; x < width; x += step) shadePixel(g, view, subject, figure, creases, lights, out.data, x, y);
   if (!sparse) return;
   for (let y = 0; y < height; y++) {
     for (let x = (y & 1) ^ 1; x < width; x += y & 1 ? 1 : 2) {
-      if (!carry(g, out.data, width, height, x, y)) shadePixel(g, view, subject, figure, lights, out.data, x, y);
+      if (!carry(g, out.data, width, height, x, y)) shadePixel(g, view, subject, figure, creases, lights, out.data, x, y);
     }
   }
 }
@@ -46,7 +47,7 @@ const albedo: [number, number, number] = [0, 0, 0];
 const bent: [number, number, number] = [0, 0, 0];
 const reached: [number, number] = [0, 0];
 
-function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subject: Subject, figure: Figure, lights: Lights, out: Float32Array, x: number, y: number): void {
+function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subject: Subject, figure: Figure, creases: FoldSlopes, lights: Lights, out: Float32Array, x: number, y: number): void {
   const p = y * width + x;
   const coverage = g.coverage[p];
   if (coverage <= 0) return;
@@ -54,13 +55,13 @@ function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subje
   bent[1] = g.normal[p * 3 + 1];
   bent[2] = g.normal[p * 3 + 2];
   const part = g.part[p];
-  surface(part, (x + 0.5 - originX) / scale, (originY - y - 0.5) / scale, g.depth[p], subject, figure, albedo, bent);
+  surface(part, (x + 0.5 - originX) / scale, (originY - y - 0.5) / scale, g.depth[p], subject, figure, creases, albedo, bent);
   const gloss = part === Part.eye || part === Part.metal ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : part === Part.rim ? 0.4 : 0;
   lightAt(g.light, x, y, g.depth[p], reached);
   light(albedo, bent, reached[0], reached[1], part, gloss, lights, out, p * 4, coverage);
 }
 
-function surface(part: number, x: number, y: number, z: number, subject: Subject, figure: Figure, albedo: [number, number, number], n: [number, number, number]): void {
+function surface(part: number, x: number, y: number, z: number, subject: Subject, figure: Figure, creases: FoldSlopes, albedo: [number, number, number], n: [number, number, number]): void {
   const { seed, garment } = subject;
   if (part === Part.skin || part === Part.lips) {
     skin(x, y, z, subject, figure, albedo);
@@ -90,7 +91,7 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
   if (part === Part.hat && subject.headwear) {
     const weave = 1 + 0.08 * fractalNoise(x * 40, y * 40, seed + 7, 3) + 0.05 * Math.sin(y * 1400) * Math.sin(x * 1400);
     for (let c = 0; c < 3; c++) albedo[c] = subject.headwear.colour[c] * weave;
-    if (subject.headwear.kind !== 'cap') folds(n, x * 1.6, y * 1.6, seed + 4);
+    if (subject.headwear.kind !== 'cap') folds(n, x * 1.6, y * 1.6, foldSlope(x * 1.6, y * 1.6, seed + 4));
     normalise(n);
     return;
   }
@@ -98,7 +99,7 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
   const wear = 1 + 0.1 * fractalNoise(x * 14, y * 14, seed + 5, 3) + 0.05 * noise2(x * 700, y * 700, seed + 9);
   const shade = part === Part.trim && !garment.scarf ? 0.8 : 1;
   for (let c = 0; c < 3; c++) albedo[c] = cloth[c] * wear * shade;
-  if (part === Part.garment || part === Part.legs) folds(n, x, y, seed);
+  if (part === Part.garment || part === Part.legs) folds(n, x, y, creases.at(x, y));
   if (part === Part.garment && garment.kind === 'knit') {
     const rib = Math.sin(x * 900 + 0.6 * Math.sin(y * 900));
     n[0] += 0.16 * rib;
@@ -133,12 +134,62 @@ function normalise(n: [number, number, number]): void {
 }
 
 /** Creases of cloth: warped diagonal waves, stronger towards the waist and along the arms. */
-function folds(n: [number, number, number], x: number, y: number, seed: number): void {
+function folds(n: [number, number, number], x: number, y: number, [across, up]: readonly [number, number]): void {
   const strength = 0.0045 * (0.55 + Math.min(1.2, Math.max(0, -y - 0.2) * 1.4 + Math.max(0, Math.abs(x) - 0.1) * 2.4));
-  const h = 0.002;
+  n[0] -= strength * across;
+  n[1] -= strength * up;
+}
+
+/** Over how much of the cloth a slope is taken, metres. */
+const FOLD_STEP = 0.002;
+const slope: [number, number] = [0, 0];
+
+function foldSlope(x: number, y: number, seed: number): [number, number] {
   const here = foldHeight(x, y, seed);
-  n[0] -= (strength * (foldHeight(x + h, y, seed) - here)) / h;
-  n[1] -= (strength * (foldHeight(x, y + h, seed) - here)) / h;
+  slope[0] = (foldHeight(x + FOLD_STEP, y, seed) - here) / FOLD_STEP;
+  slope[1] = (foldHeight(x, y + FOLD_STEP, seed) - here) / FOLD_STEP;
+  return slope;
+}
+
+/** Slopes of the creases over all that a view shows, computed once for places two millimetres or a pixel apart. */
+class FoldSlopes {
+  private readonly step: number;
+  private readonly left: number;
+  private readonly low: number;
+  private readonly columns: number;
+  private readonly heights: Float32Array;
+
+  constructor({ width, height, scale, originX, originY }: View, seed: number) {
+    this.step = Math.max(FOLD_STEP, 1 / scale);
+    this.left = -originX / scale;
+    this.low = (originY - height) / scale;
+    this.columns = Math.ceil(width / scale / this.step) + 3;
+    const rows = Math.ceil(height / scale / this.step) + 3;
+    this.heights = new Float32Array(this.columns * rows);
+    for (let v = 0; v < rows; v++) for (let u = 0; u < this.columns; u++) this.heights[v * this.columns + u] = foldHeight(this.left + u * this.step, this.low + v * this.step, seed);
+  }
+
+  /** Slope to the right and upwards at a place inside the view, metres. */
+  at(x: number, y: number): [number, number] {
+    const { columns, heights } = this;
+    const gx = (x - this.left) / this.step;
+    const gy = (y - this.low) / this.step;
+    const p = (gy | 0) * columns + (gx | 0);
+    const u = gx - (gx | 0);
+    const v = gy - (gy | 0);
+    // Slopes between four places and their neighbours, taken bilinearly.
+    const lower = heights[p + 1] - heights[p];
+    const upper = heights[p + columns + 1] - heights[p + columns];
+    const nextLower = heights[p + 2] - heights[p + 1];
+    const nextUpper = heights[p + columns + 2] - heights[p + columns + 1];
+    slope[0] = ((lower * (1 - u) + nextLower * u) * (1 - v) + (upper * (1 - u) + nextUpper * u) * v) / this.step;
+    const before = heights[p + columns] - heights[p];
+    const after = heights[p + columns + 1] - heights[p + 1];
+    const before2 = heights[p + 2 * columns] - heights[p + columns];
+    const after2 = heights[p + 2 * columns + 1] - heights[p + columns + 1];
+    slope[1] = ((before * (1 - v) + before2 * v) * (1 - u) + (after * (1 - v) + after2 * v) * u) / this.step;
+    return slope;
+  }
 }
 
 function foldHeight(x: number, y: number, seed: number): number {

@@ -67,7 +67,7 @@ function paintPeople(plan: Plan, shot: Shot): LinearRaster {
     if (head.depth <= 0.3) continue;
     const scale = ((view.image / head.depth / view.pitch) * perPixel * person.height) / PAINTED_HEIGHT;
     const layer = paintPerson(subject, { width, height, scale, originX: head.x * perPixel, originY: head.y * perPixel }, lightsOn(plan, { ...person, x, z }), LENS_BLUR);
-    if (all) layOver(all, layer);
+    if (all) layOver(all, { left: 0, top: 0, picture: layer });
     else all = layer;
   }
   return all ?? createLinear(width, height, 4);
@@ -131,12 +131,14 @@ function photograph(plan: Plan, shot: Shot, foreground: LinearRaster, screen: Li
   const sigma = Float64Array.from({ length: 1025 }, (_, n) => strength * noiseAt(sensor, n / 1024));
   const f = foreground.data;
   const s = screen.data;
+  let draw = (random() * 2 ** 32) | 0;
   for (let p = 0; p < width * height; p++) {
     const through = 1 - Math.min(1, f[p * 4 + 3]);
-    const draw = (random() * 65536) | 0;
+    // A quick congruential generator is enough to draw from the table.
+    draw = (Math.imul(draw, 1664525) + 1013904223) | 0;
     for (let c = 0; c < 3; c++) {
       const level = f[p * 4 + c] + through * s[p * 3 + c];
-      data[p * 3 + c] = encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[(draw + c * 21845) & 65535]);
+      data[p * 3 + c] = encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[((draw >>> 16) + c * 21845) & 65535]);
     }
   }
   return { width, height, channels: 3, data };

@@ -1,9 +1,10 @@
-import type { LinearRaster } from '../image/raster.ts';
+import { createLinear, type LinearRaster } from '../image/raster.ts';
 import { hairline, type Colour, type Figure, type Subject } from './figure.ts';
 import type { Geometry, View } from './march.ts';
 import { gaussian, seededRandom, type Random } from '../random.ts';
+import type { Layer } from './layOver.ts';
 import type { Lights } from './lights.ts';
-import type { SolidField, Vector } from './solids.ts';
+import { boundsOf, type SolidField, type Vector } from './solids.ts';
 
 /** One hair: a polyline in metres, its width at the root in metres (it tapers to a fifth), and its own tint. */
 export interface Strand {
@@ -145,14 +146,21 @@ function headStrand(subject: Subject, figure: Figure, body: SolidField, random: 
   return { points, width: (stray ? 0.00016 : frizzy ? 0.00018 : 0.00024) * (0.7 + 0.6 * random()), tint: 1 + 0.16 * gaussian(random) + 0.1 * clump.bend };
 }
 
+/** Half the size of a face with its beard, metres. */
+const FACE_REACH = 0.16;
+
 function growFace(subject: Subject, figure: Figure, body: SolidField, random: Random, strands: Strand[]): void {
   const turn = figure.turn;
+  const face = body.select((solid) => {
+    const [x, y, r] = boundsOf(solid);
+    return Math.hypot(x, y) < r + FACE_REACH;
+  });
   const onFace = (hx: number, y: number): Vector | undefined => {
     let z = 0.14;
     for (let n = 0; n < 40; n++) {
       const x = hx * Math.cos(turn) + z * Math.sin(turn);
       const zz = -hx * Math.sin(turn) + z * Math.cos(turn);
-      const d = body.distance(x, y, zz);
+      const d = face.distance(x, y, zz);
       if (d < 0.0006) return [x, y, zz];
       z -= d * 0.8;
       if (z < -0.05) return undefined;
@@ -195,71 +203,150 @@ function growFace(subject: Subject, figure: Figure, body: SolidField, random: Ra
 }
 
 /**
- * Draws strands over premultiplied linear RGBA: what lies in front of the body into `front`, the rest into `behind`.
- * Each pixel on a strand's way gets the share of it that the strand's width covers.
+ * Draws strands as premultiplied linear RGBA, each pixel on a strand's way getting the share of it that the strand's
+ * width covers: those that lie behind the body or beside it, and those in front of it.
  */
-export function drawStrands(behind: LinearRaster, front: LinearRaster, strands: readonly Strand[], view: View, geometry: Geometry, colour: Colour, lights: Lights): void {
-  const { width, height, scale, originX, originY } = view;
-  const { depth, coverage } = geometry;
+export function drawStrands(strands: readonly Strand[], view: View, geometry: Geometry, colour: Colour, lights: Lights): { behind: Layer; front: Layer } {
+  const { scale, originX, originY } = view;
+  const box = boxOf(strands, view);
+  const { left, top, width, height } = box;
+  const { depth, open } = bodyIn(box, view.width, geometry);
+  const behind = new Float32Array(width * height * 4);
+  const front = new Float32Array(width * height * 4);
   for (const strand of inReach(strands)) {
     const { points } = strand;
     const count = points.length / 3;
     for (let s = 0; s + 1 < count; s++) {
-      const x0 = originX + points[s * 3] * scale;
-      const y0 = originY - points[s * 3 + 1] * scale;
-      const dx = originX + points[s * 3 + 3] * scale - x0;
-      const dy = originY - points[s * 3 + 4] * scale - y0;
+      const x0 = originX - left + points[s * 3] * scale;
+      const y0 = originY - top - points[s * 3 + 1] * scale;
+      const dx = originX - left + points[s * 3 + 3] * scale - x0;
+      const dy = originY - top - points[s * 3 + 4] * scale - y0;
       if (Math.max(y0, y0 + dy) < 0 || Math.min(y0, y0 + dy) > height || Math.max(x0, x0 + dx) < 0 || Math.min(x0, x0 + dx) > width) continue;
       const steps = Math.max(1, Math.ceil(Math.max(Math.abs(dx), Math.abs(dy))));
       const t0 = s / (count - 1);
       const z0 = points[s * 3 + 2];
       const dz = points[s * 3 + 5] - z0;
       const [red, green, blue] = strandLight(points, s, strand.tint, t0, lights, colour);
-      const steep = Math.abs(dy) >= Math.abs(dx);
+      const way = t0 + 0.5 / (count - 1);
       // Crossing a pixel row at a slant lays more strand into it.
-      const breadth = (strand.width * scale * Math.hypot(dx, dy)) / steps;
+      const cover = Math.min(1, ((strand.width * scale * Math.hypot(dx, dy)) / steps) * (1 - 0.8 * way * way));
+      // A pixel at a time along the longer axis; across it the strand is shared by two.
+      const steep = Math.abs(dy) >= Math.abs(dx);
+      const alongEnd = steep ? height : width;
+      const acrossEnd = (steep ? width : height) - 1;
+      const alongStride = steep ? 1 : height;
+      const acrossStride = steep ? height : 1;
+      const alongStep = (steep ? dy : dx) / steps;
+      const acrossStep = (steep ? dx : dy) / steps;
+      const depthStep = dz / steps;
+      let along = (steep ? y0 : x0) - alongStep / 2;
+      let across = (steep ? x0 : y0) - 0.5 - acrossStep / 2;
+      let z = z0 - depthStep / 2;
       for (let n = 0; n < steps; n++) {
-        const t = (n + 0.5) / steps;
-        const x = x0 + dx * t;
-        const y = y0 + dy * t;
-        const z = z0 + dz * t;
-        const way = t0 + t / (count - 1);
-        const cover = Math.min(1, breadth * (1 - 0.8 * way * way));
-        const across = (steep ? x : y) - 0.5;
-        const base = Math.floor(across);
+        along += alongStep;
+        across += acrossStep;
+        z += depthStep;
+        if (along < 0 || across < 0 || along >= alongEnd || across >= acrossEnd) continue;
+        const base = across | 0;
         const part = across - base;
-        const px = steep ? base : x | 0;
-        const py = steep ? y | 0 : base;
-        if (px < 0 || py < 0 || px + 1 >= width || py + 1 >= height) continue;
-        let p = py * width + px;
+        let p = (along | 0) * alongStride + base * acrossStride;
         for (let k = 0; k < 2; k++) {
-          const body = coverage[p];
-          const inFront = body > 0 && z > depth[p];
-          if (inFront || body < 1) {
-            const a = cover * (k ? part : 1 - part);
-            const keep = 1 - a;
-            const data = inFront ? front.data : behind.data;
+          // Depth is −∞ beside the body.
+          const surface = depth[p];
+          const inFront = z > surface && surface !== -Infinity;
+          if (inFront || open[p]) {
+            const data = inFront ? front : behind;
             const o = p * 4;
-            data[o] = data[o] * keep + red * a;
-            data[o + 1] = data[o + 1] * keep + green * a;
-            data[o + 2] = data[o + 2] * keep + blue * a;
-            data[o + 3] = data[o + 3] * keep + a;
+            // Those drawn before lie on top; what they hide is not worth drawing.
+            const seen = 1 - data[o + 3];
+            if (seen > 0) {
+              let a = seen * cover * (k ? part : 1 - part);
+              if (seen - a < HIDDEN) a = seen;
+              data[o] += red * a;
+              data[o + 1] += green * a;
+              data[o + 2] += blue * a;
+              data[o + 3] += a;
+            }
           }
-          p += steep ? 1 : width;
+          p += acrossStride;
         }
       }
     }
   }
+  return { behind: upright(box, behind), front: upright(box, front) };
 }
 
-/** Layers of hair, one over the other. */
+/** A rectangle of the picture, pixels. */
+interface Box {
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+/** Columns of a box that are turned together, so that their rows are still at hand. */
+const STRIP = 32;
+
+/**
+ * The body within a box, column by column: hair hangs down, so what follows along a strand is near in memory.
+ * @returns depth, and whether something behind it shows.
+ */
+function bodyIn(box: Box, pictureWidth: number, { depth, coverage }: Geometry): { depth: Float32Array; open: Uint8Array } {
+  const out = { depth: new Float32Array(box.width * box.height), open: new Uint8Array(box.width * box.height) };
+  inStrips(box, (x, y) => {
+    const p = (box.top + y) * pictureWidth + box.left + x;
+    out.depth[x * box.height + y] = depth[p];
+    out.open[x * box.height + y] = coverage[p] < 1 ? 1 : 0;
+  });
+  return out;
+}
+
+/** A picture drawn column by column as one of rows. */
+function upright(box: Box, columns: Float32Array): Layer {
+  const picture = createLinear(box.width, box.height, 4);
+  inStrips(box, (x, y) => {
+    const from = (x * box.height + y) * 4;
+    const to = (y * box.width + x) * 4;
+    for (let k = 0; k < 4; k++) picture.data[to + k] = columns[from + k];
+  });
+  return { left: box.left, top: box.top, picture };
+}
+
+function inStrips({ width, height }: Box, visit: (x: number, y: number) => void): void {
+  for (let x0 = 0; x0 < width; x0 += STRIP) for (let y = 0; y < height; y++) for (let x = x0; x < Math.min(width, x0 + STRIP); x++) visit(x, y);
+}
+
+/** Share of a pixel below which nothing more shows. */
+const HIDDEN = 0.02;
+/** Layers of hair, one under the other. */
 const LAYERS = 4;
 
-/** Strands in layers, each from left to right: neighbours are drawn one after the other, so that their pixels are still at hand. */
+/** Strands in layers, each from right to left, the upper first: neighbours are drawn one after the other, so that their pixels are still at hand. */
 function inReach(strands: readonly Strand[]): Strand[] {
   const order = strands.map((strand, n) => ({ strand, layer: n % LAYERS, x: strand.points[Math.min(strand.points.length - 3, 27)] }));
-  order.sort((a, b) => a.layer - b.layer || a.x - b.x);
+  order.sort((a, b) => b.layer - a.layer || b.x - a.x);
   return order.map(({ strand }) => strand);
+}
+
+/** All that the strands reach within the view. */
+function boxOf(strands: readonly Strand[], { width, height, scale, originX, originY }: View): Box {
+  let left = width;
+  let right = 0;
+  let top = height;
+  let bottom = 0;
+  for (const { points } of strands) {
+    for (let i = 0; i < points.length; i += 3) {
+      const x = originX + points[i] * scale;
+      const y = originY - points[i + 1] * scale;
+      if (x < left) left = x;
+      if (x > right) right = x;
+      if (y < top) top = y;
+      if (y > bottom) bottom = y;
+    }
+  }
+  left = Math.max(0, Math.floor(left) - 1);
+  top = Math.max(0, Math.floor(top) - 1);
+  return { left, top, width: Math.max(1, Math.min(width, Math.ceil(right) + 2) - left), height: Math.max(1, Math.min(height, Math.ceil(bottom) + 2) - top) };
 }
 
 const shadeOut: [number, number, number] = [0, 0, 0];
