@@ -1,4 +1,4 @@
-import { createLinear, type LinearRaster } from '../image/raster.ts';
+import { createLinear } from '../image/raster.ts';
 import { hairline, type Colour, type Figure, type Subject } from './figure.ts';
 import type { Geometry, View } from './march.ts';
 import { gaussian, seededRandom, type Random } from '../random.ts';
@@ -210,7 +210,7 @@ export function drawStrands(strands: readonly Strand[], view: View, geometry: Ge
   const { scale, originX, originY } = view;
   const box = boxOf(strands, view);
   const { left, top, width, height } = box;
-  const { depth, open } = bodyIn(box, view.width, geometry);
+  const { depth, closed } = bodyIn(box, view.width, geometry);
   const behind = new Float32Array(width * height * 4);
   const front = new Float32Array(width * height * 4);
   for (const strand of inReach(strands)) {
@@ -251,17 +251,19 @@ export function drawStrands(strands: readonly Strand[], view: View, geometry: Ge
         const part = across - base;
         let p = (along | 0) * alongStride + base * acrossStride;
         for (let k = 0; k < 2; k++) {
-          // Depth is −∞ beside the body.
-          const surface = depth[p];
-          const inFront = z > surface && surface !== -Infinity;
-          if (inFront || open[p]) {
-            const data = inFront ? front : behind;
-            const o = p * 4;
-            // Those drawn before lie on top; what they hide is not worth drawing.
-            const seen = 1 - data[o + 3];
-            if (seen > 0) {
+          const state = closed[p];
+          if (state !== CLOSED) {
+            const side = z > depth[p] ? FRONT : BEHIND;
+            if ((state & side) === 0) {
+              const data = side === FRONT ? front : behind;
+              const o = p * 4;
+              // Those drawn before lie on top.
+              const seen = 1 - data[o + 3];
               let a = seen * cover * (k ? part : 1 - part);
-              if (seen - a < HIDDEN) a = seen;
+              if (seen - a < HIDDEN) {
+                a = seen;
+                closed[p] |= side;
+              }
               data[o] += red * a;
               data[o + 1] += green * a;
               data[o + 2] += blue * a;
@@ -287,16 +289,22 @@ interface Box {
 /** Columns of a box that are turned together, so that their rows are still at hand. */
 const STRIP = 32;
 
+/** Sides of a pixel on which nothing more shows, as bits: before the body, behind it or beside it, both. */
+const FRONT = 1;
+const BEHIND = 2;
+const CLOSED = 3;
+
 /**
  * The body within a box, column by column: hair hangs down, so what follows along a strand is near in memory.
- * @returns depth, and whether something behind it shows.
+ * @returns depth, infinite beside the body, where all hair counts as behind; and the sides that are closed from the start.
  */
-function bodyIn(box: Box, pictureWidth: number, { depth, coverage }: Geometry): { depth: Float32Array; open: Uint8Array } {
-  const out = { depth: new Float32Array(box.width * box.height), open: new Uint8Array(box.width * box.height) };
+function bodyIn(box: Box, pictureWidth: number, { depth, coverage }: Geometry): { depth: Float32Array; closed: Uint8Array } {
+  const out = { depth: new Float32Array(box.width * box.height), closed: new Uint8Array(box.width * box.height) };
   inStrips(box, (x, y) => {
     const p = (box.top + y) * pictureWidth + box.left + x;
-    out.depth[x * box.height + y] = depth[p];
-    out.open[x * box.height + y] = coverage[p] < 1 ? 1 : 0;
+    const beside = depth[p] === -Infinity;
+    out.depth[x * box.height + y] = beside ? Infinity : depth[p];
+    out.closed[x * box.height + y] = beside ? FRONT : coverage[p] < 1 ? 0 : BEHIND;
   });
   return out;
 }

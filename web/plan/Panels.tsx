@@ -1,6 +1,7 @@
 import { Button } from '@mui/material';
 import { lazy, Suspense, useRef, useState } from 'react';
 import { clock, wholeFreedom, type Freedom, type Improvement, type Plan, type Report, type Saving } from '../../core/plan/index.ts';
+import { timeLeft } from '../shared/format.ts';
 import { StepWedge } from '../shared/StepWedge.tsx';
 import { pictures } from '../state/api.ts';
 import type { Numbers } from './plan.worker.ts';
@@ -14,6 +15,7 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
   const { value: savings, behind } = useComputed(worker, plan, (remote, current) => remote.savings(current));
   const [freedom, setFreedom] = useState<Freedom>(wholeFreedom);
   const [progress, setProgress] = useState<number>();
+  const [left, setLeft] = useState<number | null>(null);
   const [result, setResult] = useState<Improvement>();
   const [overtaken, setOvertaken] = useState(false);
   const latest = useRef(plan);
@@ -23,9 +25,18 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
     setResult(undefined);
     setOvertaken(false);
     setProgress(0);
+    const started = performance.now();
     const { proxy } = await import('comlink');
-    const found = await worker.improve(plan, freedom, proxy((share: number) => setProgress(share)));
+    const found = await worker.improve(
+      plan,
+      freedom,
+      proxy((share: number) => {
+        setProgress(share);
+        setLeft(share > 0.02 ? ((performance.now() - started) / 1000) * (1 / share - 1) : null);
+      }),
+    );
     setProgress(undefined);
+    setLeft(null);
     // What was changed by hand meanwhile is worth more than what was found for the plan before.
     if (latest.current !== plan) return setOvertaken(true);
     setResult(found);
@@ -51,7 +62,7 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
       {progress !== undefined && (
         <div role="status">
           <StepWedge share={progress} label="Search for a better layout" />
-          <span className="quiet">Trying places, powers and settings …</span>
+          <span className="quiet">Trying places, powers and settings, {timeLeft(left)}</span>
         </div>
       )}
       {overtaken && (

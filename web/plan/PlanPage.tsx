@@ -4,6 +4,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { planSchema, type LibraryItem, type PlanRow } from '../../contract/index.ts';
 import { startingPlan, type Plan } from '../../core/plan/index.ts';
 import { demoPeople, type SubjectName } from '../../core/studio/index.ts';
+import { timeLeft } from '../shared/format.ts';
 import { api, pictures } from '../state/api.ts';
 import { attempt, changePlan, useStore } from '../state/store.ts';
 import { CameraPicture, type PreviewShot } from './CameraPicture.tsx';
@@ -221,13 +222,16 @@ function PlanSheet({ row }: { row: PlanRow }) {
 function ShotForm({ row, shot, onShot }: { row: PlanRow; shot: PreviewShot; onShot: (shot: PreviewShot) => void }) {
   const setups = useStore((state) => state.setups);
   const [state, setState] = useState<'ready' | 'taking' | string>('ready');
+  const [takeSeconds, setTakeSeconds] = useState<number>();
   const setupId = row.setupId ?? setups[0]?.id;
   const places = Math.min(3, row.plan.people.reduce((sum, person) => sum + person.count, 0));
   const person = (n: number): SubjectName => shot.people[n] ?? (Object.keys(demoPeople)[n] as SubjectName);
   const take = async (): Promise<void> => {
     setState('taking');
+    const started = performance.now();
     const frame = await attempt(api.takeFrame(row.id, { kind: shot.kind, people: shot.kind === 'people' ? Array.from({ length: places }, (_, n) => person(n)) : [], seed: shot.seed, setupId }));
     setState(frame ? `${frame.name} is at Gather` : 'ready');
+    if (frame) setTakeSeconds((performance.now() - started) / 1000);
     if (frame) onShot({ ...shot, seed: shot.seed + 1 });
   };
   return (
@@ -252,8 +256,18 @@ function ShotForm({ row, shot, onShot }: { row: PlanRow; shot: PreviewShot; onSh
         Take this frame
       </Button>
       <span className="quiet" role="status">
-        {state === 'taking' ? 'Taking it at full size …' : state === 'ready' ? '' : state}
+        {state === 'taking' ? <TakingTime expected={takeSeconds} /> : state === 'ready' ? '' : state}
       </span>
     </div>
   );
+}
+
+/** Seconds gone, and those left as far as the last take tells. */
+function TakingTime({ expected }: { expected?: number }) {
+  const [gone, setGone] = useState(0);
+  useEffect(() => {
+    const timer = setInterval(() => setGone((seconds) => seconds + 1), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  return <>Taking it at full size, {expected && expected > gone ? timeLeft(expected - gone) : `${gone} s gone`}</>;
 }
