@@ -1,7 +1,8 @@
 import { encoderFor } from '../colour/transfer.ts';
+import { gaussianBlur } from '../image/boxBlur.ts';
 import { createLinear, createPlane, type EncodedRaster, type LinearRaster, type Plane } from '../image/raster.ts';
 import { cameraView, project } from '../plan/cameraView.ts';
-import { noiseAt, sensorNoise } from '../plan/exposure.ts';
+import { noiseAt, sensorNoise, type Rgb } from '../plan/exposure.ts';
 import { illuminance, sourcesOf } from '../plan/light.ts';
 import type { Plan } from '../plan/plan.ts';
 import { subtract, unit, vec } from '../plan/vector.ts';
@@ -24,6 +25,20 @@ export interface Shot {
   height: number;
   /** Left out, the sensor's own noise. */
   noiseless?: boolean;
+  /** Noise as of the camera's own pixels, also in a smaller picture. */
+  ownGrain?: boolean;
+  /** What went wrong when it was taken. */
+  mistakes?: Mistakes;
+}
+
+/** Mistakes at the camera, beside what a plan can say. */
+export interface Mistakes {
+  /** Diameter of the disc that a point of the person becomes, pixels of this picture. */
+  defocus?: number;
+  /** How far the person moves sideways while the shutter is open, pixels of this picture. */
+  motion?: number;
+  /** Gains of a wrong white balance. */
+  balance?: Rgb;
 }
 
 /** A rendered frame with everything that is true about it. */
@@ -47,7 +62,7 @@ const LENS_BLUR = 0.7;
 export function takeFrame(plan: Plan, shot: Shot): TakenFrame {
   const { width, height, seed } = shot;
   const screen = paintPlannedScreen(plan, width, height, seed, shot.kind === 'people');
-  const foreground = shot.kind === 'people' ? paintPeople(plan, shot) : shot.kind === 'plate' ? createLinear(width, height, 4) : paintTarget(plan, shot, shot.kind);
+  const foreground = shot.kind === 'people' ? soften(paintPeople(plan, shot), shot.mistakes) : shot.kind === 'plate' ? createLinear(width, height, 4) : paintTarget(plan, shot, shot.kind);
   const matte = createPlane(width, height);
   for (let p = 0; p < matte.data.length; p++) matte.data[p] = Math.min(1, foreground.data[p * 4 + 3]);
   return { frame: photograph(plan, shot, foreground, screen), matte, foreground, screen };
@@ -71,6 +86,36 @@ function paintPeople(plan: Plan, shot: Shot): LinearRaster {
     else all = layer;
   }
   return all ?? createLinear(width, height, 4);
+}
+
+/** A disc of diameter d has a standard deviation of d/4 along each axis; movement is even along its way. */
+function soften(picture: LinearRaster, { defocus = 0, motion = 0 }: Mistakes = {}): LinearRaster {
+  if (defocus < 0.5 && motion < 1) return picture;
+  const { width, height, data } = picture;
+  for (let c = 0; c < 4; c++) {
+    let plane = createPlane(width, height);
+    for (let p = 0; p < plane.data.length; p++) plane.data[p] = data[p * 4 + c];
+    if (defocus >= 0.5) plane = gaussianBlur(plane, defocus / 4);
+    if (motion >= 1) plane = smear(plane, Math.round(motion));
+    for (let p = 0; p < plane.data.length; p++) data[p * 4 + c] = plane.data[p];
+  }
+  return picture;
+}
+
+/** Running mean along rows over `length` pixels, the border repeated. */
+function smear({ width, height, data }: Plane, length: number): Plane {
+  const out = createPlane(width, height);
+  const half = length >> 1;
+  for (let y = 0; y < height; y++) {
+    const at = (x: number): number => data[y * width + Math.max(0, Math.min(width - 1, x))];
+    let sum = 0;
+    for (let x = -half; x < length - half; x++) sum += at(x);
+    for (let x = 0; x < width; x++) {
+      out.data[y * width + x] = sum / length;
+      sum += at(x + length - half) - at(x - half);
+    }
+  }
+  return out;
 }
 
 const BALL_RADIUS = 0.1;
@@ -115,6 +160,9 @@ function paintTarget(plan: Plan, { width, height }: Shot, kind: 'ball' | 'grey c
   return out;
 }
 
+/** Normally distributed numbers at hand, few enough to stay near. */
+const NORMALS = 4096;
+
 /** Mixes in linear light, adds the sensor's noise, clips and encodes. */
 function photograph(plan: Plan, shot: Shot, foreground: LinearRaster, screen: LinearRaster): TakenFrame['frame'] {
   const { width, height } = shot;
@@ -123,23 +171,24 @@ function photograph(plan: Plan, shot: Shot, foreground: LinearRaster, screen: Li
   const sensor = sensorNoise(plan.camera);
   // A smaller picture is a reduced one: its pixels gather the light of several.
   const gathered = Math.sqrt((plan.camera.pixelsAcross * plan.camera.pixelsDown) / (width * height));
-  const strength = shot.noiseless ? 0 : 1 / Math.max(1, gathered);
+  const strength = shot.noiseless ? 0 : shot.ownGrain ? 1 : 1 / Math.max(1, gathered);
+  const [red, green, blue] = shot.mistakes?.balance ?? [1, 1, 1];
   const random = seededRandom(shot.seed + 4242);
-  const normal = new Float32Array(1 << 16);
-  for (let n = 0; n < normal.length; n++) normal[n] = gaussian(random);
+  const normal = Float32Array.from({ length: NORMALS }, () => gaussian(random));
   // Noise by level, in 1024 steps.
-  const sigma = Float64Array.from({ length: 1025 }, (_, n) => strength * noiseAt(sensor, n / 1024));
+  const sigma = Float32Array.from({ length: 1025 }, (_, n) => strength * noiseAt(sensor, n / 1024));
   const f = foreground.data;
   const s = screen.data;
   let draw = (random() * 2 ** 32) | 0;
-  for (let p = 0; p < width * height; p++) {
-    const through = 1 - Math.min(1, f[p * 4 + 3]);
-    // A quick congruential generator is enough to draw from the table.
+  const noisy = (level: number, chance: number): number => encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[chance & (NORMALS - 1)]);
+  for (let p = 0, o = 0, i = 0; p < width * height; p++, o += 3, i += 4) {
+    const covered = f[i + 3];
+    const through = covered < 1 ? 1 - covered : 0;
+    // A quick congruential generator is enough to draw from the table, one stretch of its bits for each channel.
     draw = (Math.imul(draw, 1664525) + 1013904223) | 0;
-    for (let c = 0; c < 3; c++) {
-      const level = f[p * 4 + c] + through * s[p * 3 + c];
-      data[p * 3 + c] = encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[((draw >>> 16) + c * 21845) & 65535]);
-    }
+    data[o] = noisy(red * (f[i] + through * s[o]), draw >>> 20);
+    data[o + 1] = noisy(green * (f[i + 1] + through * s[o + 1]), (draw >>> 12) ^ 0x5a5);
+    data[o + 2] = noisy(blue * (f[i + 2] + through * s[o + 2]), (draw >>> 16) * 2531);
   }
   return { width, height, channels: 3, data };
 }
