@@ -1,15 +1,14 @@
-import { writeFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
 import { Piscina } from 'piscina';
 import type { CaseResult } from './accuracyWorker.ts';
 import { benchCases } from './cases.ts';
 import type { Figures } from './measure.ts';
+import { writeSection } from './section.ts';
 
 const columns: (keyof Figures)[] = ['mse', 'sad', 'holes', 'residue', 'fringeGrey', 'fringeRed'];
 const titles = ['MSE ×1000', 'SAD /1000', 'holes %', 'residue %', 'fringe ΔE grey', 'fringe ΔE red'];
 
-/** Measures every case and writes docs/accuracy.md. */
+/** Measures every case and writes its section of docs/accuracy.md. */
 export async function accuracy(): Promise<void> {
   const pool = new Piscina<number, CaseResult>({ filename: new URL('./accuracyWorker.ts', import.meta.url).href, maxThreads: availableParallelism(), execArgv: ['--import', import.meta.resolve('tsx')] });
   const results = await Promise.all(
@@ -20,7 +19,7 @@ export async function accuracy(): Promise<void> {
     }),
   );
   await pool.destroy();
-  await writeFile(join(import.meta.dirname, '..', 'docs', 'accuracy.md'), report(results));
+  await writeSection('accuracy.md', 'Cutting', report(results));
 }
 
 function report(results: CaseResult[]): string {
@@ -35,8 +34,7 @@ function report(results: CaseResult[]): string {
   ];
   const reporting = results.filter((r) => r.part === 'reporting');
   const tuning = results.filter((r) => r.part === 'tuning');
-  return `# Accuracy
-
+  return `
 Written by \`npm run bench -- accuracy\`; do not edit by hand. Frames are rendered by \`core/studio\` at 1067×1600 with their true
 matte and foreground, saved as JPEG with halved chroma, cut with the default recipe, no plate, no touch.
 
@@ -45,15 +43,15 @@ matte and foreground, saved as JPEG with halved chroma, cut with the default rec
 - **Fringe ΔE**: mean CIEDE2000 against the true composite where true coverage is 0.02–0.98, over mid-grey and over red.
 - For comparison, the colour-difference principle with one screen colour for the frame and channel-limited spill.
 
-## Reporting part: other seeds, screens and light, never looked at while tuning
+### Reporting part: other seeds, screens and light, never looked at while tuning
 
 ${table(reporting).join('\n')}
 
-## Demo frames: looked at while tuning
+### Demo frames: looked at while tuning
 
 ${table(tuning).join('\n')}
 
-## What is not reached
+### What is not reached
 
 - Green dyed hair on a green screen is close to the screen in every sense that this first form looks at; most of it goes.
 - Sheer cloth with a colour of its own comes out with the right outline, but its coverage is overestimated.

@@ -1,11 +1,12 @@
 import { accuracy } from './accuracy.ts';
+import { check } from './check.ts';
 import { speed } from './speed.ts';
 
-/** npm run bench [-- accuracy | speed]: both without an argument. */
+/** npm run bench [-- accuracy | check | speed]: all without an argument. */
+const benches = { accuracy, check, speed };
 const [only] = process.argv.slice(2);
-if (only !== undefined && only !== 'accuracy' && only !== 'speed') {
-  console.error(`expected accuracy or speed, received ${only}`);
+if (only !== undefined && !(only in benches)) {
+  console.error(`expected ${Object.keys(benches).join(', ')}; received ${only}`);
   process.exit(2);
 }
-if (only !== 'speed') await accuracy();
-if (only !== 'accuracy') await speed();
+for (const [name, bench] of Object.entries(benches)) if (only === undefined || only === name) await bench();

@@ -29,6 +29,11 @@ export const repairCauses: Partial<Record<ReadingId, RepairCause>> = {
   motion: { minutes: 0.7, from: 7, to: 60 },
   noise: { minutes: 0.8, from: 1.5, to: 7 },
   wardrobe: { minutes: 3.5, from: 0, to: 100 },
+  cardScreen: { minutes: 0.35, from: 0.5, to: 2.5 },
+  nearColour: { minutes: 3.5, from: 0, to: 100 },
+  whiteBalance: { minutes: 0.3, from: 3, to: 40 },
+  edge: { minutes: 0.8, from: 3, to: 14 },
+  smear: { minutes: 0.8, from: 3, to: 20 },
 };
 
 /** What even a perfect frame costs on average: a look, and now and then a strand. Halved chroma costs a little more. */
@@ -53,7 +58,7 @@ export function forecastOf(plan: Plan, readings: readonly PlanReading[]): Foreca
   for (const { id, value } of readings) {
     const cause = repairCauses[id];
     if (!cause) continue;
-    const minutes = frames * cause.minutes * weightOf(id, plan) * severity(cause, id === 'keyScreen' ? keyOffset(value) : value);
+    const minutes = frames * cause.minutes * weightOf(id, plan) * severity(cause, id === 'keyScreen' || id === 'cardScreen' ? keyOffset(value) : value);
     if (minutes > 0.05) causes.push({ id, title: readingFacts[id].title, minutes });
   }
   const minutes = causes.reduce((sum, cause) => sum + cause.minutes, 0);

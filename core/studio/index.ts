@@ -2,3 +2,4 @@ export { demoFrames, demoPeople, demoShot, type DemoFrame, type SubjectName } fr
 export { takeFrame, type Shot, type TakenFrame } from './standIn.ts';
 export type { Subject } from './figure.ts';
 export { demoBackgrounds, paintBackground } from './backgrounds.ts';
+export { seededSet, shotsOf, type TestSet } from './testSets.ts';

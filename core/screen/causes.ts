@@ -1,0 +1,158 @@
+import { readingFacts, type ReadingFacts, type ReadingId } from '../plan/readings.ts';
+import type { BallReading } from './ball.ts';
+import type { CheckReading, Evidence } from './check.ts';
+import type { PlanDifference } from './difference.ts';
+import type { LawnSpread } from './lawn.ts';
+import type { CastShadow } from './people.ts';
+import type { ScreenColour } from './survey.ts';
+
+/** What can be wrong with a set, in the words that a cause is told in. */
+export const causeFacts = {
+  weakLamp: { title: 'One screen lamp is weaker', reading: 'spread' },
+  lampsNear: { title: 'Screen lamps stand too near', reading: 'spread' },
+  hotMiddle: { title: 'Beams overlap in a hot middle', reading: 'spread' },
+  tooClose: { title: 'The person stands too close to the screen', reading: 'bounce' },
+  keyShadow: { title: 'The key casts a shadow on the screen', reading: 'shadow' },
+  window: { title: 'Daylight from a window reaches the screen', reading: 'mismatch' },
+  wrinkles: { title: 'Creases in the screen', reading: 'wrinkle' },
+  overlit: { title: 'The screen is lit too strongly and turns pale', reading: 'level' },
+  gain: { title: 'Gain is too high', reading: 'noise' },
+  mixedLamps: { title: 'Lamps of different colours', reading: 'mismatch' },
+  whiteBalance: { title: 'White balance is off', reading: 'whiteBalance' },
+  clothing: { title: 'Clothes near the screen’s colour', reading: 'nearColour' },
+  smallScreen: { title: 'The screen is too small for the frame', reading: 'coverage' },
+  defocus: { title: 'The person is out of focus', reading: 'edge' },
+  motion: { title: 'The person moved', reading: 'smear' },
+} as const satisfies Record<string, { title: string; reading: ReadingId }>;
+
+export type CauseId = keyof typeof causeFacts;
+
+export interface Cause {
+  id: CauseId;
+  title: string;
+  /** How far it lies beyond what is accepted: 1 just at the bound. */
+  weight: number;
+  /** Minutes of hand repair that go with it. */
+  minutes: number;
+  /** What to move, and by how much. */
+  remedy: string;
+  evidence: Evidence[];
+}
+
+export interface Observed {
+  readings: CheckReading[];
+  spread?: LawnSpread;
+  shadow?: CastShadow;
+  ball?: BallReading;
+  difference?: PlanDifference;
+  colour: ScreenColour;
+}
+
+/** A main light seen under less than this (sine of half the angle) draws a shadow with an edge. */
+const HARD = 0.15;
+/** Share by which one side's shadow is deeper than the other's, at which a hard key becomes likelier than a near screen; and what counts as much as full hardness. */
+const ONE_SIDED = 0.82;
+const ONE_SIDED_STEP = 0.06;
+
+type Add = (id: CauseId, weight: number, remedy: string, evidence?: Evidence[]) => void;
+
+/** Names what explains the readings that are out of bounds, likeliest first. */
+export function rankCauses(observed: Observed): Cause[] {
+  const of = (id: ReadingId): CheckReading | undefined => observed.readings.find((reading) => reading.id === id);
+  const found: Cause[] = [];
+  const add: Add = (id, weight, remedy, evidence) => {
+    if (!(weight > 1)) return;
+    const { title, reading } = causeFacts[id];
+    found.push({ id, title, weight, minutes: of(reading)?.minutes ?? 0, remedy, evidence: evidence ?? of(reading)?.evidence ?? [] });
+  };
+  const over = (id: ReadingId): number => beyondBound(id, of(id)?.value);
+  const figure = (id: ReadingId): number => of(id)?.value ?? 0;
+  lightCauses(observed, over, of('tilt')?.evidence ?? [], of('bulge')?.evidence ?? [], add);
+  shadowCauses(observed, over('bounce'), of('shadow')?.evidence ?? of('bounce')?.evidence ?? [], figure('bounce'), add);
+
+  add('wrinkles', over('wrinkle'), 'Steam the cloth, weight its hem and clamp its sides; or open the aperture until the creases go soft.');
+  const level = figure('level');
+  add('overlit', Math.max(level > MIDDLE_LEVEL ? over('level') : 0, over('clipped')), `The screen stands at ${level.toFixed(0)} % of clipping. Take ${Math.max(0.3, Math.log2(level / MIDDLE_LEVEL)).toFixed(1)} stops off the screen lamps, or move them back by a factor of ${Math.sqrt(Math.max(1.1, level / MIDDLE_LEVEL)).toFixed(1)}.`);
+  add('gain', over('noise'), `Noise is ${figure('noise').toFixed(1)} %. For half of it take gain down by two stops and give the light back by exposure time, aperture or power.`);
+  add('whiteBalance', over('whiteBalance'), `${of('whiteBalance')?.reason ?? ''} Set it from the card and lock it.`.trim());
+  add('clothing', over('nearColour'), `Cover these patches or use ${observed.colour === 'green' ? 'a blue' : 'a green'} screen; else settle them in Cut.`);
+  add('smallScreen', over('coverage'), 'Move the camera or the person nearer to the screen, take a longer lens or a larger screen; what is left becomes the mask.');
+  // What a movement smears is soft across every outline a little.
+  add('defocus', over('edge') * (over('smear') > 1 ? 0.5 : 1), `The sharpest outlines are ${figure('edge').toFixed(1)} px soft. Focus on the eyes again; if it stays, close the aperture by a stop.`);
+  add('motion', over('smear'), `Outlines are smeared by about ${figure('smear').toFixed(0)} px. A third of the exposure time, or flash.`);
+  return explainAway(found).sort((a, b) => b.weight - a.weight);
+}
+
+/** Level of a well lit screen, % of clipping. */
+const MIDDLE_LEVEL = 42;
+/** How far beyond an open or zero bound counts as far as the bound itself: % of the frame. */
+const STEP: Partial<Record<ReadingId, number>> = { coverage: 4, clipped: 12 };
+
+/** A reading against its bound: 1 at the bound, 2 twice as far, at most 1 within; 0 where there is no reading. */
+function beyondBound(id: ReadingId, value: number | undefined): number {
+  if (value === undefined) return 0;
+  const { min, max }: ReadingFacts = readingFacts[id];
+  const step = STEP[id];
+  if (step !== undefined) return 1 + (max !== undefined ? value - max : (min ?? 0) - value) / step;
+  if (max !== undefined && value > Math.max(0, max)) return value / max;
+  if (min !== undefined && value < min) return min < 0 ? value / min : 1 + (min - value);
+  return 0;
+}
+
+/** What one cause does to the readings of another: with the first there, the second needs to be so much stronger. */
+const sideEffects: Partial<Record<CauseId, Partial<Record<CauseId, number>>>> = {
+  window: { overlit: 0.4, wrinkles: 0.4, lampsNear: 0.6, whiteBalance: 0.7, smallScreen: 0.5 },
+  hotMiddle: { overlit: 0.4, wrinkles: 0.6 },
+  smallScreen: { weakLamp: 0.35, window: 0.35, clothing: 0.5, motion: 0.6 },
+  overlit: { mixedLamps: 0.3, clothing: 0.4 },
+  lampsNear: { wrinkles: 0.6, mixedLamps: 0.8 },
+  motion: { clothing: 0.3 },
+  defocus: { clothing: 0.5 },
+  clothing: { keyShadow: 0.3, tooClose: 0.3 },
+  wrinkles: { weakLamp: 0.6 },
+};
+
+/** Weights as they were found decide what explains; so no two explain each other away. */
+function explainAway(found: Cause[]): Cause[] {
+  return found
+    .map((cause) => ({ ...cause, weight: found.reduce((weight, other) => weight * (other.weight > 1.15 ? (sideEffects[other.id]?.[cause.id] ?? 1) : 1), Math.min(cause.weight, MOST_WEIGHT)) }))
+    .filter(({ weight }) => weight > 1);
+}
+/** Beyond so many times its bound nothing gets worse. */
+const MOST_WEIGHT = 4;
+
+/** What the lamps that light the screen do wrong: its slope, its bulge and its drift of colour tell them apart. */
+function lightCauses({ spread, difference, readings }: Observed, over: (id: ReadingId) => number, slopes: Evidence[], middle: Evidence[], add: Add): void {
+  if (!spread) return;
+  const { tilt } = spread;
+  const side = tilt > 0 ? 'left' : 'right';
+  const other = tilt > 0 ? 'right' : 'left';
+  const hue = over('mismatch');
+  const slope = over('tilt');
+  const weakest = difference?.lamps.length ? difference.lamps.reduce((least, lamp) => (lamp.share < least.share ? lamp : least)) : undefined;
+  const words = weakest && weakest.share < 0.85 ? `${weakest.name} gives ${Math.round(weakest.share * 100)} % of what was planned beside the others` : `The ${side} edge is ${Math.abs(tilt).toFixed(1)} stops darker than the ${other} one`;
+  if (hue > 1 && slope > 1) add('window', Math.max(hue, slope), `Light and colour change together towards the ${other}. Close the blind on the ${other}, or flag that light off the screen.`, slopes);
+  else {
+    add('weakLamp', slope, `${words}. Raise the ${side} lamp by ${Math.abs(tilt).toFixed(1)} stops, or check its dimmer, gel and tube.`, slopes);
+    add('mixedLamps', hue, 'Use the same lamps on both sides, or correct the odd one with a gel until both thirds agree.');
+  }
+  const bulge = readings.find(({ id }) => id === 'bulge')?.value ?? 0;
+  if (bulge > 0) add('hotMiddle', over('bulge'), `The middle is ${bulge.toFixed(1)} stops above the rim. Aim each lamp at the far third, or move both back.`, middle);
+  else add('lampsNear', over('bulge'), `The sides are ${(-bulge).toFixed(1)} stops above the middle. Take both screen lamps back to half the screen’s width and turn them across.`, middle);
+}
+
+/** A hard key draws its shadow on one side; a person who is too close stands in everybody's light, on both. */
+function shadowCauses({ shadow, ball }: Observed, spillOver: number, evidence: Evidence[], bounce: number, add: Add): void {
+  if (!shadow) {
+    add('tooClose', spillOver, `The screen’s light on the edges is ${bounce.toFixed(1)} stops below the key. Bring the person and the lamps on them forward, by half a metre for each half stop.`, evidence);
+    return;
+  }
+  const deep = beyondBound('shadow', shadow.depth);
+  const oneSided = Math.abs(shadow.left - shadow.right) / Math.max(0.05, shadow.left + shadow.right);
+  // Either sign may be missing, and creases and windows blur both; together they decide.
+  const soft = ball ? (HARD - ball.softness) / HARD : 0;
+  const hard = soft + (oneSided - ONE_SIDED) / ONE_SIDED_STEP > 0;
+  const spill = spillOver > 1 ? ` The screen’s light on the edges is only ${bounce.toFixed(1)} stops below the key.` : '';
+  add('tooClose', Math.max(hard ? deep * 0.3 : deep, spillOver), `The person shades the screen by ${shadow.depth.toFixed(1)} stops.${spill} Bring the person and the lamps on them forward, by half a metre for each half stop.`, evidence);
+  add('keyShadow', hard ? deep : deep * 0.3, `The shadow is ${shadow.depth.toFixed(1)} stops deep. Raise the key and take it farther to the side until its shadow leaves the frame, use a larger source, or bring the person forward.`, evidence);
+}
