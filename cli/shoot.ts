@@ -7,12 +7,12 @@ import { encodeMatte, encodeShot } from '../server/standIn/encodeShot.ts';
 import { UsageError } from './main.ts';
 import { readPlan } from './readPlan.ts';
 
-const KINDS = ['people', 'plate', 'ball', 'grey card'] as const;
+const KINDS = ['people', 'plate', 'ball', 'grey card', 'colour chart'] as const;
 
 export const shootUsage = `silent-lawn shoot FILE.json --out DIR [options]
 
   --out DIR            where frames go: NAME.jpg or .tif, and NAME.matte.png, NAME.foreground.png, NAME.screen.png
-  --kind K             people (default), plate, ball, 'grey card'
+  --kind K             people (default), plate, ball, 'grey card', 'colour chart'
   --people A,B         who stands there (default: one after the other); known: ${Object.keys(demoPeople).join(', ')}
   --count N            frames to take (default 1)
   --height N           pixels from top to bottom (default: the plan's camera)

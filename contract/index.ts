@@ -1,8 +1,10 @@
 import { z } from 'zod';
 import { defaultRecipe, recipeSettings, type Recipe } from '../core/cut/recipe.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
+import { checkSchema } from './check.ts';
 import { planRowSchema } from './plan.ts';
 
+export * from './check.ts';
 export * from './plan.ts';
 
 /** Requests, responses and events of the HTTP interface; server and web both read these. */
@@ -147,6 +149,7 @@ export const shootDetailSchema = z.object({
   batches: z.array(batchSchema),
   deliveries: z.array(deliverySchema),
   plans: z.array(planRowSchema),
+  checks: z.array(checkSchema),
   /** Seconds of this machine for one frame, measured on the latest cuts; null until there are some. */
   cutSeconds: z.number().nullable(),
 });
@@ -189,6 +192,8 @@ export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('delivery'), shootId: id, delivery: deliverySchema }),
   z.object({ type: z.literal('plan'), shootId: id, plan: planRowSchema }),
   z.object({ type: z.literal('planRemoved'), shootId: id, planId: id }),
+  z.object({ type: z.literal('check'), shootId: id, check: checkSchema }),
+  z.object({ type: z.literal('checkRemoved'), shootId: id, checkId: id }),
   z.object({ type: z.literal('backgrounds') }),
   z.object({ type: z.literal('shoots') }),
 ]);

@@ -108,7 +108,7 @@ export const changePlanSchema = z.object({ plan: planSchema.optional(), setupId:
 /** What the stand-in camera is asked to take, and who stands there. */
 export const shotRequestSchema = z
   .object({
-    kind: z.enum(['people', 'plate', 'ball', 'grey card']),
+    kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart']),
     people: z.array(z.enum(Object.keys(demoPeople) as [SubjectName, ...SubjectName[]])).max(12),
     pose: z.enum(['down', 'hip', 'hips', 'raised', 'wave', 'holding']).default('down'),
     seed: z.number().int().min(0).max(1e6).default(1),

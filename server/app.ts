@@ -3,9 +3,11 @@ import { join } from 'node:path';
 import express, { type Express } from 'express';
 import { answerFailure, handler, Refusal } from './routes/answers.ts';
 import { backgroundRoutes } from './routes/backgrounds.ts';
+import { checkRoutes } from './routes/checks.ts';
 import type { Context } from './routes/context.ts';
 import { frameRoutes } from './routes/frames.ts';
 import { planRoutes } from './routes/plans.ts';
+import { rehearsalRoutes } from './routes/rehearsals.ts';
 import { shootRoutes } from './routes/shoots.ts';
 import { workRoutes } from './routes/work.ts';
 
@@ -17,7 +19,7 @@ export function createApp(context: Context, webFolder: string): Express {
   app.get('/api/health', handler(async (_request, response) => void response.json({ instance: context.instance, demo: context.demo })));
   app.get('/api/events', (_request, response) => context.events.subscribe(response));
   // Uploads are raw files; only JSON bodies are parsed.
-  app.use('/api', express.json({ limit: '1mb', type: 'application/json' }), shootRoutes(context), frameRoutes(context), backgroundRoutes(context), workRoutes(context), planRoutes(context));
+  app.use('/api', express.json({ limit: '1mb', type: 'application/json' }), shootRoutes(context), frameRoutes(context), backgroundRoutes(context), workRoutes(context), planRoutes(context), checkRoutes(context), rehearsalRoutes(context));
   app.use('/api', () => {
     throw new Refusal(404, { reason: 'this address does not exist', remedy: 'Reload the page.' });
   });

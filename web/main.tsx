@@ -4,6 +4,7 @@ import { StyledEngineProvider, ThemeProvider } from '@mui/material';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { CheckPage } from './check/CheckPage.tsx';
 import { CutPage } from './cut/CutPage.tsx';
 import { DeliverPage } from './deliver/DeliverPage.tsx';
 import { GatherPage } from './gather/GatherPage.tsx';
@@ -11,6 +12,7 @@ import { PlacePage } from './place/PlacePage.tsx';
 import { ComparePage } from './plan/ComparePage.tsx';
 import { PlanPage } from './plan/PlanPage.tsx';
 import { SheetPage } from './plan/SheetPage.tsx';
+import { RehearsalPage } from './rehearsal/RehearsalPage.tsx';
 import { ShootLayout } from './shell/ShootLayout.tsx';
 import { ShootsPage } from './shoots/ShootsPage.tsx';
 import { Missing } from './shell/Missing.tsx';
@@ -26,12 +28,14 @@ const router = createBrowserRouter([
       { path: 'plan', element: <PlanPage /> },
       { path: 'plan/compare', element: <ComparePage /> },
       { path: 'plan/:planId/sheet', element: <SheetPage /> },
+      { path: 'check', element: <CheckPage /> },
       { path: 'gather', element: <GatherPage /> },
       { path: 'cut', element: <CutPage /> },
       { path: 'place', element: <PlacePage /> },
       { path: 'deliver', element: <DeliverPage /> },
     ],
   },
+  { path: '/rehearsal', element: <RehearsalPage /> },
   { path: '*', element: <Missing what="page" /> },
 ]);
 

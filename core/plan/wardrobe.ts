@@ -1,3 +1,4 @@
+import { linearToOklab } from '../colour/oklab.ts';
 import { screenReflectance } from './library.ts';
 import type { Event, Guest, Screen } from './plan.ts';
 
@@ -73,8 +74,6 @@ function chromaOf([r0, g0, b0]: readonly [number, number, number]): [number, num
   const r = (r0 + flare) * k;
   const g = (g0 + flare) * k;
   const b = (b0 + flare) * k;
-  const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
-  const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
-  const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-  return [1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s, 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s];
+  const [, across, along] = linearToOklab(r, g, b);
+  return [across, along];
 }

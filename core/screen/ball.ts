@@ -125,9 +125,26 @@ function colourOf([r, g, b]: number[]): { temperature: number; tint: number } {
   return { temperature: Math.round(best.temperature / 10) * 10, tint: Math.round(100 * Math.log10(Math.sqrt((r * b) / (tr * tb)) / (g / tg))) };
 }
 
-/** How the studio's main light has to move to stand as the background's does: degrees to the right and up, stops of key over fill. */
-export function moveTo(background: BallReading, studio: BallReading): { right: number; up: number; ratio: number } {
-  const wrapped = ((background.azimuth - studio.azimuth + 540) % 360) - 180;
-  return { right: wrapped, up: background.elevation - studio.elevation, ratio: background.keyOverFill - studio.keyOverFill };
+/** How the studio's main light has to move to stand as the background's does. */
+export interface LightMove {
+  /** Degrees as the camera sees it. */
+  right: number;
+  up: number;
+  /** Stops of key over fill; above 0 the studio needs less fill. */
+  ratio: number;
+  /** Above 0 the light has to become softer: sine of half the angle it is seen under. */
+  softer: number;
+  /** Mired: above 0 warmer. */
+  warmer: number;
 }
 
+export function moveTo(background: BallReading, studio: BallReading): LightMove {
+  const wrapped = ((background.azimuth - studio.azimuth + 540) % 360) - 180;
+  return {
+    right: wrapped,
+    up: background.elevation - studio.elevation,
+    ratio: background.keyOverFill - studio.keyOverFill,
+    softer: background.softness - studio.softness,
+    warmer: 1e6 / background.temperature - 1e6 / studio.temperature,
+  };
+}

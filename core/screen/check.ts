@@ -9,8 +9,9 @@ import type { Plan } from '../plan/plan.ts';
 import { isWithin, type PlanReading, type ReadingId } from '../plan/readings.ts';
 import { reportOn } from '../plan/report.ts';
 import { startingPlan } from '../plan/startingPlan.ts';
-import type { BallReading, Circle } from './ball.ts';
+import { moveTo, type BallReading, type Circle, type LightMove } from './ball.ts';
 import { boxOf, type Box } from './box.ts';
+import type { ChartReading } from './chart.ts';
 import { rankCauses, type Cause } from './causes.ts';
 import { nearPatches, type NearPatch } from './clothing.ts';
 import { comparePlan, type PlanDifference } from './difference.ts';
@@ -24,7 +25,7 @@ import { reducedForCheck, type Reduced } from './reduced.ts';
 import { fitScreenModel } from './screenModel.ts';
 import { spillOn, type Spill } from './spill.ts';
 import { surveyScreen, type ScreenColour, type Survey } from './survey.ts';
-import { CARD, readBallFrame, readCard, type CardReading } from './targets.ts';
+import { CARD, readBallFrame, readCard, readChartFrame, type CardReading } from './targets.ts';
 
 /** Photographs of one setup: a test frame with somebody in it or the empty screen, and what was taken beside it. */
 export interface CheckInput {
@@ -33,12 +34,22 @@ export interface CheckInput {
   plate?: EncodedRaster;
   ball?: EncodedRaster;
   card?: EncodedRaster;
-  /** The ball and the card as circled by hand; left out, they are looked for. */
-  circle?: Circle;
-  cardAt?: Box;
+  chart?: EncodedRaster;
+  /** A photograph of the place of a background with a matt ball in it; its circle must be given. */
+  background?: EncodedRaster;
+  /** Ball, card and chart as marked by hand; left out, they are looked for. */
+  marks?: Marks;
   jpeg?: JpegFacts;
   /** What was planned for this setup; its event weighs the forecast. */
   plan?: Plan;
+}
+
+/** Where things are in their photographs, if somebody has shown it. */
+export interface Marks {
+  ball?: Circle;
+  background?: Circle;
+  card?: Box;
+  chart?: Box;
 }
 
 /** Something seen at a place that explains a reading. */
@@ -67,7 +78,11 @@ export interface CheckReport {
   shadow?: CastShadow;
   patches: NearPatch[];
   ball?: BallReading;
+  /** The light at the background's place, and how the studio's main light has to move to match it. */
+  background?: BallReading;
+  move?: LightMove;
   card?: CardReading;
+  chart?: ChartReading;
   jpeg?: JpegFacts;
   readings: CheckReading[];
   causes: Cause[];
@@ -79,7 +94,7 @@ export interface CheckReport {
 /** Reads the photographs of one setup. */
 export function checkSetup(input: CheckInput): CheckReport {
   const nothing: CheckReport = { found: false, inView: [], patches: [], readings: [], causes: [], ready: false, jpeg: input.jpeg };
-  const lead = input.plate ?? input.frame ?? input.card ?? input.ball;
+  const lead = input.plate ?? input.frame ?? input.card ?? input.ball ?? input.chart;
   if (!lead) return nothing;
   const base = reducedForCheck(lead);
   const survey = surveyScreen(base.picture);
@@ -88,10 +103,15 @@ export function checkSetup(input: CheckInput): CheckReport {
   const readings = new Readings();
   const empty = readScreen(lead, base, survey, input.jpeg, readings);
   const person = input.frame ? readPerson(input.frame, input.plate ? { ...base, ...empty } : undefined, readings) : noPerson;
-  const card = input.card && readCard(input.card, survey.channel, input.cardAt);
+  const { marks = {} } = input;
+  const card = input.card && readCard(input.card, survey.channel, marks.card);
   if (card) cardReadings(card, empty.own, survey, input.plan, readings);
-  const ball = input.ball && readBallFrame(input.ball, survey.channel, input.circle);
+  const ball = input.ball && readBallFrame(input.ball, survey.channel, marks.ball);
   if (ball) readings.add('keyFill', ball.keyOverFill, `Main light from ${Math.abs(ball.azimuth).toFixed(0)}° ${ball.azimuth < 0 ? 'left' : 'right'}, ${ball.elevation.toFixed(0)}° up.`, []);
+
+  const chart = input.chart && readChartFrame(input.chart, marks.chart);
+  if (chart) readings.add('chart', chart.mean, `Worst patch: row ${chart.worstAt[0] + 1}, column ${chart.worstAt[1] + 1}, ${chart.worst.toFixed(1)} off. Greys ask for red × ${chart.gains[0].toFixed(2)}, blue × ${chart.gains[2].toFixed(2)} and ${signed(chart.stops)} stops.`, []);
+  const background = input.background && marks.background && readBallFrame(input.background, undefined, marks.background);
 
   const forecast = forecastOf(plan, readings.list);
   for (const reading of readings.list) reading.minutes = forecast.causes.find(({ id }) => id === reading.id)?.minutes ?? 0;
@@ -108,7 +128,10 @@ export function checkSetup(input: CheckInput): CheckReport {
     noise,
     ...person,
     ball,
-    card: card || undefined,
+    background,
+    move: background && ball ? moveTo(background, ball) : undefined,
+    card,
+    chart,
     jpeg: input.jpeg,
     readings: readings.list,
     causes,
@@ -207,7 +230,7 @@ function readPerson(frame: EncodedRaster, empty: (Reduced & Screen) | undefined,
   }
   const spill = spillOn(picture, person, clear, channel, factor);
   if (spill) readings.add('bounce', spill.stops, `Along the outline, against the same cloth and skin farther in; as a colour difference ${spill.difference.toFixed(3)} in OKLab chroma.`, [mark(spill.worst.x, spill.worst.y, 'screen light on the edge')]);
-  const patches = nearPatches(picture, screen, person, clear, inside, channel);
+  const patches = nearPatches(picture, screen, person, clear, inside, channel, same?.picture);
   readings.add('nearColour', 100 * patches.reduce((sum, patch) => sum + patch.share * patch.risk, 0), patches.length ? `${patches.length === 1 ? 'One patch' : `${patches.length} patches`}, the nearest ${Math.min(...patches.map(({ apart }) => apart)).toFixed(3)} from the screen’s colour.` : 'Nothing worn is near the screen’s colour.', patches.map(({ x, y, width: w, height: h, risk }) => ({ x, y, width: w, height: h, words: `near the screen’s colour, risk ${Math.round(risk * 100)} %` })));
   const edge = edgeBlurOf(frame, person, clear, factor);
   if (edge) {

@@ -1,5 +1,6 @@
 import { boxBlur } from '../image/boxBlur.ts';
 import { components } from '../image/components.ts';
+import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { createMask, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
 import type { Rgb } from '../plan/exposure.ts';
@@ -29,6 +30,9 @@ const STRANDS = 0.042;
 const OF_NOISE = 0.7;
 /** So near to the screen's colour nothing is a mixture: strands would have to be of that colour themselves. */
 const SAME = 0.022;
+/** Natural logarithm of a level's change that neither noise nor a soft shadow makes; share of the width that counts as touching. */
+const LEAST_CHANGE = 0.07;
+const TOUCHING = 0.04;
 const LEAST_SHARE = 0.015;
 const MOST_PATCHES = 8;
 
@@ -37,12 +41,15 @@ const MOST_PATCHES = 8;
  * @param screen the screen's colour at every place. @param clear 1 where the screen seems to be plainly seen: cloth of
  * its very colour does too, and is told by its texture. @param inside 1 within the screen's outline.
  */
-export function nearPatches(frame: LinearRaster, screen: LinearRaster, person: Mask, clear: Mask, inside: Mask, channel: 1 | 2): NearPatch[] {
+export function nearPatches(frame: LinearRaster, screen: LinearRaster, person: Mask, clear: Mask, inside: Mask, channel: 1 | 2, empty?: LinearRaster): NearPatch[] {
   const { width, height, data } = frame;
   const near = createMask(width, height);
   const rough = roughness(frame, channel);
   const plain = medianOf(everyFew(clear, inside).map((p) => rough[p]));
   if (!(plain > 0)) return [];
+  const beside = empty ? undefined : nearestFeature(person).distance;
+  /** Whether a place that seems to be plain screen may be something worn. */
+  const mayBeWorn = (p: number): boolean => (empty ? Math.abs(Math.log((data[p * 3 + channel] + 0.005) / (empty.data[p * 3 + channel] + 0.005))) > LEAST_CHANGE : (beside?.[p] ?? 0) < TOUCHING * width);
   let area = 0;
   const apartAt = (p: number): number => chromaDistance([data[p * 3], data[p * 3 + 1], data[p * 3 + 2]], [screen.data[p * 3], screen.data[p * 3 + 1], screen.data[p * 3 + 2]]);
   for (let p = 0; p < near.data.length; p++) {
@@ -50,7 +57,7 @@ export function nearPatches(frame: LinearRaster, screen: LinearRaster, person: M
     else if (!inside.data[p]) continue;
     const texture = Math.sqrt(Math.max(0, rough[p] ** 2 - plain ** 2));
     const isCloth = texture >= Math.max(CLOTH, OF_NOISE * plain);
-    if (!isCloth && clear.data[p]) continue;
+    if (clear.data[p] && (!isCloth || !mayBeWorn(p))) continue;
     if (data[p * 3 + channel] < LEAST_LEVEL * screen.data[p * 3 + channel]) continue;
     const apart = apartAt(p);
     if (apart < SAME ? isCloth && texture < 2 * STRANDS : apart < wardrobeRisk.middle + 2 * wardrobeRisk.width && texture < STRANDS && person.data[p]) near.data[p] = 1;

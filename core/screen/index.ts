@@ -1,9 +1,11 @@
+export { plainReport, type PlainMap, type PlainReport } from './plain.ts';
 export { surveyScreen, surveyBounds, type ScreenColour, type Survey } from './survey.ts';
 export { fitScreenModel, type ScreenModel } from './screenModel.ts';
-export { checkSetup, type CheckInput, type CheckReading, type CheckReport, type Evidence } from './check.ts';
+export { checkSetup, type CheckInput, type CheckReading, type CheckReport, type Evidence, type Marks } from './check.ts';
 export { causeFacts, type Cause, type CauseId } from './causes.ts';
 export { angleBetween, anglesOf, directionOf } from './direction.ts';
-export type { BallReading, Circle } from './ball.ts';
+export { type BallReading, type Circle, type LightMove } from './ball.ts';
+export { recogniseKind, type TargetKind } from './targets.ts';
 export type { Box } from './box.ts';
 export type { Lawn } from './lawn.ts';
 export type { Outline } from './outline.ts';

@@ -4,8 +4,10 @@ import { createMask, type EncodedRaster, type LinearRaster, type Mask } from '..
 import { purity, type Rgb } from '../plan/exposure.ts';
 import { readBall, type BallReading, type Circle } from './ball.ts';
 import { boxOf, type Box } from './box.ts';
+import { readChart, type ChartReading } from './chart.ts';
 import { reducedForCheck } from './reduced.ts';
 import { insideOf, outlineOf } from './outline.ts';
+import { personIn } from './people.ts';
 import { fitScreenModel } from './screenModel.ts';
 import { medianOf, quantileOf } from './statistics.ts';
 import { surveyScreen } from './survey.ts';
@@ -39,6 +41,37 @@ export function thingIn(picture: LinearRaster): { mask: Mask; box: Box } | undef
   const mask = createMask(clear.width, clear.height);
   for (const p of largest.pixels) mask.data[p] = 1;
   return { mask, box: boxOf(largest.pixels, clear.width, clear.height) };
+}
+
+/** What a photograph of a set shows. */
+export type TargetKind = 'people' | 'plate' | 'ball' | 'grey card' | 'colour chart';
+
+/** Less of the frame than this is dust or a clip, not somebody. */
+const LEAST_PERSON = 0.012;
+
+/** Tells what was photographed; undefined where no screen is found. */
+export function recogniseKind(full: EncodedRaster): TargetKind | undefined {
+  const { picture } = reducedForCheck(full);
+  const survey = surveyScreen(picture);
+  if (!survey) return undefined;
+  const { clear } = fitScreenModel(picture, survey);
+  const person = personIn(clear, insideOf(outlineOf(clear).polygon, clear.width, clear.height));
+  const share = person ? person.data.reduce((sum, v) => sum + v, 0) / person.data.length : 0;
+  const thing = thingIn(picture);
+  const alone = thing && thing.mask.data.reduce((sum, v) => sum + v, 0) / thing.mask.data.length > 0.6 * share;
+  if (thing && alone) {
+    if (circleIn(picture)) return 'ball';
+    if (readCard(full, survey.channel, thing.box)) return 'grey card';
+    if (readChart(picture, thing.box)) return 'colour chart';
+  }
+  return share < LEAST_PERSON ? 'plate' : 'people';
+}
+
+/** @param marked where the chart is; left out, it is looked for. */
+export function readChartFrame(full: EncodedRaster, marked?: Box): ChartReading | undefined {
+  const { picture } = reducedForCheck(full);
+  const box = marked ?? thingIn(picture)?.box;
+  return box && readChart(picture, box);
 }
 
 /** @param marked where the card is; left out, it is looked for. @returns undefined where nothing plain and grey is found. */

@@ -3,3 +3,4 @@ export { takeFrame, type Shot, type TakenFrame } from './standIn.ts';
 export type { Subject } from './figure.ts';
 export { demoBackgrounds, paintBackground } from './backgrounds.ts';
 export { seededSet, shotsOf, type TestSet } from './testSets.ts';
+export { judgeRehearsal, rehearse, remedies, type RemedyId } from './rehearsal.ts';

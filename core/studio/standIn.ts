@@ -6,7 +6,10 @@ import { noiseAt, sensorNoise, type Rgb } from '../plan/exposure.ts';
 import { illuminance, sourcesOf } from '../plan/light.ts';
 import type { Plan } from '../plan/plan.ts';
 import { subtract, unit, vec } from '../plan/vector.ts';
+import { linearOf } from '../plan/wardrobe.ts';
 import { gaussian, seededRandom } from '../random.ts';
+import { CHART_MARGIN, chartColours } from '../screen/chart.ts';
+import type { TargetKind } from '../screen/targets.ts';
 import type { Subject } from './figure.ts';
 import { layOver } from './layOver.ts';
 import { levelsPerLux, lightsOn } from './lights.ts';
@@ -15,8 +18,8 @@ import { paintPlannedScreen } from './plannedScreen.ts';
 
 /** What the stand-in camera takes. */
 export interface Shot {
-  /** People, the empty screen, a matt ball or a grey card where the first person's head would be. */
-  kind: 'people' | 'plate' | 'ball' | 'grey card';
+  /** People, the empty screen, a matt ball, a grey card or a colour chart where the first person's head would be. */
+  kind: TargetKind;
   /** Who stands at the plan's places, in their order; each place takes as many as its count. */
   subjects: Subject[];
   seed: number;
@@ -119,11 +122,13 @@ function smear({ width, height, data }: Plane, length: number): Plane {
 }
 
 const BALL_RADIUS = 0.1;
-const BALL_REFLECTANCE = 0.5;
-const CARD = { halfWidth: 0.12, halfHeight: 0.15, reflectance: 0.18 };
+const MATT_BALL: Rgb = [0.5, 0.5, 0.5];
+const GREY_CARD: Rgb = [0.18, 0.18, 0.18];
+const CARD = { halfWidth: 0.12, halfHeight: 0.15 };
+const CHART = { halfWidth: 0.15, halfHeight: 0.105, border: 0.04 };
 
-/** A matt ball or a grey card at the head's place, lit point by point. */
-function paintTarget(plan: Plan, { width, height }: Shot, kind: 'ball' | 'grey card'): LinearRaster {
+/** A matt ball, a grey card or a colour chart at the head's place, lit point by point. */
+function paintTarget(plan: Plan, { width, height }: Shot, kind: 'ball' | 'grey card' | 'colour chart'): LinearRaster {
   const out = createLinear(width, height, 4);
   const person = plan.people[0];
   if (!person) return out;
@@ -142,22 +147,34 @@ function paintTarget(plan: Plan, { width, height }: Shot, kind: 'ball' | 'grey c
     for (let x = Math.max(0, Math.floor(cx - reach)); x < Math.min(width, cx + reach); x++) {
       const dx = (x + 0.5 - cx) / scale;
       const dy = (cy - y - 0.5) / scale;
-      const inside = kind === 'ball' ? (BALL_RADIUS - Math.hypot(dx, dy)) * scale : Math.min(CARD.halfWidth - Math.abs(dx), CARD.halfHeight - Math.abs(dy)) * scale;
+      const { halfWidth, halfHeight } = kind === 'grey card' ? CARD : CHART;
+      const inside = kind === 'ball' ? (BALL_RADIUS - Math.hypot(dx, dy)) * scale : Math.min(halfWidth - Math.abs(dx), halfHeight - Math.abs(dy)) * scale;
       const a = Math.max(0, Math.min(1, inside + 0.5));
       if (a <= 0) continue;
       const dz = kind === 'ball' ? Math.sqrt(Math.max(0, BALL_RADIUS ** 2 - dx * dx - dy * dy)) : 0;
       const normal = kind === 'ball' ? unit(vec(dx, dy, dz + 1e-4)) : toCamera;
       const place = vec(centre.x + dx, centre.y + dy, centre.z + dz);
-      const reflectance = kind === 'ball' ? BALL_REFLECTANCE : CARD.reflectance;
+      const reflectance = kind === 'ball' ? MATT_BALL : kind === 'grey card' ? GREY_CARD : chartAt(dx / halfWidth, dy / halfHeight);
       const o = (y * width + x) * 4;
       for (const source of sources) {
-        const e = illuminance(source, place, normal) * reflectance * a;
-        for (let c = 0; c < 3; c++) out.data[o + c] += e * source.light.rgb[c] * perLux[c];
+        const e = illuminance(source, place, normal) * a;
+        for (let c = 0; c < 3; c++) out.data[o + c] += e * reflectance[c] * source.light.rgb[c] * perLux[c];
       }
       out.data[o + 3] = a;
     }
   }
   return out;
+}
+
+/** Reflectance of the colour chart; both coordinates −1 to 1 from its middle, up and to the right. */
+function chartAt(x: number, y: number): Rgb {
+  const column = ((x + 1) / 2) * (6 + CHART_MARGIN) - CHART_MARGIN / 2;
+  const row = ((1 - y) / 2) * (4 + CHART_MARGIN) - CHART_MARGIN / 2;
+  const i = Math.floor(column);
+  const j = Math.floor(row);
+  const within = (v: number): boolean => v - Math.floor(v) > CHART_MARGIN / 2 && v - Math.floor(v) < 1 - CHART_MARGIN / 2;
+  const patch = chartColours[j]?.[i];
+  return patch && within(column) && within(row) ? linearOf(patch) : [CHART.border, CHART.border, CHART.border];
 }
 
 /** Normally distributed numbers at hand, few enough to stay near. */

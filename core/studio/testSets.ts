@@ -9,12 +9,15 @@ import type { Shot } from './standIn.ts';
 
 export type { TestSet } from './faults.ts';
 
-/** A set with the given faults, chosen by seed: green or blue, held upright or across, who poses, how strong each fault is. */
-export function seededSet(seed: number, causes: readonly CauseId[], width: number): TestSet {
+/**
+ * A set with the given faults, chosen by seed: green or blue, held upright or across, who poses, how strong each fault is.
+ * @param strength least and most, 0 just noticeable – 1 gross.
+ */
+export function seededSet(seed: number, causes: readonly CauseId[], width: number, [least, most]: readonly [number, number] = [0, 1]): TestSet {
   const random = seededRandom(seed * 2654435 + 17);
   const base = random() < 0.5 ? startingPlan('Test set', '2026-06-13') : demoPlans().tent;
   let set = soundSet(orientated(coloured(base, random() < 0.25), random() < 0.2), random);
-  for (const cause of causes) set = faults[cause](set, random(), random, width);
+  for (const cause of causes) set = faults[cause](set, least + (most - least) * random(), random, width);
   return set;
 }
 

@@ -1,8 +1,10 @@
 import { sql } from 'drizzle-orm';
 import { bigint, boolean, char, customType, date, double, index, int, mysqlEnum, mysqlTable, smallint, timestamp, unique, varchar } from 'drizzle-orm/mysql-core';
-import type { DeliverySettings, LibraryEntry, Problem } from '../../contract/index.ts';
+import type { DeliverySettings, Findings, LibraryEntry, MarksGiven, Problem, RehearsalAnswer, TestPicture } from '../../contract/index.ts';
+import { pictureKinds } from '../../contract/index.ts';
 import type { Quality, Recipe } from '../../core/cut/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
+import type { CauseId } from '../../core/screen/index.ts';
 
 /** Pictures are files in the store, named by the SHA-256 of their content; rows only refer to them. */
 const hash = (name: string) => char(name, { length: 64 });
@@ -157,6 +159,48 @@ export const plans = mysqlTable(
   },
   (table) => [index('plans_shoot').on(table.shootId), index('plans_setup').on(table.setupId)],
 );
+
+/** Rounds of test frames of a setup and what was read from each. */
+export const checks = mysqlTable(
+  'checks',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    setupId: int('setup_id').notNull().references(() => setups.id, { onDelete: 'cascade' }),
+    marks: json<MarksGiven>('marks').notNull(),
+    /** Null until the pictures as they are now have been read. */
+    findings: json<Findings>('findings'),
+    signedAt: timestamp('signed_at', { fsp: 3 }),
+    openPoints: json<string[]>('open_points').notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [index('checks_setup').on(table.setupId)],
+);
+
+export const testPictures = mysqlTable(
+  'test_pictures',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    checkId: int('check_id').notNull().references(() => checks.id, { onDelete: 'cascade' }),
+    kind: mysqlEnum('kind', pictureKinds).notNull(),
+    name: varchar('name', { length: 255 }).notNull(),
+    file: hash('file').notNull(),
+    width: int('width').notNull(),
+    height: int('height').notNull(),
+  },
+  (table) => [unique('test_pictures_kind').on(table.checkId, table.kind), index('test_pictures_file').on(table.file)],
+);
+
+/** Sets with hidden faults, what was answered and what was true. */
+export const rehearsals = mysqlTable('rehearsals', {
+  id: int('id').autoincrement().primaryKey(),
+  level: smallint('level').notNull(),
+  seed: int('seed').notNull(),
+  causes: json<CauseId[]>('causes').notNull(),
+  pictures: json<(TestPicture & { file: string })[]>('pictures').notNull(),
+  findings: json<Findings>('findings').notNull(),
+  answer: json<RehearsalAnswer>('answer'),
+  createdAt: createdAt(),
+});
 
 /** The photographer's own lamps, cameras and materials. */
 export const libraryItems = mysqlTable('library_items', {

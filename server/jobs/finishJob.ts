@@ -2,7 +2,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import { deliveredName } from '../../core/deliver/index.ts';
 import type { Recipe } from '../../core/cut/index.ts';
 import type { Database, Transaction } from '../database/connect.ts';
-import { backgrounds, cuts, deliveries, deliveryFiles, frames, jobs, placements } from '../database/schema.ts';
+import { backgrounds, cuts, deliveries, deliveryFiles, frames, jobs, placements, rehearsals, testPictures } from '../database/schema.ts';
 import type { Store } from '../store/store.ts';
 import type { ClaimedJob } from './claim.ts';
 import type { Answer, CutAnswer, DeliverAnswer } from './tasks.ts';
@@ -53,7 +53,7 @@ async function keepDelivered(tx: Transaction, job: ClaimedJob, answer: DeliverAn
 /** Deletes a stored file that nothing refers to any more. */
 export async function removeUnused(database: Database, store: Store, file: string): Promise<void> {
   const [used] = await database
-    .select({ n: sql<number>`(select count(*) from ${frames} where ${frames.file} = ${file}) + (select count(*) from ${cuts} where ${cuts.file} = ${file}) + (select count(*) from ${deliveryFiles} where ${deliveryFiles.file} = ${file}) + (select count(*) from ${backgrounds} where ${backgrounds.file} = ${file})` })
+    .select({ n: sql<number>`(select count(*) from ${frames} where ${frames.file} = ${file}) + (select count(*) from ${cuts} where ${cuts.file} = ${file}) + (select count(*) from ${deliveryFiles} where ${deliveryFiles.file} = ${file}) + (select count(*) from ${backgrounds} where ${backgrounds.file} = ${file}) + (select count(*) from ${testPictures} where ${testPictures.file} = ${file}) + (select count(*) from ${rehearsals} where locate(${file}, ${rehearsals.pictures}) > 0)` })
     .from(sql`(select 1) as one`);
   if (Number(used.n) === 0) await store.remove(file);
 }

@@ -2,6 +2,7 @@ import { Router } from 'express';
 import { eq } from 'drizzle-orm';
 import { changeSetupSchema, newSetupSchema, newShootSchema, type Shoot, type ShootDetail } from '../../contract/index.ts';
 import { defaultRecipe } from '../../core/cut/index.ts';
+import { readChecks } from '../checks/readChecks.ts';
 import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups, readShoots } from '../database/queries.ts';
 import { setups, shoots } from '../database/schema.ts';
 import { handler, idOf, notFound, parse } from './answers.ts';
@@ -44,6 +45,7 @@ export function shootRoutes({ database, events, runner, demo }: Context): Router
         batches: (await readBatches(database, runner.workers, { shootId })).filter((batch) => batch.open > 0),
         deliveries: await readDeliveries(database, runner.workers, { shootId }),
         plans: await readPlans(database, { shootId }),
+        checks: (await readChecks(database, { shootId })).map(({ shootId: _, ...check }) => check),
         cutSeconds: await readCutSeconds(database, runner.workers),
       };
       response.json(detail);

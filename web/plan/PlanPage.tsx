@@ -241,6 +241,7 @@ function ShotForm({ row, shot, onShot }: { row: PlanRow; shot: PreviewShot; onSh
         <option value="plate">plate</option>
         <option value="ball">matt ball</option>
         <option value="grey card">grey card</option>
+        <option value="colour chart">colour chart</option>
       </select>
       {shot.kind === 'people' &&
         Array.from({ length: places }, (_, n) => (

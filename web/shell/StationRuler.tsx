@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { NavLink } from 'react-router';
+import type { Check } from '../../contract/index.ts';
 import { forecastMinutes } from '../../core/plan/index.ts';
 import { minutes } from '../shared/format.ts';
 import { useStore } from '../state/store.ts';
@@ -9,6 +10,7 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const frames = useStore((state) => state.frames);
   const plans = useStore((state) => state.plans);
   const setups = useStore((state) => state.setups);
+  const checks = useStore((state) => state.checks);
   const deliveries = useStore((state) => state.deliveries);
   const cut = frames.filter((frame) => frame.cut);
   const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
@@ -17,6 +19,7 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const planned = useMemo(() => plans.reduce((sum, row) => sum + forecastMinutes(row.plan), 0), [plans]);
   const stations = [
     { path: 'plan', name: 'Plan', figure: plans.length ? `${plans.length} ${plans.length === 1 ? 'set' : 'sets'}, ${minutes(planned)}` : 'none yet' },
+    { path: 'check', name: 'Check', figure: checkFigure(checks) },
     { path: 'gather', name: 'Gather', figure: `${frames.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}` },
     { path: 'cut', name: 'Cut', figure: `${cut.length} of ${frames.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}` },
     { path: 'place', name: 'Place', figure: `${placed} of ${frames.length}` },
@@ -32,4 +35,14 @@ export function StationRuler({ shootId }: { shootId: number }) {
       ))}
     </nav>
   );
+}
+
+/** The latest round of each setup counts. */
+function checkFigure(checks: Check[]): string {
+  if (!checks.length) return 'none yet';
+  const latest = [...new Map(checks.map((check) => [check.setupId, check])).values()];
+  const signed = latest.filter((check) => check.signedAt).length;
+  if (signed === latest.length) return `${signed} signed off`;
+  const beyond = latest.reduce((sum, { findings, signedAt }) => sum + (signedAt ? 0 : (findings?.readings.filter(({ verdict }) => verdict === 'beyond').length ?? 0)), 0);
+  return `${beyond} out of bounds`;
 }

@@ -3,23 +3,32 @@ import {
   backgroundResultSchema,
   backgroundSchema,
   batchSchema,
+  checkSchema,
   deliverySchema,
   frameSchema,
   importResultSchema,
   libraryItemSchema,
   planRowSchema,
   problemSchema,
+  rehearsalResultSchema,
+  rehearsalSchema,
   setupSchema,
   shootDetailSchema,
   shootSchema,
+  testPictureResultSchema,
   type BackgroundResult,
   type DeliverySettings,
   type ImportResult,
   type LibraryEntry,
+  type MarksGiven,
   type NewShoot,
+  type PictureKind,
   type PlacedOn,
   type Problem,
+  type RehearsalAnswer,
   type ShotRequest,
+  type TestPictureResult,
+  type TestShot,
 } from '../../contract/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
@@ -64,19 +73,31 @@ export const api = {
   changePlan: (id: number, change: { plan?: Plan; setupId?: number | null }) => request(planRowSchema, 'PATCH', `/plans/${id}`, change),
   removePlan: (id: number) => request(z.undefined(), 'DELETE', `/plans/${id}`),
   takeFrame: (planId: number, shot: ShotRequest) => request(frameSchema, 'POST', `/plans/${planId}/frames`, shot),
+  createCheck: (setupId: number) => request(checkSchema, 'POST', `/setups/${setupId}/checks`),
+  removeCheck: (id: number) => request(z.undefined(), 'DELETE', `/checks/${id}`),
+  takeTestFrame: (checkId: number, shot: TestShot) => request(checkSchema, 'POST', `/checks/${checkId}/shots`, shot),
+  removeTestPicture: (checkId: number, kind: PictureKind) => request(checkSchema, 'DELETE', `/checks/${checkId}/pictures/${encodeURIComponent(kind)}`),
+  markCheck: (id: number, marks: MarksGiven) => request(checkSchema, 'PATCH', `/checks/${id}`, { marks }),
+  readCheck: (id: number) => request(checkSchema, 'POST', `/checks/${id}/reading`),
+  signCheck: (id: number, signed: boolean) => request(checkSchema, signed ? 'PUT' : 'DELETE', `/checks/${id}/signature`),
+  rehearsals: () => request(z.array(rehearsalResultSchema), 'GET', '/rehearsals'),
+  newRehearsal: (level: number, seed?: number) => request(rehearsalSchema, 'POST', '/rehearsals', { level, seed }),
+  rehearsal: (id: number) => request(rehearsalSchema, 'GET', `/rehearsals/${id}`),
+  answerRehearsal: (id: number, answer: RehearsalAnswer) => request(rehearsalSchema, 'POST', `/rehearsals/${id}/answer`, answer),
   library: () => request(z.array(libraryItemSchema), 'GET', '/library'),
   addToLibrary: (item: LibraryEntry) => request(libraryItemSchema, 'POST', '/library', item),
   changeLibrary: (id: number, item: LibraryEntry) => request(libraryItemSchema, 'PUT', `/library/${id}`, item),
   removeFromLibrary: (id: number) => request(z.undefined(), 'DELETE', `/library/${id}`),
   uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> => upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),
+  uploadTestPicture: (checkId: number, kind: PictureKind | undefined, file: File, onProgress: (share: number) => void): Promise<TestPictureResult> => upload(testPictureResultSchema, `/checks/${checkId}/pictures`, file, onProgress, kind && { kind }),
   uploadBackground: (file: File, onProgress: (share: number) => void): Promise<BackgroundResult> => upload(backgroundResultSchema, '/backgrounds', file, onProgress),
 };
 
 /** Sends one file; XMLHttpRequest, because fetch tells nothing about the progress of an upload. */
-function upload<T>(schema: z.ZodType<T>, path: string, file: File, onProgress: (share: number) => void): Promise<T> {
+function upload<T>(schema: z.ZodType<T>, path: string, file: File, onProgress: (share: number) => void, query: Record<string, string> = {}): Promise<T> {
   return new Promise((resolve, reject) => {
     const xhr = new XMLHttpRequest();
-    xhr.open('POST', `/api${path}?${new URLSearchParams({ name: file.name })}`);
+    xhr.open('POST', `/api${path}?${new URLSearchParams({ name: file.name, ...query })}`);
     xhr.setRequestHeader('content-type', 'application/octet-stream');
     xhr.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
     xhr.onerror = () => reject(new RequestError(away));
@@ -105,5 +126,7 @@ export const pictures = {
     `/api/frames/${id}/region?${new URLSearchParams({ v: version, view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
   background: (id: number, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
+  testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') => `/api/checks/${checkId}/pictures/${encodeURIComponent(kind)}/${size}?v=${version}`,
+  rehearsed: (id: number, kind: PictureKind) => `/api/rehearsals/${id}/pictures/${encodeURIComponent(kind)}`,
   planFile: (planId: number, file: 'plan.json' | 'slots.csv' | 'slots.ics' | 'sheet.pdf', units = 'metric') => `/api/plans/${planId}/${file}?units=${units}`,
 };

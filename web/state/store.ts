@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { eventSchema, type Background, type Batch, type Delivery, type Frame, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type Shoot } from '../../contract/index.ts';
+import { eventSchema, type Background, type Batch, type Check, type Delivery, type Frame, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type Shoot } from '../../contract/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { api, RequestError } from './api.ts';
@@ -21,6 +21,7 @@ interface State {
   deliveries: Delivery[];
   backgrounds: Background[];
   plans: PlanRow[];
+  checks: Check[];
   /** Measured on this machine; null until something was cut. */
   cutSeconds: number | null;
   /** What went wrong last, until it is dismissed. */
@@ -29,7 +30,7 @@ interface State {
   steps: Step[];
 }
 
-export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], cutSeconds: null, problem: null, connected: true, steps: [] }));
+export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], checks: [], cutSeconds: null, problem: null, connected: true, steps: [] }));
 
 const { setState, getState } = useStore;
 
@@ -56,9 +57,9 @@ export async function loadShoots(): Promise<void> {
 export async function loadShoot(id: number): Promise<boolean> {
   try {
     const [detail, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
-    const { shoot, setups, frames, batches, deliveries, cutSeconds } = detail;
+    const { shoot, setups, frames, batches, deliveries, checks, cutSeconds } = detail;
     const plans = detail.plans.map(withUnsavedPlan);
-    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, cutSeconds, steps: state.shoot?.id === id ? state.steps : [] }));
+    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, checks, cutSeconds, steps: state.shoot?.id === id ? state.steps : [] }));
     return true;
   } catch (error) {
     if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return false;
@@ -95,6 +96,8 @@ function apply(event: ServerEvent): void {
   if (event.type === 'frameRemoved') setState((state) => ({ frames: state.frames.filter((frame) => frame.id !== event.frameId) }));
   if (event.type === 'plan') setState((state) => ({ plans: upsert(state.plans, withUnsavedPlan(event.plan)) }));
   if (event.type === 'planRemoved') setState((state) => ({ plans: state.plans.filter((row) => row.id !== event.planId) }));
+  if (event.type === 'check') setState((state) => ({ checks: upsert(state.checks, event.check) }));
+  if (event.type === 'checkRemoved') setState((state) => ({ checks: state.checks.filter((check) => check.id !== event.checkId) }));
   if (event.type === 'setup') setState((state) => ({ setups: upsert(state.setups, event.setup) }));
   if (event.type === 'batch') setState((state) => ({ batches: upsert(state.batches, event.batch).filter((batch) => batch.open > 0 || batch.failed > 0) }));
   if (event.type === 'delivery') setState((state) => ({ deliveries: upsert(state.deliveries, event.delivery).sort((a, b) => b.id - a.id) }));
@@ -198,4 +201,14 @@ export async function undoLast(): Promise<void> {
   if (!step) return;
   setState((state) => ({ steps: state.steps.slice(0, -1) }));
   await step.undo();
+}
+
+/** Signs a round off, or opens it again; either can be taken back. */
+export async function signCheck(id: number, signed: boolean): Promise<void> {
+  const change = async (to: boolean): Promise<boolean> => {
+    const check = await attempt(api.signCheck(id, to));
+    if (check) setState((state) => ({ checks: upsert(state.checks, check) }));
+    return check !== undefined;
+  };
+  if (await change(signed)) remember(signed ? 'signing off' : 'opening again', async () => void (await change(!signed)));
 }

@@ -1,0 +1,24 @@
+import { Piscina } from 'piscina';
+import type { Findings, MarksGiven, PictureKind } from '../../contract/index.ts';
+import type { Plan } from '../../core/plan/index.ts';
+import type { TargetKind } from '../../core/screen/index.ts';
+import type { CheckTask, Rehearsed } from './checkTask.ts';
+
+/** One thread that reads test frames, apart from those that cut, so that a batch never keeps the set waiting. */
+export class CheckPool {
+  private readonly pool = new Piscina<CheckTask, unknown>({ filename: new URL('./checkTask.ts', import.meta.url).href, minThreads: 0, maxThreads: 1, idleTimeout: 30_000, execArgv: ['--import', import.meta.resolve('tsx')] });
+
+  constructor(private readonly store: string) {}
+
+  read(pictures: Partial<Record<PictureKind, string>>, marks: MarksGiven, plan: Plan | undefined): Promise<Findings> {
+    return this.pool.run({ kind: 'read', store: this.store, pictures, marks, plan }) as Promise<Findings>;
+  }
+
+  async recognise(file: string): Promise<TargetKind | null> {
+    return ((await this.pool.run({ kind: 'recognise', store: this.store, file })) as { recognised: TargetKind | null }).recognised;
+  }
+
+  rehearse(level: number, seed: number): Promise<Rehearsed> {
+    return this.pool.run({ kind: 'rehearse', store: this.store, level, seed }) as Promise<Rehearsed>;
+  }
+}
