@@ -1,3 +1,4 @@
+import { checkCommand, checkUsage } from './check.ts';
 import { cutCommand, cutUsage } from './cut.ts';
 import { planCommand, planUsage } from './plan.ts';
 import { shootCommand, shootUsage } from './shoot.ts';
@@ -8,10 +9,13 @@ export class UsageError extends Error {
 }
 
 const usage = `silent-lawn cut      cut people out of green or blue screen photographs
+silent-lawn check    read a test frame: ready or not, and what to change first
 silent-lawn plan     compute what a planned set will give and cost
 silent-lawn shoot    take frames of a planned set with the stand-in camera
 
 ${cutUsage}
+
+${checkUsage}
 
 ${planUsage}
 
@@ -24,6 +28,8 @@ export async function main(args: string[]): Promise<number> {
     switch (command) {
       case 'cut':
         return await cutCommand(rest);
+      case 'check':
+        return await checkCommand(rest);
       case 'plan':
         return await planCommand(rest);
       case 'shoot':

@@ -67,7 +67,7 @@ export function rankCauses(observed: Observed): Cause[] {
   };
   const over = (id: ReadingId): number => beyondBound(id, of(id)?.value);
   const figure = (id: ReadingId): number => of(id)?.value ?? 0;
-  lightCauses(observed, over, of('tilt')?.evidence ?? [], of('bulge')?.evidence ?? [], add);
+  lightCauses(observed, over, (id) => of(id)?.evidence ?? [], add);
   shadowCauses(observed, over('bounce'), of('shadow')?.evidence ?? of('bounce')?.evidence ?? [], figure('bounce'), add);
 
   add('wrinkles', over('wrinkle'), 'Steam the cloth, weight its hem and clamp its sides; or open the aperture until the creases go soft.');
@@ -122,8 +122,9 @@ function explainAway(found: Cause[]): Cause[] {
 const MOST_WEIGHT = 4;
 
 /** What the lamps that light the screen do wrong: its slope, its bulge and its drift of colour tell them apart. */
-function lightCauses({ spread, difference, readings }: Observed, over: (id: ReadingId) => number, slopes: Evidence[], middle: Evidence[], add: Add): void {
+function lightCauses({ spread, difference }: Observed, over: (id: ReadingId) => number, evidence: (id: ReadingId) => Evidence[], add: Add): void {
   if (!spread) return;
+  const slopes = evidence('tilt');
   const { tilt } = spread;
   const side = tilt > 0 ? 'left' : 'right';
   const other = tilt > 0 ? 'right' : 'left';
@@ -136,9 +137,8 @@ function lightCauses({ spread, difference, readings }: Observed, over: (id: Read
     add('weakLamp', slope, `${words}. Raise the ${side} lamp by ${Math.abs(tilt).toFixed(1)} stops, or check its dimmer, gel and tube.`, slopes);
     add('mixedLamps', hue, 'Use the same lamps on both sides, or correct the odd one with a gel until both thirds agree.');
   }
-  const bulge = readings.find(({ id }) => id === 'bulge')?.value ?? 0;
-  if (bulge > 0) add('hotMiddle', over('bulge'), `The middle is ${bulge.toFixed(1)} stops above the rim. Aim each lamp at the far third, or move both back.`, middle);
-  else add('lampsNear', over('bulge'), `The sides are ${(-bulge).toFixed(1)} stops above the middle. Take both screen lamps back to half the screen’s width and turn them across.`, middle);
+  add('hotMiddle', over('bulge'), `The middle is ${Math.max(spread.bulge, spread.arch).toFixed(1)} stops above the rim. Aim each lamp at the far third, or move both back.`, evidence('bulge'));
+  add('lampsNear', over('sides'), `The sides are ${(-spread.bulge).toFixed(1)} stops above the middle. Take both screen lamps back to half the screen’s width and turn them across.`, evidence('sides'));
 }
 
 /** A hard key draws its shadow on one side; a person who is too close stands in everybody's light, on both. */

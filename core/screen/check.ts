@@ -182,6 +182,7 @@ function readScreen(lead: EncodedRaster, base: Reduced, survey: Survey, jpeg: Jp
     readings.add('spread', spread.spread, `Hottest at the ${placeWords(spread.hot)}, darkest at the ${placeWords(spread.dark)}. Nine tenths of it lie within ${spread.spread90.toFixed(2)} stops.`, [mark(spread.hot.x, spread.hot.y, `hot, ${signed(spread.hot.stops)} stops`), mark(spread.dark.x, spread.dark.y, `dark, ${signed(spread.dark.stops)} stops`)]);
     readings.add('tilt', Math.abs(spread.tilt), `The ${spread.tilt > 0 ? 'right' : 'left'} edge is brighter, by a smooth surface through all places.`, [mark(spread.tilt > 0 ? 0.06 : 0.94, 0.5, 'darker side')]);
     readings.add('bulge', spread.bulge + spread.arch / 2, `Across ${signed(spread.bulge)}, up and down ${signed(spread.arch)} stops, the latter counted half.`, [mark(spread.hot.x, spread.hot.y, `hot, ${signed(spread.hot.stops)} stops`)]);
+    readings.add('sides', -spread.bulge, 'By a smooth surface through all places, from the middle to both sides.', [mark(0.06, spread.hot.y, 'side'), mark(0.94, spread.hot.y, 'side')]);
     readings.add('mismatch', driftOf(lawn), 'Colour of the left third against the right third of the screen, the channel that differs most.', [mark(0.16, 0.5, 'left third'), mark(0.84, 0.5, 'right third')]);
   }
   const trend = trendOf(lawn, clear.width, clear.height);

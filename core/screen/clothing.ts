@@ -85,14 +85,15 @@ function everyFew(clear: Mask, inside: Mask): number[] {
   return out;
 }
 
-/** Root mean square of the relative difference between neighbours, over 7×7 places. */
+/** Root mean square of how far each place stands off the mean of its two neighbours, relative to level, over 7×7 places; a slope, as at a shadow's edge, does not count. */
 function roughness({ width, height, data }: LinearRaster, channel: number): Float32Array {
   const square = createPlane(width, height);
   for (let y = 0; y < height; y++) {
-    for (let x = 0; x + 1 < width; x++) {
-      const a = data[(y * width + x) * 3 + channel] + 0.01;
-      const b = data[(y * width + x + 1) * 3 + channel] + 0.01;
-      square.data[y * width + x] = (2 * (a - b)) ** 2 / (a + b) ** 2;
+    for (let x = 1; x + 1 < width; x++) {
+      const o = (y * width + x) * 3 + channel;
+      const bend = data[o - 3] - 2 * data[o] + data[o + 3];
+      // Three times the variance of a difference, so that noise counts as it does there.
+      square.data[y * width + x] = (bend * bend) / 3 / (data[o] + 0.01) ** 2;
     }
   }
   return boxBlur(square, 3).data.map((v) => Math.sqrt(v));

@@ -17,15 +17,14 @@ export interface ShadingFit {
   error: number;
 }
 
-const GRID = 18;
-const LOWEST = -54;
+const GRID = 22.5;
+const LOWEST = -45;
 const GRID_SOFTNESS = 0.15;
 const MOST_SOFTNESS = 0.95;
 /** How much more light the near side of the sphere gets than its middle: 2 · radius ÷ distance of the lamp. */
 const MOST_NEARNESS = 0.4;
-/** Pairs from which triples are made, and how many of each are refined. */
-const PAIRS = 40;
-const STARTS = 4;
+/** So many of each number of lights are refined. */
+const STARTS = 6;
 /** Another light has to leave no more than this share of what is left without it. */
 const WORTH = 0.75;
 
@@ -41,24 +40,28 @@ export function shadingOf(normals: readonly Direction[], { x, y, z }: Direction,
 
 /**
  * Least squares of level = ambient + Σ kᵢ · shading(sᵢ), all strengths at or above 0, for one to three lights: all
- * pairs of a grid of directions are tried, since two lights that overlap look like one between them; the best are
- * refined, and one more light is believed as long as it explains much more.
+ * pairs and triples of a grid of directions are tried, since lights that overlap look like one between them; the best
+ * are refined, and one more light is believed as long as it explains much more.
  */
 export function fitShading(normals: readonly Direction[], levels: readonly number[]): ShadingFit {
   const values = Float64Array.from(levels);
   const grid = new Grid(normals, values);
-  const refineFrom = (choice: number[]): Candidate => refine(normals, values, { softness: GRID_SOFTNESS, directions: choice.map((n) => grid.directions[n]), strengths: grid.solve(choice).strengths, error: 0 });
-  const least = (list: Candidate[]): Candidate => list.reduce((best, one) => (one.error < best.error ? one : best));
-  const pairs = grid.bestPairs();
-  const triples = pairs.map((pair) => grid.bestWith(pair)).sort((a, b) => grid.solve(a).error - grid.solve(b).error);
-  let best = refineFrom(grid.bestWith([]));
-  for (const choices of [pairs.slice(0, STARTS), triples.slice(0, STARTS)]) {
-    const found = least(choices.map(refineFrom));
-    if (found.error < WORTH * best.error) best = found;
+  const refined = (lights: 1 | 2 | 3): Candidate | undefined =>
+    grid
+      .best(lights)
+      // The light that the camera's side sees most of is the one whose softness is looked for.
+      .map(({ choice, strengths }) => choice.map((n, k) => ({ direction: grid.directions[n], strength: strengths[k + 1], ambient: strengths[0] })).sort((a, b) => frontal(b) - frontal(a)))
+      .map((found) => refine(normals, values, { softness: GRID_SOFTNESS, directions: found.map(({ direction }) => direction), strengths: [found[0].ambient, ...found.map(({ strength }) => strength)], error: 0 }))
+      .reduce<Candidate | undefined>((least, one) => (least && least.error <= one.error ? least : one), undefined);
+  let best: Candidate = refined(1) ?? { directions: [], softness: 0, strengths: [values.reduce((sum, v) => sum + v, 0) / values.length], error: 0 };
+  for (const lights of [2, 3] as const) {
+    const found = refined(lights);
+    if (found && found.error < WORTH * best.error) best = found;
   }
   const { strengths, directions, softness, error } = best;
   const lights = directions.map((direction, n) => ({ direction, strength: strengths[n + 1] }));
   // The main light is the strongest that the camera's side sees; what only grazes from behind is an edge light.
+  if (!lights.length) return { ambient: strengths[0], lights: [], softness: 0, error };
   const main = lights.reduce((most, light) => (frontal(light) > frontal(most) ? light : most));
   const others = lights.filter((light) => light !== main && light.strength > 0).sort((a, b) => b.strength - a.strength);
   return { ambient: strengths[0], lights: main.strength > 0 ? [main, ...others] : [], softness: main === lights[0] ? softness : 0, error };
@@ -75,78 +78,87 @@ interface Candidate {
   error: number;
 }
 
-/** Directions over the sphere with all that least squares needs of their shadings. */
+/**
+ * Directions over the sphere with all that least squares needs of their shadings. The ambient is taken out beforehand by
+ * centring, so that two lights are a system of two, three of three, and all of them can be tried.
+ */
 class Grid {
   readonly directions = sphere();
   private readonly products: Float64Array[];
-  private readonly sums: Float64Array;
   private readonly rights: Float64Array;
+  private readonly means: Float64Array;
+  private readonly mean: number;
   private readonly square: number;
 
-  constructor(normals: readonly Direction[], private readonly values: Float64Array) {
-    const shadings = this.directions.map((direction) => shadingOf(normals, direction, GRID_SOFTNESS));
-    this.products = shadings.map((a, i) => Float64Array.from(shadings, (b, j) => (j <= i ? dot(a, b) : 0)));
-    this.sums = Float64Array.from(shadings, (a) => a.reduce((sum, v) => sum + v, 0));
-    this.rights = Float64Array.from(shadings, (a) => dot(a, values));
-    this.square = dot(values, values);
-  }
-
-  /** Strengths of ambient and the chosen directions. */
-  solve(choice: readonly number[]): { strengths: number[]; error: number } {
-    const count = choice.length + 1;
-    const at = (i: number, j: number): number => {
-      if (i === 0 && j === 0) return this.values.length;
-      if (i === 0 || j === 0) return this.sums[choice[Math.max(i, j) - 1]];
-      const [a, b] = [choice[i - 1], choice[j - 1]];
-      return this.products[Math.max(a, b)][Math.min(a, b)];
+  constructor(normals: readonly Direction[], values: Float64Array) {
+    const count = values.length;
+    const centred = (list: Float64Array): { mean: number; rest: Float64Array } => {
+      const mean = list.reduce((sum, v) => sum + v, 0) / count;
+      return { mean, rest: list.map((v) => v - mean) };
     };
-    const normal = Array.from({ length: count }, (_, i) => Float64Array.from({ length: count }, (_unused, j) => at(i, j)));
-    const right = Float64Array.from({ length: count }, (_, i) => (i ? this.rights[choice[i - 1]] : this.values.reduce((sum, v) => sum + v, 0)));
-    return nonNegative(normal, right, this.square);
+    const own = centred(values);
+    const shadings = this.directions.map((direction) => centred(shadingOf(normals, direction, GRID_SOFTNESS)));
+    this.mean = own.mean;
+    this.square = dot(own.rest, own.rest);
+    this.means = Float64Array.from(shadings, ({ mean }) => mean);
+    this.rights = Float64Array.from(shadings, ({ rest }) => dot(rest, own.rest));
+    this.products = shadings.map((a, i) => Float64Array.from(shadings, (b, j) => (j <= i ? dot(a.rest, b.rest) : 0)));
   }
 
-  /** The choice with the one more direction that leaves least. */
-  bestWith(choice: number[]): number[] {
-    let best = 0;
-    let least = Infinity;
-    for (let n = 0; n < this.directions.length; n++) {
-      if (choice.includes(n)) continue;
-      const { error } = this.solve([...choice, n]);
-      if (error < least) {
-        least = error;
-        best = n;
+  /** The few choices of so many directions that leave least with no strength below 0, with ambient and strengths. */
+  best(lights: 1 | 2 | 3): GridChoice[] {
+    const found: GridChoice[] = [];
+    const offer = (choice: number[], strengths: number[]): void => {
+      const ambient = this.mean - strengths.reduce((sum, k, n) => sum + k * this.means[choice[n]], 0);
+      if (ambient < -1e-9) return;
+      const error = this.square - strengths.reduce((sum, k, n) => sum + k * this.rights[choice[n]], 0);
+      if (found.length === STARTS && error >= found[STARTS - 1].error) return;
+      found.push({ choice, strengths: [ambient, ...strengths], error });
+      found.sort((a, b) => a.error - b.error);
+      found.length = Math.min(found.length, STARTS);
+    };
+    const r = this.rights;
+    for (let i = 0; i < r.length; i++) {
+      const a = this.products[i][i];
+      if (lights === 1) {
+        if (a > SINGULAR && r[i] >= 0) offer([i], [r[i] / a]);
+        continue;
       }
-    }
-    return [...choice, best];
-  }
-
-  /** The few pairs that leave least with no strength below 0, the one from the front first. */
-  bestPairs(): number[][] {
-    const found: { pair: number[]; error: number }[] = [];
-    const count = this.values.length;
-    const b0 = this.values.reduce((sum, v) => sum + v, 0);
-    for (let i = 0; i < this.directions.length; i++) {
-      const [s1, b1, a11] = [this.sums[i], this.rights[i], this.products[i][i]];
       for (let j = 0; j < i; j++) {
-        // Cramer's rule; a search of thousands has no time for more.
-        const [s2, b2, a22, a12] = [this.sums[j], this.rights[j], this.products[j][j], this.products[i][j]];
-        const minor = a11 * a22 - a12 * a12;
-        const det = count * minor - s1 * (s1 * a22 - a12 * s2) + s2 * (s1 * a12 - a11 * s2);
-        const k0 = b0 * minor - s1 * (b1 * a22 - a12 * b2) + s2 * (b1 * a12 - a11 * b2);
-        const k1 = count * (b1 * a22 - b2 * a12) - b0 * (s1 * a22 - a12 * s2) + s2 * (s1 * b2 - b1 * s2);
-        const k2 = count * (a11 * b2 - a12 * b1) - s1 * (s1 * b2 - b1 * s2) + b0 * (s1 * a12 - a11 * s2);
-        if (det < 1e-9 || k0 < 0 || k1 < 0 || k2 < 0) continue;
-        const error = this.square - (k0 * b0 + k1 * b1 + k2 * b2) / det;
-        if (found.length === PAIRS && error >= found[PAIRS - 1].error) continue;
-        const pair = this.directions[i].z >= this.directions[j].z ? [i, j] : [j, i];
-        found.push({ pair, error });
-        found.sort((a, b) => a.error - b.error);
-        found.length = Math.min(found.length, PAIRS);
+        const b = this.products[i][j];
+        const d = this.products[j][j];
+        const minor = a * d - b * b;
+        if (lights === 2) {
+          const k1 = r[i] * d - r[j] * b;
+          const k2 = a * r[j] - b * r[i];
+          if (minor > SINGULAR && k1 >= 0 && k2 >= 0) offer([i, j], [k1 / minor, k2 / minor]);
+          continue;
+        }
+        for (let k = 0; k < j; k++) {
+          // Cramer's rule.
+          const c = this.products[i][k];
+          const e = this.products[j][k];
+          const f = this.products[k][k];
+          const det = a * (d * f - e * e) - b * (b * f - c * e) + c * (b * e - c * d);
+          if (det < SINGULAR) continue;
+          const k1 = r[i] * (d * f - e * e) - b * (r[j] * f - r[k] * e) + c * (r[j] * e - r[k] * d);
+          const k2 = a * (r[j] * f - r[k] * e) - r[i] * (b * f - c * e) + c * (b * r[k] - c * r[j]);
+          const k3 = a * (d * r[k] - e * r[j]) - b * (b * r[k] - c * r[j]) + r[i] * (b * e - c * d);
+          if (k1 >= 0 && k2 >= 0 && k3 >= 0) offer([i, j, k], [k1 / det, k2 / det, k3 / det]);
+        }
       }
     }
-    return found.map(({ pair }) => pair);
+    return found;
   }
 }
+
+/** Directions by their place in the grid; ambient, then the strength of each; what they leave. */
+interface GridChoice {
+  choice: number[];
+  strengths: number[];
+  error: number;
+}
+const SINGULAR = 1e-9;
 
 /** Directions over the sphere, a grid step apart. */
 function sphere(): Direction[] {
@@ -247,41 +259,4 @@ function solveDamped(normal: readonly (readonly number[])[], right: readonly num
     }
   }
   return m.map((row, k) => row[n] / row[k]);
-}
-
-/** Unknowns at or above 0: the solution of all of them, or else the best of those with some left out. */
-function nonNegative(normal: readonly Float64Array[], right: Float64Array, square: number): { strengths: number[]; error: number } {
-  const count = right.length;
-  let best = { strengths: new Array<number>(count).fill(0), error: square };
-  const all = (1 << count) - 1;
-  for (let used = all; used > 0; used--) {
-    const solution = solveSet(normal, right, used);
-    if (!solution) continue;
-    const error = Math.max(0, square - solution.reduce((sum, k, i) => sum + k * right[i], 0));
-    if (error < best.error) best = { strengths: solution, error };
-    if (used === all) break;
-  }
-  return best;
-}
-
-/** Gaussian elimination over the chosen unknowns; @returns undefined if singular or one comes out below 0. */
-function solveSet(normal: readonly Float64Array[], right: Float64Array, used: number): number[] | undefined {
-  const index = Array.from(right.keys()).filter((i) => used & (1 << i));
-  const m = index.map((i) => [...index.map((j) => normal[i][j]), right[i]]);
-  const n = index.length;
-  for (let k = 0; k < n; k++) {
-    if (m[k][k] < 1e-9) return undefined;
-    for (let i = k + 1; i < n; i++) {
-      const f = m[i][k] / m[k][k];
-      for (let j = k; j <= n; j++) m[i][j] -= f * m[k][j];
-    }
-  }
-  const out = new Array<number>(right.length).fill(0);
-  for (let k = n - 1; k >= 0; k--) {
-    let v = m[k][n];
-    for (let j = k + 1; j < n; j++) v -= m[k][j] * out[index[j]];
-    out[index[k]] = v / m[k][k];
-    if (!(out[index[k]] >= 0)) return undefined;
-  }
-  return out;
 }

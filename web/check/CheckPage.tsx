@@ -255,7 +255,7 @@ function Stage({ check, shown, findings, previous, cause, marking, onMarked }: {
 
 /** Readings that speak of the photograph of each kind. */
 const speaksOf: Partial<Record<PictureKind, string[]>> = {
-  plate: ['coverage', 'spread', 'tilt', 'bulge', 'mismatch', 'wrinkle', 'level', 'clipped', 'purity', 'noise'],
+  plate: ['coverage', 'spread', 'tilt', 'bulge', 'sides', 'mismatch', 'wrinkle', 'level', 'clipped', 'purity', 'noise'],
   people: ['shadow', 'bounce', 'nearColour', 'edge', 'smear'],
   'grey card': ['exposure', 'whiteBalance', 'cardScreen'],
 };
