@@ -136,3 +136,39 @@ describe('plan and shoot', () => {
     expect((await run(...['shoot', await planFile(folder), '--out', folder, '--people', 'nobody'])).err).toContain('--people');
   }, 60_000);
 });
+
+describe('silent-lawn check', () => {
+  test('reads a test frame with its plate: readings, causes, exit code by readiness', async () => {
+    const { seededSet, shotsOf, takeFrame } = await import('../core/studio/index.ts');
+    const { fromRaster } = await import('../server/pictures/encode.ts');
+    const set = seededSet(4500, ['overlit'], 480, [0.8, 1]);
+    const shots = shotsOf(set, 4500, 480);
+    const files = { people: join(folder, 'test-frame.jpg'), plate: join(folder, 'plate.jpg') };
+    for (const kind of ['people', 'plate'] as const) await fromRaster(takeFrame(set.plan, shots[kind]).frame).toColourspace('srgb').jpeg({ quality: 92, chromaSubsampling: '4:2:0' }).toFile(files[kind]);
+    const { code, out } = await run('check', files.people, '--plate', files.plate, '--json');
+    expect(code).toBe(1);
+    const report = JSON.parse(out);
+    expect(report).toMatchObject({ found: true, ready: false, jpeg: { halvedChroma: true } });
+    expect(Math.abs(report.jpeg.quality - 92)).toBeLessThanOrEqual(2);
+    expect(report.causes.map(({ id }: { id: string }) => id)).toContain('overlit');
+    const words = await run('check', files.people, '--plate', files.plate);
+    expect(words.out).toMatch(/^Not ready: \d+ min by hand/);
+    expect(words.out).toContain('! Level of the screen');
+  }, 60_000);
+
+  test.each([
+    [['check'], 2, /FILE: expected one test frame/],
+    [['check', 'nowhere.jpg'], 1, /nowhere.jpg: the file does not exist/],
+    [['check', 'a.jpg', '--plane', 'b.jpg'], 2, /plane/],
+  ])('%s', async (args, code, message) => {
+    const outcome = await run(...args);
+    expect(outcome.code).toBe(code);
+    expect(outcome.err).toMatch(message);
+  });
+
+  test('a picture without a screen says so', async () => {
+    const { code, err } = await run('check', samples['no-screen.jpg']);
+    expect(code).toBe(1);
+    expect(err).toContain('no green or blue screen');
+  });
+});

@@ -1,7 +1,7 @@
 import { Button } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import type { Check, Findings, PictureKind, Problem, Setup } from '../../contract/index.ts';
 import { demoPeople, type SubjectName } from '../../core/studio/index.ts';
 import { StopsMap } from '../shared/StopsMap.tsx';
@@ -134,9 +134,6 @@ function Round({ setup, setups, rounds, check, onChoose }: { setup: Setup; setup
           </label>
         )}
         {check && <PictureSlots check={check} shown={shown as PictureKind} busy={busy ? (busy.kind ?? 'people') : undefined} canTake={plan !== undefined} onShow={setView} onFile={(file, kind) => void receive([file], kind)} onTake={(kind) => void take(kind)} onRemove={(kind) => void attempt(api.removeTestPicture(check.id, kind))} />}
-        <p className="quiet check-foot">
-          <Link to="/rehearsal">Rehearse with hidden faults</Link>
-        </p>
       </aside>
       <section className="plate" aria-label="Photograph and findings on it">
         <div className="views" role="group" aria-label="View">

@@ -23,7 +23,8 @@ export function Head({ shoot }: { shoot?: Shoot }) {
             Take back: {step.label}
           </Button>
         )}
-        {shoot && <Link to="/">All shoots</Link>}
+        <Link to="/rehearsal">Rehearsal</Link>
+        <Link to="/">All shoots</Link>
       </span>
     </div>
   );

@@ -1,0 +1,117 @@
+import { readFile } from 'node:fs/promises';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { eq } from 'drizzle-orm';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { Check, Shoot, ShootDetail, TestPictureResult } from '../contract/index.ts';
+import { startingPlan } from '../core/plan/index.ts';
+import { seededSet, shotsOf, takeFrame } from '../core/studio/index.ts';
+import { createApp } from '../server/app.ts';
+import { checks, testPictures } from '../server/database/schema.ts';
+import { Events } from '../server/events.ts';
+import { JobRunner } from '../server/jobs/runner.ts';
+import { fromRaster } from '../server/pictures/encode.ts';
+import { fixture, type Fixture } from './fixture.ts';
+
+describe('rounds of test frames over HTTP', () => {
+  let f: Fixture;
+  let server: Server;
+  let events: Events;
+  let runner: JobRunner;
+  let base: string;
+  let setupId: number;
+  let shootId: number;
+  const frames: Record<string, Buffer> = {};
+
+  beforeAll(async () => {
+    f = await fixture();
+    events = new Events();
+    runner = new JobRunner(f.database, f.store, f.storeFolder, events);
+    server = createServer(createApp({ instance: 'test', database: f.database, store: f.store, events, runner, demo: { done: 0, total: 0 } }, f.storeFolder));
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+    const shoot = await send<Shoot>('POST', '/shoots', { name: 'Checked', date: '2026-06-13' });
+    shootId = shoot.id;
+    setupId = (await send<ShootDetail>('GET', `/shoots/${shoot.id}`)).setups[0].id;
+    const set = seededSet(4400, [], 480);
+    const shots = shotsOf(set, 4400, 480);
+    for (const kind of ['people', 'plate'] as const) frames[kind] = await fromRaster(takeFrame(set.plan, shots[kind]).frame).toColourspace('srgb').jpeg({ quality: 92 }).toBuffer();
+  });
+  afterAll(async () => {
+    events.close();
+    await runner.stop();
+    server.close();
+    server.closeAllConnections();
+    await f.close();
+  });
+  const send = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
+    const raw = Buffer.isBuffer(body);
+    const response = await fetch(base + path, { method, headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' }, body: raw ? new Uint8Array(body) : body === undefined ? undefined : JSON.stringify(body) });
+    return (response.status === 204 ? undefined : await response.json()) as T;
+  };
+  const add = (id: number, name: string, content: Buffer, kind = ''): Promise<TestPictureResult> => send('POST', `/checks/${id}/pictures?name=${name}${kind && `&kind=${kind}`}`, content);
+
+  test('pictures are recognised, read, replaced and removed; files go when nothing needs them', async () => {
+    const check = await send<Check>('POST', `/setups/${setupId}/checks`);
+    expect(check).toMatchObject({ setupId, pictures: [], findings: null, signedAt: null });
+    expect(await send('PUT', `/checks/${check.id}/signature`)).toMatchObject({ reason: expect.stringContaining('no readings'), remedy: expect.any(String) });
+    const plate = await add(check.id, 'empty.jpg', frames.plate);
+    expect(plate).toMatchObject({ outcome: 'stored', kind: 'plate' });
+    const people = await add(check.id, 'frame.jpg', frames.people);
+    if (people.outcome !== 'stored') throw new Error(people.reason);
+    expect(people.kind).toBe('people');
+    expect(people.check.findings?.readings.map(({ id }) => id)).toEqual(expect.arrayContaining(['spread', 'noise', 'shadow']));
+    expect(people.check.pictures.map(({ kind }) => kind).sort()).toEqual(['people', 'plate']);
+    const view = await fetch(`${base}/checks/${check.id}/pictures/people/view`);
+    expect((await sharp(Buffer.from(await view.arrayBuffer())).metadata()).height).toBe(720);
+
+    const [row] = await f.database.select().from(testPictures).where(eq(testPictures.kind, 'people'));
+    const file = f.store.path(row.file);
+    const replaced = await add(check.id, 'other.jpg', frames.plate, 'people');
+    expect(replaced).toMatchObject({ outcome: 'stored', kind: 'people' });
+    await expect(readFile(file)).rejects.toThrow();
+    expect(await send('DELETE', `/checks/${check.id}/pictures/people`)).toMatchObject({ pictures: [{ kind: 'plate' }] });
+    expect(await send('DELETE', `/checks/${check.id}/pictures/people`)).toMatchObject({ reason: expect.stringContaining('does not exist') });
+    await send('DELETE', `/checks/${check.id}`);
+    expect((await send<ShootDetail>('GET', `/shoots/${shootId}`)).checks).toEqual([]);
+  }, 120_000);
+
+  test('signing off lists what is open; another picture opens it again', async () => {
+    const check = await send<Check>('POST', `/setups/${setupId}/checks`);
+    await add(check.id, 'empty.jpg', frames.plate);
+    const signed = await send<Check>('PUT', `/checks/${check.id}/signature`);
+    expect(signed.signedAt).not.toBeNull();
+    expect(signed.openPoints.length).toBe(signed.findings?.readings.filter(({ verdict }) => verdict === 'beyond').length);
+    const after = await add(check.id, 'frame.jpg', frames.people);
+    expect(after.outcome === 'stored' && after.check.signedAt).toBeNull();
+  }, 60_000);
+
+  test('a reading that a kill cut short is made up for', async () => {
+    const check = await send<Check>('POST', `/setups/${setupId}/checks`);
+    await add(check.id, 'empty.jpg', frames.plate);
+    await f.database.update(checks).set({ findings: null }).where(eq(checks.id, check.id));
+    expect((await send<Check>('POST', `/checks/${check.id}/reading`)).findings?.found).toBe(true);
+  }, 60_000);
+
+  test('what is no picture, has no screen, or is asked of another shoot is refused with a remedy', async () => {
+    const check = await send<Check>('POST', `/setups/${setupId}/checks`);
+    expect(await add(check.id, 'broken.jpg', Buffer.from('no picture'))).toMatchObject({ outcome: 'refused', name: 'broken.jpg', reason: expect.any(String), remedy: expect.any(String) });
+    const wall = await sharp({ create: { width: 200, height: 150, channels: 3, background: '#b0a090' } }).jpeg().toBuffer();
+    expect(await add(check.id, 'wall.jpg', wall)).toMatchObject({ outcome: 'refused', reason: expect.stringContaining('no green or blue screen') });
+    expect(await add(check.id, 'wall.jpg', wall, 'plate')).toMatchObject({ outcome: 'stored', check: { findings: { found: false } } });
+    expect(await send('POST', `/checks/${check.id}/shots`, { planId: 9999, kind: 'plate', people: [] })).toMatchObject({ reason: expect.stringContaining('planId') });
+    expect(await send('PATCH', `/checks/${check.id}`, { marks: { ball: { x: 0.5, y: 0.5, radius: -1 } } })).toMatchObject({ reason: expect.stringContaining('marks.ball.radius') });
+    expect(await send('POST', '/setups/9999/checks')).toMatchObject({ reason: expect.stringContaining('setup') });
+    expect(await send('GET', `/checks/${check.id}/pictures/elephant/view`)).toMatchObject({ reason: expect.stringContaining('kind') });
+  }, 60_000);
+
+  test('the stand-in camera takes test frames of a plan of the shoot', async () => {
+    const plan = startingPlan('Hall', '2026-06-13');
+    const row = await send<{ id: number }>('POST', `/shoots/${shootId}/plans`, { plan: { ...plan, camera: { ...plan.camera, pixelsAcross: 300, pixelsDown: 450 } }, setupId });
+    const check = await send<Check>('POST', `/setups/${setupId}/checks`);
+    const taken = await send<Check>('POST', `/checks/${check.id}/shots`, { planId: row.id, kind: 'plate', people: [], seed: 3 });
+    expect(taken.pictures).toMatchObject([{ kind: 'plate', width: 300, height: 450 }]);
+    expect(taken.findings?.difference?.lamps.map(({ name }) => name)).toEqual(expect.arrayContaining(['Screen lamp left', 'Screen lamp right']));
+  }, 60_000);
+});
