@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { jpegFacts } from '../core/image/jpegFacts.ts';
 import type { EncodedRaster } from '../core/image/raster.ts';
 import { reportOn, type Plan, type Vec } from '../core/plan/index.ts';
-import { noiseAt, sensorNoise } from '../core/plan/exposure.ts';
+import { linearTable } from '../core/colour/transfer.ts';
 import { angleBetween, anglesOf, checkSetup, type CauseId } from '../core/screen/index.ts';
 import { seededSet, shotsOf, takeFrame, type TakenFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
@@ -45,7 +45,6 @@ export default async function checkCase(one: CheckCase): Promise<CheckResult> {
   const { width, height } = plate.raster;
   const missing = report.outline?.missing;
   const sides = missing && (Object.keys(missing) as (keyof typeof missing)[]).map((side) => (missing[side] - truth.coverage.missing[side].pixels / (side === 'left' || side === 'right' ? set.plan.camera.pixelsAcross : set.plan.camera.pixelsDown)) * (side === 'left' || side === 'right' ? 1 : height / width));
-  const level = truth.exposure && truth.exposure.mean[set.plan.screen.colour === 'blue' ? 2 : 1];
   return {
     seed: one.seed,
     causes: one.causes,
@@ -53,10 +52,25 @@ export default async function checkCase(one: CheckCase): Promise<CheckResult> {
     ready: report.ready,
     spreadError: report.spread && truth.evenness ? report.spread.spread - truth.evenness.spread : undefined,
     spreadErrorBehind: behind.spread && truth.evenness ? behind.spread.spread - truth.evenness.spread : undefined,
-    noiseRatio: report.noise && level ? level / (report.noise.signalToNoise * noiseAt(sensorNoise(set.plan.camera), level)) : undefined,
+    noiseRatio: report.noise && 1 / (report.noise.signalToNoise * noiseIn(plate.raster, takeFrame(set.plan, { ...shots.plate, noiseless: true }).frame, set.plan.screen.colour === 'blue' ? 2 : 1)),
     boundaryError: sides && Math.max(...sides.map(Math.abs)),
     ballError: report.ball && angleBetween(report.ball, keyDirection(set.plan)),
   };
+}
+
+/** Noise of the file as it is read, against its picture without noise: standard deviation of the screen's channel as a share of its level. */
+function noiseIn(noisy: EncodedRaster, clean: EncodedRaster, channel: 1 | 2): number {
+  const a = linearTable(noisy.data);
+  const b = linearTable(clean.data);
+  let squares = 0;
+  let level = 0;
+  for (let o = channel; o < noisy.data.length; o += 3) {
+    const truth = b[clean.data[o]];
+    squares += (a[noisy.data[o]] - truth) ** 2;
+    level += truth;
+  }
+  const count = noisy.data.length / 3;
+  return Math.sqrt(squares / count) / (level / count);
 }
 
 /** Direction of the key from where the ball hangs. */

@@ -1,9 +1,17 @@
 import type { EncodedRaster, LinearRaster, Mask, Plane } from '../image/raster.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
+import { growMask } from '../image/growMask.ts';
+import { insideOf, outlineOf, type Outline } from '../screen/outline.ts';
+import { edgeBlurOf } from '../screen/edges.ts';
 import { fitScreenModel } from '../screen/screenModel.ts';
 import { surveyScreen, type Survey } from '../screen/survey.ts';
 import { candidateFields } from './candidates.ts';
-import { classifyRegions, type GreenPatch } from './regions.ts';
+import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
+import type { GreenPatch } from './ledger.ts';
+import { classifyRegions, Region, softenCore } from './regions.ts';
+import { PixelSolver } from './solver.ts';
+import { boxBlur } from '../image/boxBlur.ts';
+import { createMask, createPlane } from '../image/raster.ts';
 import type { Recipe } from './recipe.ts';
 
 /** What is decided at reduced size, before any full-size pixel is touched. */
@@ -19,13 +27,18 @@ export interface Analysis {
   kept: Mask;
   /** Where solved coverage turns into full coverage; see Regions. */
   solidity: Plane;
-  lift: Plane;
+  /** Coverage beyond the screen's edge, −1 within it. */
+  beyond: Plane;
   /** Patches of screen-like colour inside the person, largest first. */
   patches: GreenPatch[];
+  /** For each reduced pixel the number of its patch, from 1 on; 0: none. */
+  labels: Uint16Array;
   /** Candidate foreground colours, each a field at reduced size. */
   candidates: LinearRaster[];
   /** Noise of the screen's primary channel, standard deviation as a share of its level, full size. */
   noise: number;
+  /** How the file stores colour. */
+  halving: ChromaHalving;
 }
 
 /** The decisions are taken on about this many pixels, whatever the size of the frame. */
@@ -41,19 +54,132 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const survey = surveyScreen(reduced);
   if (!survey) return undefined;
   const model = fitScreenModel(reduced, survey);
-  const { regions, kept, solidity, lift, patches, solid } = classifyRegions(reduced, model, survey, recipe);
+  const outline = outlineOf(model.clear);
+  const outside = outsideOf(outline, model.clear);
+  const { regions, kept, strands, masses, zone, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, edgeCells(frame, model.clear, factor));
+  const candidates = candidateFields(reduced, { solid, masses, zone, regions }, survey.channel);
+  const noise = measureNoise(frame, model.clear, factor, survey.channel);
+  settleStrands(reduced, model.screen, candidates, strands, regions, noise);
+  const beyond = followBeyond(reduced, regions, outside);
   return {
     survey,
     factor,
     screen: model.screen,
     regions,
     kept,
-    solidity,
-    lift,
+    solidity: softenCore(regions),
+    beyond,
     patches,
-    candidates: candidateFields(reduced, solid, regions),
-    noise: measureNoise(frame, model.clear, factor, survey.channel),
+    labels,
+    candidates,
+    noise,
+    halving: detectHalving(frame),
   };
+}
+
+/** Less of the frame than this is no screen but a misunderstanding. */
+const LEAST_INSIDE = 0.3;
+/** The screen's hem, share of the frame's width, goes with what lies beyond it. */
+const HEM = 0.004;
+
+/** What lies beyond the screen: walls, stands, lamps. */
+function outsideOf({ polygon, share, missing }: Outline, { width, height }: Mask): Mask {
+  const outside = createMask(width, height);
+  if (share < LEAST_INSIDE || Object.values(missing).every((strip) => strip === 0)) return outside;
+  const inside = insideOf(polygon, width, height);
+  const hem = Math.max(1, Math.round(HEM * width));
+  // Only from the sides where something is missing; the frame's own edge has no hem.
+  const shrunk = growMask(inside, -hem);
+  for (let p = 0; p < outside.data.length; p++) {
+    const x = p % width;
+    const y = (p / width) | 0;
+    const atEdge = (x < hem && !missing.left) || (x >= width - hem && !missing.right) || (y < hem && !missing.top) || (y >= height - hem && !missing.bottom);
+    outside.data[p] = (atEdge ? inside : shrunk).data[p] ? 0 : 1;
+  }
+  return outside;
+}
+
+/** How far the colour of what is followed beyond the screen may stray from where it crosses, and from neighbour to neighbour, relative. */
+const FOLLOWED = 0.35;
+const FOLLOWED_STEP = 0.06;
+/** Half the width of the thinnest limb, share of the frame's width. */
+const THINNEST = 0.01;
+
+/**
+ * Beyond the screen there is nothing to unmix with: all of it goes, but for the person's own surfaces that cross its
+ * edge and go on smoothly. Sets `regions` there. @returns coverage beyond the screen, −1 inside it.
+ */
+function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Plane {
+  const { width, height } = outside;
+  const beyond = createPlane(width, height);
+  const seeds = new Int32Array(width * height).fill(-1);
+  const stack: number[] = [];
+  const near = (p: number, q: number, bound: number): boolean => {
+    for (let c = 0; c < 3; c++) if (Math.abs(data[p * 3 + c] - data[q * 3 + c]) > bound * (Math.max(data[p * 3 + c], data[q * 3 + c]) + 0.02)) return false;
+    return true;
+  };
+  const visit = (p: number, q: number): void => {
+    if (!outside.data[q] || seeds[q] >= 0 || !near(p, q, 2 * FOLLOWED_STEP) || !near(seeds[p], q, FOLLOWED)) return;
+    seeds[q] = seeds[p];
+    beyond.data[q] = 1;
+    stack.push(q);
+  };
+  for (let p = 0; p < regions.data.length; p++) {
+    if (outside.data[p] || regions.data[p] !== Region.core) continue;
+    seeds[p] = p;
+    stack.push(p);
+  }
+  for (let p = stack.pop(); p !== undefined; p = stack.pop()) {
+    const x = p % width;
+    if (x > 0) visit(p, p - 1);
+    if (x < width - 1) visit(p, p + 1);
+    if (p >= width) visit(p, p - width);
+    if (p < width * (height - 1)) visit(p, p + width);
+  }
+  // Thin runs along stands are no limbs; small holes are.
+  const radius = Math.max(1, Math.round(THINNEST * width));
+  const followed: Mask = { width, height, data: Uint8Array.from(beyond.data, (v, p) => (v || (!outside.data[p] && regions.data[p] === Region.core) ? 1 : 0)) };
+  const limbs = growMask(growMask(growMask(growMask(followed, -radius), 2 * radius), -2 * radius), radius);
+  for (let p = 0; p < beyond.data.length; p++) beyond.data[p] = limbs.data[p];
+  const soft = boxBlur(beyond, 1);
+  for (let p = 0; p < outside.data.length; p++) {
+    if (!outside.data[p]) soft.data[p] = -1;
+    else regions.data[p] = soft.data[p] > 0 ? Region.fringe : Region.clear;
+  }
+  return soft;
+}
+
+/** Width of the person's sharp outlines in reduced pixels, and a little more. */
+function edgeCells(frame: EncodedRaster, clear: Mask, factor: number): number {
+  const person: Mask = { ...clear, data: clear.data.map((v) => 1 - v) };
+  const blur = edgeBlurOf(frame, person, clear, factor)?.blur ?? USUAL_BLUR;
+  return 1.5 + (EDGE_BLURS * blur) / factor;
+}
+/** Full-size pixels, where no outline is sharp enough to tell. */
+const USUAL_BLUR = 3;
+const EDGE_BLURS = 1.6;
+
+/** Mean coverage of strands, as solved from purer ones, from which they are solid. */
+const SOLID_STRANDS = 0.96;
+
+/** Strands that purer ones explain as solid become core. Single places scatter, so each counts with those around it. */
+function settleStrands(frame: LinearRaster, screen: LinearRaster, candidates: LinearRaster[], strands: Mask, regions: Mask, noise: number): void {
+  const { width, height } = frame;
+  const coverage = createPlane(width, height);
+  const weight = createPlane(width, height);
+  const solver = new PixelSolver(Math.max(0.012, noise), candidates.length);
+  const I = new Float32Array(3);
+  const B = new Float32Array(3);
+  for (let p = 0; p < strands.data.length; p++) {
+    if (!strands.data[p]) continue;
+    I.set(frame.data.subarray(p * 3, p * 3 + 3));
+    B.set(screen.data.subarray(p * 3, p * 3 + 3));
+    coverage.data[p] = solver.coverage(I, B, candidates, p);
+    weight.data[p] = 1;
+  }
+  const mean = boxBlur(coverage, 2).data;
+  const share = boxBlur(weight, 2).data;
+  for (let p = 0; p < strands.data.length; p++) if (strands.data[p] && mean[p] >= SOLID_STRANDS * share[p]) regions.data[p] = Region.core;
 }
 
 /**

@@ -1,28 +1,36 @@
 import { nearestFeature } from '../image/distance.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
 import { createLinear, type LinearRaster, type Mask } from '../image/raster.ts';
-import { Region } from './regions.ts';
+import { Region, type Regions } from './regions.ts';
 
 /** How many reduced pixels behind the nearest sure pixel of the person further samples are taken. */
-const DEPTHS = [0, 5, 14];
+const DEPTHS = [0, 6, 20];
+/** Strands farther away than this share of the height say nothing about a place. */
+const STRANDS_REACH = 0.15;
 
 /**
- * Colours that the foreground may have at each fringe pixel, as fields at reduced size: the nearest sure pixel of
- * the person, two further inside along the same line (the rim is lit differently from what lies behind it), and a
+ * Colours that the foreground may have at each fringe pixel, as fields at reduced size: the nearest sure pixel of the
+ * person, two further inside along the same line (the rim is lit differently from what lies behind it), and a
  * smooth average of all that is sure nearby. They compete in the fringe solve; no single one is right everywhere.
+ * Among strands only samples of strands count: skin mixed with the screen looks like fair hair.
+ * @param masses 1 in masses of hair. @param zone 1 in and around them.
  */
-export function candidateFields(frame: LinearRaster, solid: Mask, regions: Mask): LinearRaster[] {
+export function candidateFields(frame: LinearRaster, { solid, masses, zone, regions }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions'>, channel: 1 | 2): LinearRaster[] {
   const { width, height } = frame;
   const average = fillUnknown(frame, solid);
   if (!solid.data.includes(1)) return [average];
-  const { index } = nearestFeature(solid);
-  const smooth = averageSolid(frame, solid);
+  const any = nearestFeature(solid);
+  const hair: Mask = { width, height, data: solid.data.map((v, p) => (v && masses.data[p] ? 1 : 0)) };
+  const ofHair = hair.data.includes(1) ? nearestFeature(hair) : any;
+  const smooth = averageSolid(frame, solid, channel);
   const fields = DEPTHS.map(() => createLinear(width, height));
-  for (let p = 0; p < index.length; p++) {
+  for (let p = 0; p < regions.data.length; p++) {
     if (regions.data[p] === Region.clear) continue;
     const x = p % width;
     const y = (p / width) | 0;
-    const nearest = index[p];
+    const among = zone.data[p] && ofHair.distance[p] < STRANDS_REACH * height;
+    const nearest = (among ? ofHair : any).index[p];
+    const allowed = among ? hair : solid;
     const nx = nearest % width;
     const ny = (nearest / width) | 0;
     const length = Math.hypot(nx - x, ny - y);
@@ -32,29 +40,50 @@ export function candidateFields(frame: LinearRaster, solid: Mask, regions: Mask)
       const sx = Math.max(0, Math.min(width - 1, Math.round(nx + ux * DEPTHS[k])));
       const sy = Math.max(0, Math.min(height - 1, Math.round(ny + uy * DEPTHS[k])));
       let s = sy * width + sx;
-      if (!solid.data[s]) s = nearest;
+      if (!allowed.data[s]) s = nearest;
       fields[k].data.set(smooth.data.subarray(s * 3, s * 3 + 3), p * 3);
     }
   }
   return [...fields, average];
 }
 
-/** 5×5 mean over sure pixels only, so that one noisy or patterned pixel does not speak for its place. */
-function averageSolid(frame: LinearRaster, solid: Mask): LinearRaster {
+/** Half the side of the square over which samples are averaged, reduced pixels. */
+const AROUND = 3;
+
+/**
+ * Mean over the purer half of the sure pixels around: those that lean least to the screen's colour. Between hairs the
+ * screen shines through even where the hair looks dense, and what leans to the screen there is not the hair's own.
+ */
+function averageSolid(frame: LinearRaster, solid: Mask, channel: 1 | 2): LinearRaster {
   const { width, height, data } = frame;
   const out = createLinear(width, height);
+  const leans = new Float32Array(width * height);
+  for (let p = 0; p < leans.length; p++) if (solid.data[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const p = y * width + x;
       if (!solid.data[p]) continue;
+      const y0 = Math.max(0, y - AROUND);
+      const y1 = Math.min(height - 1, y + AROUND);
+      const x0 = Math.max(0, x - AROUND);
+      const x1 = Math.min(width - 1, x + AROUND);
+      let mean = 0;
+      let count = 0;
+      for (let yy = y0; yy <= y1; yy++) {
+        for (let q = yy * width + x0; q <= yy * width + x1; q++) {
+          if (!solid.data[q]) continue;
+          mean += leans[q];
+          count++;
+        }
+      }
+      mean /= count;
       let r = 0;
       let g = 0;
       let b = 0;
       let n = 0;
-      for (let yy = Math.max(0, y - 2); yy <= Math.min(height - 1, y + 2); yy++) {
-        for (let xx = Math.max(0, x - 2); xx <= Math.min(width - 1, x + 2); xx++) {
-          const q = yy * width + xx;
-          if (!solid.data[q]) continue;
+      for (let yy = y0; yy <= y1; yy++) {
+        for (let q = yy * width + x0; q <= yy * width + x1; q++) {
+          if (!solid.data[q] || leans[q] > mean + 1e-6) continue;
           r += data[q * 3];
           g += data[q * 3 + 1];
           b += data[q * 3 + 2];

@@ -3,6 +3,7 @@ import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import type { Analysis } from './analysis.ts';
+import { ChromaReader } from './chromaRepair.ts';
 import { sampleBilinear, type Matte } from './matte.ts';
 import type { Recipe } from './recipe.ts';
 
@@ -28,6 +29,7 @@ export function finishCut(
   const green = channels === 1 ? 0 : 1;
   const blue = channels === 1 ? 0 : 2;
   const levels = coverageTable(recipe, analysis.noise);
+  const reader = new ChromaReader(frame, analysis.halving);
   const B = new Float32Array(3);
   const F = new Float32Array(3);
   const near = candidates[Math.min(1, candidates.length - 1)];
@@ -36,6 +38,7 @@ export function finishCut(
     const cellRow = ((y / factor) | 0) * kept.width;
     for (let x = 0; x < width; x++) {
       const p = y * width + x;
+      const raw = matte.alpha[p] / 65535;
       const coverage = levels[matte.alpha[p]];
       if (coverage === 0) continue;
       const alpha = Math.round(coverage * white);
@@ -44,10 +47,15 @@ export function finishCut(
       const o = p * 4;
       const cell = cellRow + ((x / factor) | 0);
       out[o + 3] = alpha;
-      F[0] = table[data[i]];
-      F[1] = table[data[i + green]];
-      F[2] = table[data[i + blue]];
-      const solid = coverage >= 1;
+      const solid = raw >= 1;
+      if (solid) {
+        F[0] = table[data[i]];
+        F[1] = table[data[i + green]];
+        F[2] = table[data[i + blue]];
+      } else {
+        reader.read(x, y);
+        F.set(reader.value);
+      }
       if (solid && (kept.data[cell] || !exceeds(F, survey.channel))) {
         out[o] = data[i];
         out[o + 1] = data[i + green];
@@ -55,7 +63,7 @@ export function finishCut(
         continue;
       }
       sampleBilinear(screen.data, screen.width, screen.height, (x + 0.5) / factor - 0.5, sy, B);
-      if (!solid) unmix(F, B, coverage, near.data, cell * 3);
+      if (!solid) unmix(F, B, raw, near.data, cell * 3);
       if (!kept.data[cell]) removeSpill(F, B, survey.channel, recipe.spill, solid ? 0 : keyOf(near.data, cell * 3, survey.channel));
       out[o] = encode(F[0]);
       out[o + 1] = encode(F[1]);
@@ -65,14 +73,24 @@ export function finishCut(
   return { width, height, channels: 4, data: out };
 }
 
-/** Raw coverage 0–65535 → final coverage 0–1. Noise lifts the floor: what noise alone can reach is not hair. */
+/**
+ * Raw coverage 0–65535 → final coverage 0–1: up to the floor clear, from the ceiling on solid, and between them as it was
+ * solved but for a short way beside each. Noise lifts the floor: what noise alone can reach is not hair.
+ */
 function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number): Float32Array {
   const table = new Float32Array(65536);
   const floor = recipe.floor === 0 ? 0 : Math.max(recipe.floor, Math.min(0.25, 3 * noise));
-  const span = Math.max(0.01, recipe.ceiling - floor);
-  for (let i = 0; i < table.length; i++) table[i] = Math.max(0, Math.min(1, (i / 65535 - floor) / span));
+  const ceiling = Math.max(floor + 0.02, recipe.ceiling);
+  const low = floor * WAY;
+  const high = (1 - ceiling) * WAY;
+  for (let i = 0; i < table.length; i++) {
+    const a = i / 65535;
+    table[i] = a <= floor ? 0 : a >= ceiling ? 1 : a < floor + low ? (a * (a - floor)) / low : a > ceiling - high ? 1 - ((1 - a) * (ceiling - a)) / high : a;
+  }
   return table;
 }
+/** Length of the way beside floor and ceiling, in units of them. */
+const WAY = 1;
 
 /** F ← (I − (1−a)·B)/a; where a is small that is mostly noise, so the nearby sure colour takes over. */
 function unmix(F: Float32Array, B: Float32Array, coverage: number, near: Float32Array, o: number): void {

@@ -4,4 +4,5 @@ export { solveMatte, type Matte } from './matte.ts';
 export { finishCut } from './finish.ts';
 export { judgeQuality, doubtFacts, type Doubt, type Quality } from './quality.ts';
 export { defaultRecipe, recipeSettings, type Recipe, type SettingFacts } from './recipe.ts';
-export { Region, type GreenPatch } from './regions.ts';
+export { type GreenPatch } from './ledger.ts';
+export { Region } from './regions.ts';

@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import type { Analysis } from './analysis.ts';
 import { sampleBilinear, type Matte } from './matte.ts';
 import { doubtFacts, judgeQuality } from './quality.ts';
-import { Region, type GreenPatch } from './regions.ts';
+import { type GreenPatch } from './ledger.ts';
+import { Region } from './regions.ts';
 
 function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[] }): Analysis {
   const data = new Uint8Array(100).fill(Region.clear);

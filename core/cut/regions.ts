@@ -1,29 +1,17 @@
 import { boxBlur } from '../image/boxBlur.ts';
-import { components, replaceSmall } from '../image/components.ts';
+import { replaceSmall } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
+import { maxFilter } from '../image/maxFilter.ts';
+import { roughness } from '../image/roughness.ts';
 import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
 import type { Survey } from '../screen/survey.ts';
+import { greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
 import type { Recipe } from './recipe.ts';
 
 /** Where the answer is known and where it has to be solved. */
 export const Region = { clear: 0, fringe: 1, core: 2 } as const;
-
-/** A patch of screen-like colour in or beside the person, with what speaks for and against it. */
-export interface GreenPatch {
-  /** Bounding box in reduced pixels: left, top, right, bottom (exclusive). */
-  box: [number, number, number, number];
-  /** Share of the frame, 0–1. */
-  share: number;
-  /** Least coverage that the darkest and brightest channel prove, mean over the patch, 0–1. */
-  provenCoverage: number;
-  /** Chromaticity distance from the screen at that place. */
-  chromaDistance: number;
-  verdict: 'keep' | 'remove';
-  /** True where the evidence lies so near the limit that the verdict may be wrong. */
-  doubtful: boolean;
-}
 
 export interface Regions {
   regions: Mask;
@@ -31,11 +19,14 @@ export interface Regions {
   kept: Mask;
   /** 1 where the reduced pixel is surely person alone, so that its colour may serve as a sample. */
   solid: Mask;
-  /** 0 where coverage is as solved, 1 where it is surely full; between the two along the edge of the core. */
-  solidity: Plane;
-  /** 0 near anything clear, 1 deep inside the person, where nearly full coverage is full. */
-  lift: Plane;
+  /** 1 in strands near the screen that seem solid but may let it shine through. */
+  strands: Mask;
+  /** 1 in masses of hair; and in and around them. */
+  masses: Mask;
+  zone: Mask;
   patches: GreenPatch[];
+  /** For each reduced pixel the number of its patch, from 1 on; 0: none. */
+  labels: Uint16Array;
 }
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
@@ -46,34 +37,40 @@ const bounds = {
   coreProven: 0.9,
   /** Clear islands and specks smaller than this share of the frame are not believed. */
   speckShare: 0.000015,
-  /** A green patch smaller than this share of the frame is left to the unmixing. */
-  patchShare: 0.0004,
   /** How far inside the core-like area core begins, share of the frame's height. */
   coreInset: 0.004,
   /** How far inside samples of the person's colour are taken, share of the frame's height. */
   sampleInset: 0.008,
-  /** A kept patch has this sum of proven coverage and chromaticity distance, and this distance, at “green kept” 0; none at 1. */
-  keepEvidence: 1.64,
-  keepDistance: 0.2,
-  /** A verdict is doubtful within this logarithm of the limit, for patches from this share of the frame on. */
-  doubtRange: 0.2,
-  doubtShare: 0.002,
   /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
   keepClosing: 0.02,
   closingKey: 1.02,
+  /** Relative unevenness of neighbours from which something is strands; so far from the screen, share of the height, they are solved, and no samples of colour. */
+  hairRoughness: 0.035,
+  /** Half the relative step between neighbours up to which a surface goes on, with so much level added; least key that core may grow over. */
+  smoothStep: 0.04,
+  smoothFlare: 0.02,
+  smoothKey: 0.9,
+  /** Half the width of a mass of hair, share of the height. */
+  strandMass: 0.009,
+  leaning: 1.1,
+  /** How far around the deepest keying of strands is looked for, share of the height; below which shares of it the screen shines through, and the colour is not pure. */
+  hairDepth: 0.035,
+  darkBeside: 0.35,
+  shinesThrough: 0.95,
+  impure: 0.9,
+  hairSolved: 0.07,
+  hairPure: 0.04,
   /** Width over which solved coverage turns into core, reduced pixels. */
   softening: 2,
-  /** Beyond these distances from anything clear, share of the frame's height, coverage is lifted towards solid. */
-  liftFrom: 0.01,
-  liftTo: 0.03,
 };
 
 /** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. */
-export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey: Survey, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>): Regions {
+export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey: Survey, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, edgeCells = 2): Regions {
   const { width, height } = frame;
   const count = width * height;
   const key = keyCoverage(frame, model.screen, survey.channel);
   const proven = provenCoverage(frame, model.screen);
+  const rough = roughness(frame, survey.channel);
   const regions = createMask(width, height);
   const coreLike = createMask(width, height);
   for (let p = 0; p < count; p++) {
@@ -81,35 +78,101 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
     regions.data[p] = Region.fringe;
     if (key[p] >= bounds.coreKey || proven[p] >= bounds.coreProven) coreLike.data[p] = 1;
   }
-  const { kept, patches } = judgePatches(frame, model, key, proven, regions, recipe.greenKeep);
-  for (let p = 0; p < count; p++) if (kept.data[p]) coreLike.data[p] = 1;
+  const masses = strandMasses(rough, model.clear);
+  const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(regions, key, bounds.coreKey), rough, masses, survey.channel, recipe.greenKeep);
+  closeKept(kept, key, regions);
+  leaveOutline(kept, model.clear, edgeCells);
+  for (let p = 0; p < count; p++) {
+    if (!kept.data[p]) continue;
+    coreLike.data[p] = 1;
+    if (regions.data[p] === Region.clear) regions.data[p] = Region.fringe;
+  }
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
+  growSmoothly(frame, coreLike, masses, model.clear, key, edgeCells);
+  const zone = growMask(masses, (recipe.hairReach / 100) * height);
+  const hairy = hairyOf(frame, rough, model, key, coreLike);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
   // the core-like area it no longer does; samples of the person's colour are taken another step inside.
   const core = growMask(coreLike, -Math.max(1, bounds.coreInset * height));
   const keptCore = growMask(kept, -1);
-  for (let p = 0; p < count; p++) if (core.data[p] || keptCore.data[p]) regions.data[p] = Region.core;
+  for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
   openBand(regions, coreLike, Math.max(1.5, (recipe.hairReach / 100) * height));
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
-  return { regions, kept, solid: solid.data.includes(1) ? solid : coreLike, solidity: softenCore(regions), lift: liftInside(model.clear), patches };
+  const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
+  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
 }
 
-function softenCore(regions: Mask): Plane {
+/**
+ * Lets the core grow where the picture goes on smoothly: the screen's light on white cloth looks like a little screen, but
+ * it fades over centimetres, and the outline of a thing does not. Changes `core`.
+ * @param edgeCells width of an outline; nothing grows nearer to the screen than that.
+ */
+function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, key: Float32Array, edgeCells: number): void {
+  const { width, height } = core;
+  const { distance } = nearestFeature(clear);
+  const stack: number[] = [];
+  for (let p = 0; p < core.data.length; p++) if (core.data[p]) stack.push(p);
+  const goesOn = (p: number, q: number): boolean => {
+    for (let c = 0; c < 3; c++) {
+      const a = data[p * 3 + c] + bounds.smoothFlare;
+      const b = data[q * 3 + c] + bounds.smoothFlare;
+      if (Math.abs(a - b) > bounds.smoothStep * (a + b)) return false;
+    }
+    return true;
+  };
+  const visit = (p: number, q: number): void => {
+    if (core.data[q] || clear.data[q] || masses.data[q] || key[q] < bounds.smoothKey || distance[q] < edgeCells || !goesOn(p, q)) return;
+    core.data[q] = 1;
+    stack.push(q);
+  };
+  for (let p = stack.pop(); p !== undefined; p = stack.pop()) {
+    const x = p % width;
+    if (x > 0) visit(p, p - 1);
+    if (x < width - 1) visit(p, p + 1);
+    if (p >= width) visit(p, p - width);
+    if (p < width * (height - 1)) visit(p, p + width);
+  }
+}
+
+/** Masses of hair: uneven over more than the width of an outline. */
+function strandMasses(rough: Float32Array, clear: Mask): Mask {
+  const { width, height } = clear;
+  const uneven: Mask = { width, height, data: Uint8Array.from(rough, (v, p) => (v >= bounds.hairRoughness && !clear.data[p] ? 1 : 0)) };
+  const radius = bounds.strandMass * height;
+  return growMask(growMask(uneven, -radius), radius);
+}
+
+/**
+ * Strands near the screen: it shines through them even where they look dense, if their own colour leans away from it and
+ * so hides it, as fair hair does. They key less there than deeper inside. 2 where coverage has to be solved, 1 beyond
+ * that where the colour is not pure enough to serve as a sample, 0 elsewhere.
+ */
+function hairyOf({ data }: LinearRaster, rough: Float32Array, { clear }: ScreenModel, key: Float32Array, coreLike: Mask): Mask {
+  const { width, height } = clear;
+  const mean = boxBlur({ width, height, data: key }, 2).data;
+  const among = mean.map((v, p) => (coreLike.data[p] && key[p] >= bounds.coreKey && rough[p] >= bounds.hairRoughness ? v : 0));
+  const reach = Math.round(bounds.hairDepth * height);
+  const deepest = maxFilter({ width, height, data: among }, reach).data;
+  const light = Float32Array.from(among, (v, p) => (v ? Math.max(data[p * 3], data[p * 3 + 1], data[p * 3 + 2]) : 0));
+  const lightest = maxFilter({ width, height, data: light.map((v, p) => (among[p] >= bounds.leaning ? v : 0)) }, reach).data;
+  const { distance } = nearestFeature(clear);
+  const out = createMask(width, height);
+  for (let p = 0; p < out.data.length; p++) {
+    // Dark hair beside skin keys less than skin does because it is dark.
+    if (among[p] === 0 || deepest[p] < bounds.leaning || light[p] < bounds.darkBeside * lightest[p]) continue;
+    if (distance[p] < bounds.hairSolved * height && mean[p] < bounds.shinesThrough * deepest[p]) out.data[p] = 2;
+    else if (distance[p] < bounds.hairPure * height && mean[p] < bounds.impure * deepest[p]) out.data[p] = 1;
+  }
+  return out;
+}
+
+export function softenCore(regions: Mask): Plane {
   const core = createPlane(regions.width, regions.height);
   for (let p = 0; p < core.data.length; p++) core.data[p] = regions.data[p] === Region.core ? 1 : 0;
   const soft = boxBlur(core, bounds.softening);
   for (let p = 0; p < soft.data.length; p++) soft.data[p] = core.data[p] ? Math.max(0, 2 * soft.data[p] - 1) : 0;
   return soft;
-}
-
-function liftInside(clear: Mask): Plane {
-  const { distance } = nearestFeature(clear);
-  const lift = createPlane(clear.width, clear.height);
-  const from = bounds.liftFrom * clear.height;
-  const to = bounds.liftTo * clear.height;
-  for (let p = 0; p < lift.data.length; p++) lift.data[p] = Math.max(0, Math.min(1, (distance[p] - from) / (to - from)));
-  return lift;
 }
 
 /** Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. */
@@ -152,39 +215,11 @@ function provenCoverage(frame: LinearRaster, screen: LinearRaster): Float32Array
   return out;
 }
 
-function judgePatches(
-  frame: LinearRaster,
-  model: ScreenModel,
-  key: Float32Array,
-  proven: Float32Array,
-  regions: Mask,
-  greenKeep: number,
-): { kept: Mask; patches: GreenPatch[] } {
-  const { width, height } = frame;
-  const count = width * height;
-  const greenish = createMask(width, height);
-  for (let p = 0; p < count; p++) if (regions.data[p] === Region.fringe && key[p] < bounds.coreKey) greenish.data[p] = 1;
-  // Opening by the width of a lock of hair: what survives is a thing of its own, not the fringe of another.
-  const opening = Math.max(2, 0.006 * Math.max(width, height));
-  const opened = growMask(growMask(greenish, -opening), opening);
-  for (let p = 0; p < count; p++) opened.data[p] &= greenish.data[p];
-  const kept = createMask(width, height);
-  const patches: GreenPatch[] = [];
-  for (const { pixels } of components(opened)) {
-    if (pixels.length < bounds.patchShare * count) continue;
-    const patch = measurePatch(frame, model.screen, proven, pixels, width, count);
-    // Cloth that hides the screen proves high coverage by its dark channel; sheer cloth cannot, dark hair only part of it.
-    const asked = 1 - greenKeep;
-    const evidence = patch.provenCoverage + patch.chromaDistance;
-    patch.verdict = greenKeep > 0 && evidence >= bounds.keepEvidence * asked && patch.chromaDistance >= bounds.keepDistance * asked ? 'keep' : 'remove';
-    const near = (value: number, limit: number): number => Math.log(Math.max(1e-3, value) / Math.max(1e-3, limit * asked));
-    patch.doubtful = patch.share >= bounds.doubtShare && Math.abs(near(evidence, bounds.keepEvidence)) < bounds.doubtRange && near(patch.chromaDistance, bounds.keepDistance) > -bounds.doubtRange;
-    patches.push(patch);
-    if (patch.verdict === 'keep') for (const p of pixels) kept.data[p] = 1;
-  }
-  closeKept(kept, key, regions);
-  patches.sort((a, b) => b.share - a.share);
-  return { kept, patches };
+/** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */
+function leaveOutline(kept: Mask, clear: Mask, edgeCells: number): void {
+  const plain: Mask = { ...clear, data: clear.data.map((v, p) => (v && !kept.data[p] ? 1 : 0)) };
+  const { distance } = nearestFeature(plain);
+  for (let p = 0; p < kept.data.length; p++) if (distance[p] <= edgeCells) kept.data[p] = 0;
 }
 
 /** Dark folds of kept cloth are too dark to be green by themselves; what a kept patch encloses belongs to it. */
@@ -195,34 +230,4 @@ function closeKept(kept: Mask, key: Float32Array, regions: Mask): void {
   for (let p = 0; p < kept.data.length; p++) {
     if (closed.data[p] && regions.data[p] === Region.fringe && key[p] < bounds.closingKey) kept.data[p] = 1;
   }
-}
-
-function measurePatch(frame: LinearRaster, screen: LinearRaster, proven: Float32Array, pixels: Int32Array, width: number, count: number): GreenPatch {
-  let left = Infinity;
-  let top = Infinity;
-  let right = 0;
-  let bottom = 0;
-  let coverage = 0;
-  let distance = 0;
-  for (const p of pixels) {
-    const x = p % width;
-    const y = (p / width) | 0;
-    left = Math.min(left, x);
-    right = Math.max(right, x + 1);
-    top = Math.min(top, y);
-    bottom = Math.max(bottom, y + 1);
-    coverage += proven[p];
-    const i = p * 3;
-    const sumF = frame.data[i] + frame.data[i + 1] + frame.data[i + 2] + 1e-5;
-    const sumB = screen.data[i] + screen.data[i + 1] + screen.data[i + 2] + 1e-5;
-    distance += Math.hypot(frame.data[i] / sumF - screen.data[i] / sumB, frame.data[i + 2] / sumF - screen.data[i + 2] / sumB);
-  }
-  return {
-    box: [left, top, right, bottom],
-    share: pixels.length / count,
-    provenCoverage: coverage / pixels.length,
-    chromaDistance: distance / pixels.length,
-    verdict: 'remove',
-    doubtful: false,
-  };
 }

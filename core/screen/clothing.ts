@@ -1,8 +1,8 @@
-import { boxBlur } from '../image/boxBlur.ts';
 import { components } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
-import { createMask, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
+import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
+import { roughness } from '../image/roughness.ts';
 import type { Rgb } from '../plan/exposure.ts';
 import { chromaDistance, wardrobeRisk } from '../plan/wardrobe.ts';
 import { boxOf, type Box } from './box.ts';
@@ -83,18 +83,4 @@ function everyFew(clear: Mask, inside: Mask): number[] {
   const out: number[] = [];
   for (let p = 0; p < clear.data.length; p += 17) if (clear.data[p] && inside.data[p]) out.push(p);
   return out;
-}
-
-/** Root mean square of how far each place stands off the mean of its two neighbours, relative to level, over 7×7 places; a slope, as at a shadow's edge, does not count. */
-function roughness({ width, height, data }: LinearRaster, channel: number): Float32Array {
-  const square = createPlane(width, height);
-  for (let y = 0; y < height; y++) {
-    for (let x = 1; x + 1 < width; x++) {
-      const o = (y * width + x) * 3 + channel;
-      const bend = data[o - 3] - 2 * data[o] + data[o + 3];
-      // Three times the variance of a difference, so that noise counts as it does there.
-      square.data[y * width + x] = (bend * bend) / 3 / (data[o] + 0.01) ** 2;
-    }
-  }
-  return boxBlur(square, 3).data.map((v) => Math.sqrt(v));
 }

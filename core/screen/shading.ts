@@ -62,10 +62,20 @@ export function fitShading(normals: readonly Direction[], levels: readonly numbe
   const lights = directions.map((direction, n) => ({ direction, strength: strengths[n + 1] }));
   // The main light is the strongest that the camera's side sees; what only grazes from behind is an edge light.
   if (!lights.length) return { ambient: strengths[0], lights: [], softness: 0, error };
-  const main = lights.reduce((most, light) => (frontal(light) > frontal(most) ? light : most));
-  const others = lights.filter((light) => light !== main && light.strength > 0).sort((a, b) => b.strength - a.strength);
-  return { ambient: strengths[0], lights: main.strength > 0 ? [main, ...others] : [], softness: main === lights[0] ? softness : 0, error };
+  const foremost = lights.reduce((most, light) => (frontal(light) > frontal(most) ? light : most));
+  // A tall or broad source is well explained by two beside each other; they are one light.
+  const parts = lights.filter(({ direction }) => dotOf(direction, foremost.direction) > ONE_SOURCE);
+  const sum = parts.reduce((v, { direction: d, strength }) => ({ x: v.x + d.x * strength, y: v.y + d.y * strength, z: v.z + d.z * strength }), { x: 0, y: 0, z: 0 });
+  const strength = Math.hypot(sum.x, sum.y, sum.z);
+  const others = lights.filter((light) => !parts.includes(light) && light.strength > 0).sort((p, q) => q.strength - p.strength);
+  const main: FoundLight = { direction: { x: sum.x / (strength || 1), y: sum.y / (strength || 1), z: sum.z / (strength || 1) }, strength };
+  const spread = Math.max(...parts.map(({ direction }) => Math.sqrt(Math.max(0, 1 - dotOf(direction, main.direction) ** 2))));
+  return { ambient: strengths[0], lights: strength > 0 ? [main, ...others] : [], softness: Math.max(foremost === lights[0] ? softness : 0, spread), error };
 }
+
+const dotOf = (a: Direction, b: Direction): number => a.x * b.x + a.y * b.y + a.z * b.z;
+/** Cosine of the angle within which lights are parts of one source. */
+const ONE_SOURCE = 0.85;
 
 const frontal = ({ direction, strength }: FoundLight): number => strength * Math.max(0.05, Math.min(1, direction.z + 0.35));
 

@@ -179,3 +179,8 @@ export function soundSet(plan: Plan, random: Random): TestSet {
   const subject = demoPeople[names[Math.floor(random() * names.length)]];
   return { plan: set, subject: { ...subject, prop: undefined, moment: Math.floor(random() * 1000) }, mistakes: {} };
 }
+
+/** A plan with one fault in it, for frames that do not come from a seeded set. */
+export function faultIn(plan: Plan, { cause, strength }: { cause: CauseId; strength: number }, random: Random): Plan {
+  return faults[cause]({ plan, subject: demoPeople.maren, mistakes: {} }, strength, random, 1000).plan;
+}

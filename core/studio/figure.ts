@@ -20,7 +20,11 @@ export interface Subject {
   age: number;
   /** Where the arms are: both down, one or both hands on the hips (gaps), one raised to hold something, one waving, both holding something in front. */
   pose: 'down' | 'hip' | 'hips' | 'raised' | 'wave' | 'holding';
-  prop?: 'kite' | 'lattice';
+  prop?: 'kite' | 'lattice' | 'veil';
+  /** A collar of fur, of this colour. */
+  fur?: Colour;
+  /** A plume on the headwear, of this colour. */
+  plume?: Colour;
   /** Turn of head and body, and the moment's small movements. */
   moment: number;
   eyes: Colour;

@@ -4,3 +4,4 @@ export type { Subject } from './figure.ts';
 export { demoBackgrounds, paintBackground } from './backgrounds.ts';
 export { seededSet, shotsOf, type TestSet } from './testSets.ts';
 export { judgeRehearsal, rehearse, remedies, type RemedyId } from './rehearsal.ts';
+export { faultIn } from './faults.ts';

@@ -76,7 +76,8 @@ function drawLine(target: LinearRaster, a: Vector, b: Vector, view: View, level:
   }
 }
 
-function over(data: Float32Array, o: number, colour: Colour, level: number, a: number): void {
+/** Lays a colour at a level over premultiplied RGBA. */
+export function over(data: Float32Array, o: number, colour: Colour, level: number, a: number): void {
   for (let c = 0; c < 3; c++) data[o + c] = data[o + c] * (1 - a) + colour[c] * level * a;
   data[o + 3] = data[o + 3] * (1 - a) + a;
 }

@@ -8,6 +8,8 @@ import { traceBody, type View } from './march.ts';
 import { shadeBody } from './shade.ts';
 import { SolidField } from './solids.ts';
 import { drawStrands, growHair } from './strands.ts';
+import { growFur, growPlume } from './trimmings.ts';
+import { drawVeil } from './veil.ts';
 
 /**
  * Paints one person with hair and prop under the given lights.
@@ -30,10 +32,14 @@ export function paintPerson(subject: Subject, view: View, lights: Lights, blur: 
       lights,
     );
   }
-  const { behind, front } = drawStrands(strands, view, geometry, subject.hair.colour, lights);
-  layOver(picture, behind);
+  const tufts = [{ strands, colour: subject.hair.colour }];
+  if (subject.fur) tufts.push({ strands: growFur(subject), colour: subject.fur });
+  if (subject.plume) tufts.push({ strands: growPlume(subject), colour: subject.plume });
+  const drawn = tufts.map((tuft) => drawStrands(tuft.strands, view, geometry, tuft.colour, lights));
+  for (const { behind } of drawn) layOver(picture, behind);
   shadeBody(geometry, view, subject, figure, lights, picture);
-  layOver(picture, front);
+  for (const { front } of drawn) layOver(picture, front);
+  if (subject.prop === 'veil') drawVeil(picture, subject.seed, view, lights);
   return blurLens(picture, blur);
 }
 

@@ -69,13 +69,29 @@ function paintSharp(plan: Plan, view: CameraView, columns: number, rows: number,
         const weave = 1 + 0.015 * noise2(px * 260, (onFloor ? fz : py) * 260, seed + 3);
         for (let c = 0; c < 3; c++) out.data[o + c] = Math.max(0, level[c] * crease * weave);
       } else {
+        const thing = onFloor ? cableAt(fx, fz, halfWidth) : standAt(px, py, halfWidth, top);
         const shade = onFloor ? room.floor : room.wall;
-        const k = 1 + 0.12 * fractalNoise(fx * 3, (onFloor ? fz : py) * 3, seed + 8, 3);
+        const k = thing || 1 + 0.12 * fractalNoise(fx * 3, (onFloor ? fz : py) * 3, seed + 8, 3);
         for (let c = 0; c < 3; c++) out.data[o + c] = shade[c] * k;
       }
     }
   }
   return out;
+}
+
+/** Reflectance against the wall's of the stand that holds the screen, or of the lamp's face beside it; 0 where there is neither. */
+function standAt(x: number, y: number, halfWidth: number, top: number): number {
+  const beside = Math.abs(x) - halfWidth;
+  if (beside > 0.04 && beside < 0.075) return y < top + 0.1 ? 0.12 + 0.5 * Math.max(0, 1 - Math.abs(beside - 0.052) / 0.006) : 0;
+  if (y > top && y < top + 0.035 && beside < 0.07) return 0.3;
+  // The lamp that lights it from this side, seen from behind.
+  if (beside > 0.3 && beside < 0.75 && y > 1 && y < 1.9) return Math.hypot((beside - 0.52) / 0.16, (y - 1.45) / 0.3) < 1 ? 2.6 : 0.2;
+  return 0;
+}
+
+/** A cable on the floor. */
+function cableAt(x: number, z: number, halfWidth: number): number {
+  return Math.abs(Math.abs(x) - halfWidth - 0.2 - 0.05 * Math.sin(z * 7)) < 0.006 ? 0.08 : 0;
 }
 
 /** Level of the room's surfaces behind and below the screen. */

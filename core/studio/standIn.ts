@@ -12,7 +12,7 @@ import { CHART_MARGIN, chartColours } from '../screen/chart.ts';
 import type { TargetKind } from '../screen/targets.ts';
 import type { Subject } from './figure.ts';
 import { layOver } from './layOver.ts';
-import { levelsPerLux, lightsOn } from './lights.ts';
+import { levelsPerLux, lightsOn, type Lights } from './lights.ts';
 import { paintPerson } from './person.ts';
 import { paintPlannedScreen } from './plannedScreen.ts';
 
@@ -30,6 +30,8 @@ export interface Shot {
   noiseless?: boolean;
   /** Noise as of the camera's own pixels, also in a smaller picture. */
   ownGrain?: boolean;
+  /** People as they would look without the screen's light on them: what a perfect cut would give. */
+  withoutBounce?: boolean;
   /** What went wrong when it was taken. */
   mistakes?: Mistakes;
 }
@@ -84,12 +86,14 @@ function paintPeople(plan: Plan, shot: Shot): LinearRaster {
     const head = project(view, vec(x, person.height * 0.93, z));
     if (head.depth <= 0.3) continue;
     const scale = ((view.image / head.depth / view.pitch) * perPixel * person.height) / PAINTED_HEIGHT;
-    const layer = paintPerson(subject, { width, height, scale, originX: head.x * perPixel, originY: head.y * perPixel }, lightsOn(plan, { ...person, x, z }), LENS_BLUR);
+    const layer = paintPerson(subject, { width, height, scale, originX: head.x * perPixel, originY: head.y * perPixel }, withBounce(lightsOn(plan, { ...person, x, z }), !shot.withoutBounce), LENS_BLUR);
     if (all) layOver(all, { left: 0, top: 0, picture: layer });
     else all = layer;
   }
   return all ?? createLinear(width, height, 4);
 }
+
+const withBounce = (lights: Lights, wanted: boolean): Lights => (wanted ? lights : { ...lights, bounce: [0, 0, 0] });
 
 /** A disc of diameter d has a standard deviation of d/4 along each axis; movement is even along its way. */
 function soften(picture: LinearRaster, { defocus = 0, motion = 0 }: Mistakes = {}): LinearRaster {

@@ -175,7 +175,7 @@ describe('plans', () => {
     await settled();
   });
   test('a refused plan goes back to what the server has, and says why', async () => {
-    answer = (path) => (path.startsWith('/api/plans') ? new Error('plan.camera.iso: too small') : path === '/api/backgrounds' ? [] : { shoot, setups: [setup], frames: [], batches: [], deliveries: [], plans: [planRow], cutSeconds: null });
+    answer = (path) => (path.startsWith('/api/plans') ? new Error('plan.camera.iso: too small') : path === '/api/backgrounds' ? [] : { shoot, setups: [setup], frames: [], batches: [], deliveries: [], plans: [planRow], checks: [], cutSeconds: null });
     changePlan(3, named('Bad'), 'name');
     await vi.waitFor(() => expect(useStore.getState().problem?.reason).toContain('camera.iso'));
     await vi.waitFor(() => expect(shown()).toBe('Hall'));

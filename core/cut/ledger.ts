@@ -1,0 +1,200 @@
+import { components } from '../image/components.ts';
+import { growMask } from '../image/growMask.ts';
+import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
+import { medianOf, quantileOf } from '../screen/statistics.ts';
+import { Region } from './regions.ts';
+
+/** What speaks for and against a patch of screen-like colour being a thing. */
+export interface PatchEvidence {
+  /** Mean distance from the screen's chromaticity at that place. */
+  apart: number;
+  /** Largest share of screen that any foreground could hide in it, 0–1. */
+  mostScreen: number;
+  /** What is left when so much screen is taken out: how far it still leans to the screen's colour (−1–1), and its brightest channel. */
+  leaning: number;
+  remainder: number;
+  /** Unevenness between neighbours relative to level; strands have much. */
+  rough: number;
+  /** Distance from the screen's chromaticity in the darkest fifth: between dark hairs it is large, on green ones small. */
+  darkApart: number;
+  /** Spread of the level against the screen's, natural logarithm. */
+  spread: number;
+  /** Touches plain screen, or the frame's edge. */
+  atScreen: boolean;
+  atBorder: boolean;
+}
+
+/** A patch of screen-like colour in or beside the person. */
+export interface GreenPatch {
+  /** Bounding box in reduced pixels: left, top, right, bottom (exclusive). */
+  box: [number, number, number, number];
+  /** Share of the frame, 0–1. */
+  share: number;
+  evidence: PatchEvidence;
+  /** How likely it is a thing and no screen, 0–1. */
+  likelihood: number;
+  verdict: 'keep' | 'remove';
+  /** True where the evidence lies so near the limit that the verdict may be wrong. */
+  doubtful: boolean;
+}
+
+/** Found on the bench's tuning frames; see docs/accuracy.md for what they reach. */
+const bounds = {
+  /** A patch smaller than this share of the frame is left to the unmixing. */
+  patchShare: 0.0004,
+  /** Half the width of a lock of hair, share of the longer side: what is thinner is fringe. */
+  opening: 0.006,
+  /** Unevenness from which what seems to be plain screen is looked at as well, and in units of the screen's own. */
+  unevenScreen: 0.03,
+  timesScreen: 3.5,
+  /** Half the width of what is more than an outline, share of the height. */
+  wide: 0.009,
+  /** From here on a patch is made of strands. */
+  strands: 0.033,
+  /** Nearer to the screen's chromaticity than this a smooth patch is screen in shadow. */
+  shadowApart: 0.04,
+  /** Leaning that no mixture explains. */
+  leaning: 0.22,
+  /** A patch that could be so much screen is as likely sheer cloth, or strands with screen between them, as a thing; over so much of a share it becomes sure. */
+  sheer: 0.62,
+  sheerStrands: 0.75,
+  sheerWidth: 0.3,
+  /** So much farther from the screen's chromaticity in the darkest fifth, a patch is screen mixed with something dark. */
+  mixing: 1.2,
+  mixingMore: 0.01,
+  /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
+  doubt: 0.3,
+  doubtShare: 0.002,
+};
+
+/**
+ * The green ledger: every connected patch of screen-like colour that is not plainly screen, judged by what no mixture of
+ * screen and another colour could look like. @param greenish 1 where colour leans to the screen's and is not plainly it. @param strands 1 in masses of hair: cloth
+ * and the hair over it are patches of their own, or kept cloth would keep the screen between the hairs.
+ * @returns mask of what is kept, the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
+ */
+export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: Mask, greenish: Mask, rough: Float32Array, strands: Mask, channel: 1 | 2, greenKeep: number): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
+  const { width, height } = frame;
+  const count = width * height;
+  const candidates: Mask = { width, height, data: greenish.data.slice() };
+  const plain = medianOf(everyFew(clear).map((p) => rough[p])) || 0;
+  const uneven = Math.max(bounds.unevenScreen, bounds.timesScreen * plain);
+  // What seems plain screen may be green hair; outlines too are uneven, but thin.
+  const unevenAny: Mask = { width, height, data: Uint8Array.from(rough, (v, p) => (strands.data[p] || (clear.data[p] && v > uneven) ? 1 : 0)) };
+  const wide = growMask(growMask(unevenAny, -bounds.wide * height), bounds.wide * height);
+  for (let p = 0; p < count; p++) if (clear.data[p] && unevenAny.data[p] && wide.data[p]) candidates.data[p] = 1;
+  const opening = Math.max(2, bounds.opening * Math.max(width, height));
+  const opened = (among: 0 | 1): Mask => {
+    const part: Mask = { width, height, data: candidates.data.map((v, p) => (v && strands.data[p] === among ? 1 : 0)) };
+    const kept = growMask(growMask(part, -opening), opening);
+    for (let p = 0; p < count; p++) kept.data[p] &= part.data[p];
+    return kept;
+  };
+  const found: { patch: GreenPatch; pixels: Int32Array }[] = [];
+  for (const { pixels, touchesBorder } of [...components(opened(0)), ...components(opened(1))]) {
+    if (pixels.length < bounds.patchShare * count) continue;
+    const evidence = evidenceOf(frame, screen, clear, rough, pixels, touchesBorder, channel);
+    const likelihood = likelihoodOf(evidence);
+    const share = pixels.length / count;
+    const verdict = greenKeep > 0 && likelihood >= 1 - greenKeep ? 'keep' : 'remove';
+    const doubtful = share >= bounds.doubtShare && Math.abs(likelihood - (1 - greenKeep)) < bounds.doubt;
+    found.push({ patch: { box: boxAround(pixels, width), share, evidence, likelihood, verdict, doubtful }, pixels });
+  }
+  found.sort((a, b) => b.patch.share - a.patch.share);
+  const kept = createMask(width, height);
+  const labels = new Uint16Array(count);
+  found.forEach(({ patch, pixels }, n) => {
+    for (const p of pixels) {
+      labels[p] = n + 1;
+      if (patch.verdict === 'keep') kept.data[p] = 1;
+    }
+  });
+  return { kept, labels, patches: found.map(({ patch }) => patch) };
+}
+
+/** How likely a patch is a thing, by the first of the rules that speaks. */
+function likelihoodOf({ apart, mostScreen, leaning, rough, darkApart }: PatchEvidence): number {
+  const strands = rough >= bounds.strands;
+  // Screen in shadow keeps its chromaticity.
+  if (!strands && apart < bounds.shadowApart) return 0.1;
+  // Still green when all the screen that could be in it is taken out.
+  if (!strands && leaning > bounds.leaning) return 0.75 + 0.2 * Math.min(1, apart / bounds.shadowApart / 3);
+  // A mixture is as far from the screen as there is little screen in it; a thing is as green where it is dark.
+  if (darkApart > bounds.mixing * apart + bounds.mixingMore) return 0.15;
+  const limit = strands ? bounds.sheerStrands : bounds.sheer;
+  return Math.max(0.1, Math.min(0.95, 0.5 + (0.45 * (limit - mostScreen)) / bounds.sheerWidth));
+}
+
+function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, rough: Float32Array, pixels: Int32Array, atBorder: boolean, channel: 1 | 2): PatchEvidence {
+  const { width } = frame;
+  const f = frame.data;
+  const b = screen.data;
+  const other = 3 - channel;
+  const most: number[] = [];
+  const leaning: number[] = [];
+  const remainder: number[] = [];
+  const levels: { level: number; apart: number }[] = [];
+  let apart = 0;
+  let atScreen = false;
+  for (const p of pixels) {
+    const i = p * 3;
+    const sumF = f[i] + f[i + 1] + f[i + 2] + 1e-5;
+    const sumB = b[i] + b[i + 1] + b[i + 2] + 1e-5;
+    const distance = Math.hypot(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
+    apart += distance / pixels.length;
+    // The dim channels of a screen say little: a little stray light changes their ratio at will.
+    const u = Math.min(1, (f[i] + FLARE) / (b[i] + FLARE), (f[i + 1] + FLARE) / (b[i + 1] + FLARE), (f[i + 2] + FLARE) / (b[i + 2] + FLARE));
+    const rest = [0, 1, 2].map((c) => Math.max(0, f[i + c] - u * b[i + c]) / Math.max(0.05, 1 - u));
+    const brightest = Math.max(...rest);
+    most.push(u);
+    leaning.push((rest[channel] - Math.max(rest[0], rest[other])) / (brightest + FLARE));
+    remainder.push(brightest);
+    levels.push({ level: Math.log(sumF / sumB), apart: distance });
+    if (!atScreen) atScreen = clear.data[p - 1] === 1 || clear.data[p + 1] === 1 || clear.data[p - width] === 1 || clear.data[p + width] === 1;
+  }
+  levels.sort((a, c) => a.level - c.level);
+  const dark = levels.slice(0, Math.max(1, levels.length / 5));
+  const at = (share: number): number => levels[Math.min(levels.length - 1, Math.floor(share * levels.length))].level;
+  return {
+    apart,
+    mostScreen: medianOf(most),
+    leaning: medianOf(leaning),
+    remainder: medianOf(remainder),
+    rough: quantileOf(Array.from(pixels, (p) => rough[p]), 0.5),
+    darkApart: dark.reduce((sum, one) => sum + one.apart, 0) / dark.length,
+    spread: (at(0.84) - at(0.16)) / 2,
+    atScreen,
+    atBorder,
+  };
+}
+/** Stray light that every channel may have. */
+const FLARE = 0.012;
+
+function everyFew(clear: Mask): number[] {
+  const out: number[] = [];
+  for (let p = 0; p < clear.data.length; p += 13) if (clear.data[p]) out.push(p);
+  return out;
+}
+
+function boxAround(pixels: Int32Array, width: number): [number, number, number, number] {
+  let left = Infinity;
+  let top = Infinity;
+  let right = 0;
+  let bottom = 0;
+  for (const p of pixels) {
+    const x = p % width;
+    const y = (p / width) | 0;
+    left = Math.min(left, x);
+    top = Math.min(top, y);
+    right = Math.max(right, x + 1);
+    bottom = Math.max(bottom, y + 1);
+  }
+  return [left, top, right, bottom];
+}
+
+/** 1 where the colour leans to the screen's but is neither plainly screen nor plainly something else. */
+export function greenishOf(regions: Mask, key: Float32Array, coreKey: number): Mask {
+  const out = createMask(regions.width, regions.height);
+  for (let p = 0; p < out.data.length; p++) if (regions.data[p] === Region.fringe && key[p] < coreKey) out.data[p] = 1;
+  return out;
+}
