@@ -42,6 +42,8 @@ export interface GreenPatch {
 const bounds = {
   /** A patch smaller than this share of the frame is left to the unmixing. */
   patchShare: 0.0004,
+  /** Lead of the screen's channel over the mean of the others from which a colour is looked at though it keys well: teal, olive. */
+  coloured: 0.4,
   /** Half the width of a lock of hair, share of the longer side: what is thinner is fringe. */
   opening: 0.006,
   /** Unevenness from which what seems to be plain screen is looked at as well, and in units of the screen's own. */
@@ -59,6 +61,9 @@ const bounds = {
   sheer: 0.62,
   sheerStrands: 0.75,
   sheerWidth: 0.3,
+  /** Remainder of strands, and unevenness, that green ones do not reach. */
+  brightStrands: 0.2,
+  darkStrands: 0.16,
   /** So much farther from the screen's chromaticity in the darkest fifth, a patch is screen mixed with something dark. */
   mixing: 1.2,
   mixingMore: 0.01,
@@ -113,7 +118,7 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
 }
 
 /** How likely a patch is a thing, by the first of the rules that speaks. */
-function likelihoodOf({ apart, mostScreen, leaning, rough, darkApart }: PatchEvidence): number {
+function likelihoodOf({ apart, mostScreen, leaning, remainder, rough, darkApart }: PatchEvidence): number {
   const strands = rough >= bounds.strands;
   // Screen in shadow keeps its chromaticity.
   if (!strands && apart < bounds.shadowApart) return 0.1;
@@ -121,6 +126,8 @@ function likelihoodOf({ apart, mostScreen, leaning, rough, darkApart }: PatchEvi
   if (!strands && leaning > bounds.leaning) return 0.75 + 0.2 * Math.min(1, apart / bounds.shadowApart / 3);
   // A mixture is as far from the screen as there is little screen in it; a thing is as green where it is dark.
   if (darkApart > bounds.mixing * apart + bounds.mixingMore) return 0.15;
+  // Bright strands over the screen, a veil's folds; and dark ones, between which it shows.
+  if (strands && (remainder > bounds.brightStrands || rough > bounds.darkStrands)) return 0.15;
   const limit = strands ? bounds.sheerStrands : bounds.sheer;
   return Math.max(0.1, Math.min(0.95, 0.5 + (0.45 * (limit - mostScreen)) / bounds.sheerWidth));
 }
@@ -193,8 +200,13 @@ function boxAround(pixels: Int32Array, width: number): [number, number, number, 
 }
 
 /** 1 where the colour leans to the screen's but is neither plainly screen nor plainly something else. */
-export function greenishOf(regions: Mask, key: Float32Array, coreKey: number): Mask {
+export function greenishOf({ data }: LinearRaster, regions: Mask, key: Float32Array, coreKey: number, channel: 1 | 2): Mask {
   const out = createMask(regions.width, regions.height);
-  for (let p = 0; p < out.data.length; p++) if (regions.data[p] === Region.fringe && key[p] < coreKey) out.data[p] = 1;
+  for (let p = 0; p < out.data.length; p++) {
+    if (regions.data[p] !== Region.fringe) continue;
+    const own = data[p * 3 + channel];
+    const mean = (data[p * 3] + data[p * 3 + 3 - channel]) / 2;
+    if (key[p] < coreKey || own - mean > bounds.coloured * (own + FLARE)) out.data[p] = 1;
+  }
   return out;
 }

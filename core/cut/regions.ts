@@ -1,5 +1,5 @@
 import { boxBlur } from '../image/boxBlur.ts';
-import { replaceSmall } from '../image/components.ts';
+import { components, replaceSmall } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { maxFilter } from '../image/maxFilter.ts';
@@ -44,6 +44,14 @@ const bounds = {
   /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
   keepClosing: 0.02,
   closingKey: 1.02,
+  /** Kept cloth goes on: least level that colour is read at, step of chromaticity between neighbours, from where it set out, and least share of that place's distance from the screen. */
+  keepFlare: 0.01,
+  keepStep: 0.025,
+  keepRange: 0.07,
+  keepApart: 0.7,
+  keepSmooth: 0.02,
+  /** Least key of a piece of fringe that touches no plain screen, for it to be part of the person. */
+  enclosedKey: 0.4,
   /** Relative unevenness of neighbours from which something is strands; so far from the screen, share of the height, they are solved, and no samples of colour. */
   hairRoughness: 0.035,
   /** Half the relative step between neighbours up to which a surface goes on, with so much level added; least key that core may grow over. */
@@ -79,7 +87,8 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
     if (key[p] >= bounds.coreKey || proven[p] >= bounds.coreProven) coreLike.data[p] = 1;
   }
   const masses = strandMasses(rough, model.clear);
-  const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(regions, key, bounds.coreKey), rough, masses, survey.channel, recipe.greenKeep);
+  const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep);
+  growKept(frame, model.screen, kept, model.clear, masses, rough);
   closeKept(kept, key, regions);
   leaveOutline(kept, model.clear, edgeCells);
   for (let p = 0; p < count; p++) {
@@ -97,6 +106,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const keptCore = growMask(kept, -1);
   for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
+  fillEnclosed(regions, key);
   openBand(regions, coreLike, Math.max(1.5, (recipe.hairReach / 100) * height));
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
@@ -175,6 +185,16 @@ export function softenCore(regions: Mask): Plane {
   return soft;
 }
 
+/** Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls, eyes, strands on a face. */
+function fillEnclosed(regions: Mask, key: Float32Array): void {
+  const { width, height } = regions;
+  const fringe: Mask = { width, height, data: regions.data.map((v) => (v === Region.fringe ? 1 : 0)) };
+  for (const { pixels } of components(fringe)) {
+    const open = pixels.some((p) => (p % width > 0 && regions.data[p - 1] === Region.clear) || (p % width < width - 1 && regions.data[p + 1] === Region.clear) || regions.data[p - width] === Region.clear || regions.data[p + width] === Region.clear);
+    if (!open && pixels.every((p) => key[p] > bounds.enclosedKey)) for (const p of pixels) regions.data[p] = Region.core;
+  }
+}
+
 /** Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. */
 function openBand(regions: Mask, solid: Mask, reach: number): void {
   const { distance } = nearestFeature(solid);
@@ -213,6 +233,38 @@ function provenCoverage(frame: LinearRaster, screen: LinearRaster): Float32Array
     out[p] = bound;
   }
   return out;
+}
+
+/**
+ * What goes on in the colour of a kept patch belongs to it, folds that key like something else included: grows `kept`
+ * from neighbour to neighbour of like chromaticity, and nowhere much nearer to the screen's than where it set out; hair before it does not.
+ */
+function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clear: Mask, masses: Mask, rough: Float32Array): void {
+  const { width, height } = kept;
+  const chroma = (of: Float32Array, p: number, c: 0 | 2): number => (of[p * 3 + c] + bounds.keepFlare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.keepFlare);
+  const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => Math.hypot(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
+  const seeds = new Int32Array(kept.data.length);
+  const stack: number[] = [];
+  kept.data.forEach((v, p) => {
+    if (!v) return;
+    seeds[p] = p;
+    stack.push(p);
+  });
+  const visit = (p: number, q: number): void => {
+    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth) || apart(data, p, data, q) > bounds.keepStep) return;
+    const seed = seeds[p];
+    if (apart(data, seed, data, q) > bounds.keepRange || apart(data, q, screen.data, q) < bounds.keepApart * apart(data, seed, screen.data, seed)) return;
+    kept.data[q] = 1;
+    seeds[q] = seed;
+    stack.push(q);
+  };
+  for (let p = stack.pop(); p !== undefined; p = stack.pop()) {
+    const x = p % width;
+    if (x > 0) visit(p, p - 1);
+    if (x < width - 1) visit(p, p + 1);
+    if (p >= width) visit(p, p - width);
+    if (p < width * (height - 1)) visit(p, p + width);
+  }
 }
 
 /** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */
