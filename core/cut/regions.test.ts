@@ -70,7 +70,8 @@ describe('classifyRegions', () => {
     const { regions, kept, patches } = classify(scene([80, 30, 120, 90, skin], [50, 90, 150, 260, bottle]));
     expect(patches[0].verdict).toBe('keep');
     expect(patches[0].box[3]).toBe(HEIGHT);
-    expect(patches[0].provenCoverage).toBeGreaterThan(0.7);
+    expect(patches[0].evidence.mostScreen).toBeLessThan(0.3);
+    expect(patches[0].likelihood).toBeGreaterThan(0.8);
     expect(kept.data[at(100, 200)]).toBe(1);
     expect(regions.data[at(100, 200)]).toBe(Region.core);
     expect(kept.data[at(100, 60)]).toBe(0);
@@ -90,12 +91,25 @@ describe('classifyRegions', () => {
     expect(kept[3]).toBeGreaterThan(10000);
   });
 
-  test('solidity rises from the edge of the core inwards; lift from the screen inwards', () => {
-    const { regions, solidity, lift } = classify(scene([40, 40, 160, 260, skin]));
-    expect(solidity.data[at(100, 150)]).toBe(1);
-    expect(lift.data[at(100, 150)]).toBe(1);
-    expect(lift.data[at(10, 150)]).toBe(0);
-    for (let p = 0; p < regions.data.length; p++) if (regions.data[p] !== Region.core) expect(solidity.data[p]).toBe(0);
+  test('patches are numbered in the picture: largest first, 0 where there is none', () => {
+    const { patches, labels } = classify(scene([80, 30, 120, 90, skin], [50, 90, 150, 260, bottle]));
+    expect(labels[at(100, 200)]).toBe(1);
+    expect(labels[at(100, 60)]).toBe(0);
+    expect(labels[at(10, 10)]).toBe(0);
+    expect(Math.max(...labels)).toBe(patches.length);
+  });
+
+  test('what the person encloses without plain screen is the person; a gap is a gap', () => {
+    const mixed: Rgb = [0.3, 0.37, 0.17];
+    const { regions } = classify(scene([40, 40, 160, 260, skin], [90, 120, 100, 130, mixed], [60, 180, 90, 240, SCREEN]));
+    expect(regions.data[at(95, 125)]).toBe(Region.core);
+    expect(regions.data[at(75, 210)]).toBe(Region.clear);
+  });
+
+  test('the outline of kept cloth is left to be solved', () => {
+    const { regions, kept } = classify(scene([80, 30, 120, 90, skin], [50, 90, 150, 260, bottle]));
+    expect(kept.data[at(50, 200)]).toBe(0);
+    expect(regions.data[at(50, 200)]).toBe(Region.fringe);
   });
 });
 
@@ -103,8 +117,7 @@ describe('candidateFields', () => {
   test('offer the near colour and the one further inside', () => {
     const red: Rgb = [0.5, 0.05, 0.05];
     const frame = scene([50, 50, 150, 260, red], [62, 62, 138, 260, skin]);
-    const { regions, solid } = classify(frame);
-    const fields = candidateFields(frame, solid, regions);
+    const fields = candidateFields(frame, classify(frame), 1);
     const colours = fields.map((field) => [...field.data.subarray(at(48, 160) * 3, at(48, 160) * 3 + 3)]);
     const near = (colour: number[], to: Rgb): boolean => colour.every((v, c) => Math.abs(v - to[c]) < 0.06);
     expect(colours.some((colour) => near(colour, red))).toBe(true);
@@ -113,6 +126,6 @@ describe('candidateFields', () => {
   test('with nobody in the frame there is still one field', () => {
     const frame = scene();
     const none = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT) };
-    expect(candidateFields(frame, none, none)).toHaveLength(1);
+    expect(candidateFields(frame, { solid: none, masses: none, zone: none, regions: none }, 1)).toHaveLength(1);
   });
 });

@@ -33,6 +33,9 @@ export interface Regions {
 const bounds = {
   /** Key coverage (colour difference) from which a pixel can be core. */
   coreKey: 0.96,
+  /** The same for what is neutral, smooth and wide; largest difference of its channels, relative. */
+  tintedKey: 0.85,
+  neutral: 0.15,
   /** Coverage proven by one channel alone from which a pixel can be core, whatever its hue. */
   coreProven: 0.9,
   /** Clear islands and specks smaller than this share of the frame are not believed. */
@@ -96,6 +99,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
     coreLike.data[p] = 1;
     if (regions.data[p] === Region.clear) regions.data[p] = Region.fringe;
   }
+  addTinted(frame, model, key, rough, coreLike);
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
   growSmoothly(frame, coreLike, masses, model.clear, key, edgeCells);
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
@@ -111,6 +115,25 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
   return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
+}
+
+/**
+ * White, grey and black with a little of the screen's light on them are no sheer cloth: smooth, wide, and neutral when
+ * what seems to be screen is taken out. Adds them to `core`.
+ */
+function addTinted({ data }: LinearRaster, { screen, clear }: ScreenModel, key: Float32Array, rough: Float32Array, core: Mask): void {
+  const { width, height } = core;
+  const tinted = createMask(width, height);
+  for (let p = 0; p < tinted.data.length; p++) {
+    if (clear.data[p] || core.data[p]) tinted.data[p] = core.data[p];
+    else if (key[p] >= bounds.tintedKey && rough[p] < bounds.hairRoughness) {
+      const [r, g, b] = [0, 1, 2].map((c) => data[p * 3 + c] - (1 - key[p]) * screen.data[p * 3 + c]);
+      if (Math.max(r, g, b) - Math.min(r, g, b) < bounds.neutral * Math.max(r, g, b)) tinted.data[p] = 1;
+    }
+  }
+  const radius = bounds.strandMass * height;
+  const wide = growMask(growMask(tinted, -radius), radius);
+  for (let p = 0; p < tinted.data.length; p++) if (tinted.data[p] && wide.data[p]) core.data[p] = 1;
 }
 
 /**
