@@ -36,19 +36,22 @@ const bounds = {
  * cannot bend; then what the surface leaves (wrinkles, cast shadow) is taken where the screen is plainly seen and
  * carried smoothly behind the person. The surface decides what is clear, never the carried residue: a model that
  * re-learns from its own loose selection takes green clothing for screen.
+ * With a plate, the empty screen already laid under the frame, the surface is fitted to what differs from it: a lamp that
+ * drifted, and nothing else.
  */
-export function fitScreenModel(frame: LinearRaster, survey: Survey): ScreenModel {
+export function fitScreenModel(frame: LinearRaster, survey: Survey, plate?: LinearRaster): ScreenModel {
   // The surfaces are smooth: every few pixels are enough to find them.
   const few = thinned(frame);
+  const empty = plate && thinned(plate);
   let clear = seedMask(few, survey);
-  let surfaces = fitChannels(few, clear, survey);
+  let surfaces = fitChannels(few, clear, survey, empty);
   for (let pass = 0; pass < 3; pass++) {
-    const base = evaluate(surfaces, few.width, few.height);
+    const base = evaluate(surfaces, few.width, few.height, empty);
     clear = classifyClear(few, base, measureChromaNoise(few, base, clear));
-    surfaces = fitChannels(few, growMask(clear, -1), survey);
+    surfaces = fitChannels(few, growMask(clear, -1), survey, empty);
   }
-  const base = evaluate(surfaces, frame.width, frame.height);
-  const chromaNoise = measureChromaNoise(few, evaluate(surfaces, few.width, few.height), clear);
+  const base = evaluate(surfaces, frame.width, frame.height, plate);
+  const chromaNoise = measureChromaNoise(few, evaluate(surfaces, few.width, few.height, empty), clear);
   clear = classifyClear(frame, base, chromaNoise);
   return { screen: carryResidue(frame, base, growMask(clear, -2)), clear, chromaNoise };
 }
@@ -84,7 +87,7 @@ function seedMask(frame: LinearRaster, survey: Survey): Mask {
   return eroded.data.includes(1) ? eroded : mask;
 }
 
-function fitChannels(frame: LinearRaster, clear: Mask, survey: Survey): [Surface, Surface, Surface] {
+function fitChannels(frame: LinearRaster, clear: Mask, survey: Survey, plate?: LinearRaster): [Surface, Surface, Surface] {
   const { width, height, data } = frame;
   const chosen: number[] = [];
   let total = 0;
@@ -92,12 +95,12 @@ function fitChannels(frame: LinearRaster, clear: Mask, survey: Survey): [Surface
   const step = Math.max(1, Math.floor(total / bounds.fitPoints));
   for (let p = 0, seen = 0; p < clear.data.length; p++) if (clear.data[p] && seen++ % step === 0) chosen.push(p);
   const fit = (channel: number): Surface => {
-    if (chosen.length < 30) return new Float64Array([Math.log(Math.max(1e-4, survey.colour[channel])), 0, 0, 0, 0, 0, 0, 0, 0, 0]);
+    if (chosen.length < 30) return new Float64Array([plate ? 0 : Math.log(Math.max(1e-4, survey.colour[channel])), 0, 0, 0, 0, 0, 0, 0, 0, 0]);
     const points = new Float64Array(chosen.length * 4);
     chosen.forEach((p, k) => {
       points[k * 4] = unit(p % width, width);
       points[k * 4 + 1] = unit((p / width) | 0, height);
-      points[k * 4 + 2] = Math.log(Math.max(1e-4, data[p * 3 + channel]));
+      points[k * 4 + 2] = Math.log(Math.max(1e-4, data[p * 3 + channel])) - (plate ? Math.log(Math.max(1e-4, plate.data[p * 3 + channel])) : 0);
       points[k * 4 + 3] = 1;
     });
     return robustFit(points);
@@ -126,14 +129,14 @@ function robustFit(points: Float64Array): Surface {
 /** Pixels between which a smooth surface is straight. */
 const STRAIGHT = 8;
 
-function evaluate(surfaces: [Surface, Surface, Surface], width: number, height: number): LinearRaster {
+function evaluate(surfaces: [Surface, Surface, Surface], width: number, height: number, plate?: LinearRaster): LinearRaster {
   const out = createLinear(width, height);
   for (let y = 0; y < height; y++) {
     for (let c = 0; c < 3; c++) {
       const [a0, a1, a2, a3] = surfaceAlongRow(surfaces[c], unit(y, height));
       const at = (x: number): number => {
         const u = unit(x, width);
-        return Math.exp(Math.max(-9, Math.min(0.3, a0 + u * (a1 + u * (a2 + u * a3)))));
+        return Math.exp(Math.max(-9, Math.min(plate ? 2 : 0.3, a0 + u * (a1 + u * (a2 + u * a3)))));
       };
       let left = at(0);
       for (let x0 = 0; x0 < width; x0 += STRAIGHT) {
@@ -145,6 +148,7 @@ function evaluate(surfaces: [Surface, Surface, Surface], width: number, height: 
       }
     }
   }
+  if (plate) for (let i = 0; i < out.data.length; i++) out.data[i] *= plate.data[i];
   return out;
 }
 
