@@ -11,12 +11,12 @@ export interface ScreenNoise {
   signalToNoise: number;
 }
 
-const BLOCK = 8;
+const BLOCK = 16;
 const MOST_BLOCKS = 900;
 
 /**
- * Noise from blocks of 8 × 8 full-size pixels inside the screen, each around a plane of its own: light and creases are
- * smooth at that size, and JPEG keeps what the whole block varies by.
+ * Noise from blocks of 16 × 16 full-size pixels inside the screen, each around a plane of its own: light and creases are
+ * smooth at that size, and JPEG with halved chroma keeps what such a block varies by.
  * @param clear 1 where the screen is plainly seen, reduced by `factor`.
  */
 export function noiseOf(frame: EncodedRaster, clear: Mask, factor: number, channel: 1 | 2): ScreenNoise | undefined {
