@@ -4,8 +4,9 @@ import { availableParallelism } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { Piscina } from 'piscina';
-import { recipeFileSchema } from '../contract/index.ts';
-import { defaultRecipe, type Recipe } from '../core/cut/index.ts';
+import type { z } from 'zod';
+import { guidanceFileSchema, recipeFileSchema } from '../contract/index.ts';
+import { defaultRecipe, noGuidance } from '../core/cut/index.ts';
 import { decodePicture, inspectPicture, PictureError } from '../server/pictures/decode.ts';
 import { extensions } from '../server/pictures/encode.ts';
 import type { CutLine, CutOrder } from './cutWorker.ts';
@@ -17,7 +18,8 @@ export const cutUsage = `silent-lawn cut FILE... --out DIR [options]
   --format F           png (default), png16 or tiff16; alpha is straight, colours are sRGB
   --recipe FILE.json   settings; what it leaves out takes its default
   --background FILE    also write DIR/NAME.finished.jpg, the person on this picture
-  --plate FILE         a photograph of the empty screen; it is checked, the cut does not use it yet
+  --plate FILE         a photograph of the empty screen, as large as the frames, camera and lamps untouched
+  --masks FILE.json    masks and verdicts: {"masks": [{"effect": "clear", "polygon": [{"x": 0, "y": 0}, …]}]}, shares of the frame
   --jobs N             frames at once, 1 to 64 (default: one for each core)
   --json               one line of JSON for each frame on standard output
 
@@ -26,11 +28,12 @@ Exit code 0: all frames cut; 1: some failed; 2: wrong usage.`;
 const FORMATS = ['png', 'png16', 'tiff16'] as const;
 
 export async function cutCommand(args: string[]): Promise<number> {
-  const { files, out, format, recipeFile, background, plate, jobs, json } = readArguments(args);
-  const recipe = await readRecipe(recipeFile);
+  const { files, out, format, recipeFile, background, plate, masksFile, jobs, json } = readArguments(args);
+  const recipe = await readJson('--recipe', recipeFile, recipeFileSchema, defaultRecipe);
+  const guidance = await readJson('--masks', masksFile, guidanceFileSchema, noGuidance);
   for (const [option, file] of Object.entries({ plate, background })) if (file) await checkPicture(option, file);
   await mkdir(out, { recursive: true });
-  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({ file, target, format, recipe, background }));
+  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({ file, target, format, recipe, guidance, plate, background }));
   // One frame needs no second thread, nor the time to start one.
   const threads = Math.min(jobs, orders.length);
   const report = (line: CutLine): boolean => {
@@ -65,6 +68,7 @@ function readArguments(args: string[]) {
         out: { type: 'string' },
         plate: { type: 'string' },
         recipe: { type: 'string' },
+        masks: { type: 'string' },
         background: { type: 'string' },
         format: { type: 'string', default: 'png' },
         jobs: { type: 'string' },
@@ -81,21 +85,21 @@ function readArguments(args: string[]) {
   if (!format) throw new UsageError(`--format: expected ${FORMATS.join(', ')}, received ${values.format}`);
   const jobs = values.jobs === undefined ? availableParallelism() : Number(values.jobs);
   if (!Number.isInteger(jobs) || jobs < 1 || jobs > 64) throw new UsageError(`--jobs: expected a whole number from 1 to 64, received ${values.jobs}`);
-  return { files: positionals, out: resolve(values.out), format, recipeFile: values.recipe, background: values.background, plate: values.plate, jobs, json: values.json };
+  return { files: positionals, out: resolve(values.out), format, recipeFile: values.recipe, masksFile: values.masks, background: values.background, plate: values.plate, jobs, json: values.json };
 }
 
-async function readRecipe(file: string | undefined): Promise<Recipe> {
-  if (!file) return defaultRecipe;
+async function readJson<T>(option: string, file: string | undefined, schema: z.ZodType<T, unknown>, otherwise: T): Promise<T> {
+  if (!file) return otherwise;
   let content: unknown;
   try {
     content = JSON.parse(await readFile(file, 'utf8'));
   } catch (error) {
-    throw new UsageError(`--recipe: ${file} cannot be read as JSON (${(error as Error).message})`);
+    throw new UsageError(`${option}: ${file} cannot be read as JSON (${(error as Error).message})`);
   }
-  const result = recipeFileSchema.safeParse(content);
+  const result = schema.safeParse(content);
   if (result.success) return result.data;
   const [issue] = result.error.issues;
-  throw new UsageError(`--recipe: ${file}: ${[...issue.path].join('.')} ${issue.message}`);
+  throw new UsageError(`${option}: ${file}: ${[...issue.path].join('.')} ${issue.message}`);
 }
 
 async function checkPicture(option: string, file: string): Promise<void> {

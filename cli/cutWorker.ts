@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
-import { cutFrame, type Quality, type Recipe } from '../core/cut/index.ts';
+import { cutFrame, type Guidance, type Quality, type Recipe } from '../core/cut/index.ts';
 import { compositeOnBackground, defaultPlacement } from '../core/place/index.ts';
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
 import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
@@ -12,6 +12,8 @@ export interface CutOrder {
   target: string;
   format: Exclude<PictureFormat, 'jpeg'>;
   recipe: Recipe;
+  guidance: Guidance;
+  plate?: string;
   background?: string;
 }
 export type CutLine =
@@ -24,8 +26,12 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
   try {
     const start = performance.now();
     const frame = await decodePicture(file, 'frame');
+    const plate = order.plate ? await decodePicture(order.plate, 'frame') : undefined;
+    if (plate && (plate.width !== frame.width || plate.height !== frame.height)) {
+      return { ok: false, file, reason: `the plate is ${plate.width} × ${plate.height} pixels, the frame ${frame.width} × ${frame.height}`, remedy: 'Give a plate of the same size, or none.' };
+    }
     const decoded = performance.now();
-    const result = cutFrame(frame, order.recipe);
+    const result = cutFrame(frame, order.recipe, order.guidance, plate);
     if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };
     const cut = performance.now();
     await writeWhole(order.target, await encodePicture(result.cutout, order.format));

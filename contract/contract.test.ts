@@ -19,7 +19,7 @@ describe('recipe', () => {
 });
 
 test('every kind of doubt that core knows can be sent', () => {
-  for (const kind of Object.keys(doubtFacts)) expect(doubtSchema.safeParse({ kind, minutes: 1 }).success).toBe(true);
+  for (const kind of Object.keys(doubtFacts)) expect(doubtSchema.safeParse({ kind, minutes: 1, places: [] }).success).toBe(true);
 });
 
 test('requests are checked at the boundary', () => {

@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { defaultRecipe, recipeSettings, type Recipe } from '../core/cut/recipe.ts';
+import { noGuidance, type Guidance } from '../core/cut/guidance.ts';
+import { doubtFacts, type DoubtKind } from '../core/cut/quality.ts';
+import { defaultRecipe, recipeChoices, recipeSettings, settingNames, type Method, type Recipe, type SettingName, type SpillMethod } from '../core/cut/recipe.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
 import { checkSchema } from './check.ts';
 import { planRowSchema } from './plan.ts';
@@ -16,21 +18,30 @@ function ranged(facts: { min: number; max: number }): z.ZodNumber {
   return z.number().min(facts.min).max(facts.max);
 }
 
-export const recipeSchema: z.ZodType<Recipe> = z
-  .object({
-    floor: ranged(recipeSettings.floor),
-    ceiling: ranged(recipeSettings.ceiling),
-    hairReach: ranged(recipeSettings.hairReach),
-    greenKeep: ranged(recipeSettings.greenKeep),
-    spill: ranged(recipeSettings.spill),
-  })
-  .strict();
+const settings = Object.fromEntries(settingNames.map((name) => [name, ranged(recipeSettings[name])])) as Record<SettingName, z.ZodNumber>;
+const choices = {
+  method: z.enum(Object.keys(recipeChoices.method.options) as [Method, ...Method[]]),
+  spillMethod: z.enum(Object.keys(recipeChoices.spillMethod.options) as [SpillMethod, ...SpillMethod[]]),
+};
 
-/** As in a recipe file: what is left out takes its default. */
+export const recipeSchema: z.ZodType<Recipe> = z.object({ ...settings, ...choices }).strict();
+
+/** As in a recipe file or an older row: what is left out takes its default. */
 export const recipeFileSchema = z
-  .object(Object.fromEntries(Object.entries(recipeSettings).map(([name, facts]) => [name, ranged(facts).optional()])))
+  .object({ ...settings, ...choices })
+  .partial()
   .strict()
   .transform((given) => ({ ...defaultRecipe, ...given }) as Recipe);
+
+const share = z.number().min(0).max(1);
+const pointSchema = z.object({ x: share, y: share }).strict();
+/** Polygons by hand, in shares of the frame. */
+export const handMaskSchema = z.object({ effect: z.enum(['clear', 'solid', 'crop']), polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200), wholeSubject: z.boolean().optional() }).strict();
+export const masksSchema = z.array(handMaskSchema).max(40);
+export const handVerdictSchema = z.object({ x: share, y: share, chroma: z.tuple([share, share]), share: z.number().positive().max(1), keep: z.boolean() }).strict();
+export const guidanceSchema = z.object({ masks: masksSchema, verdicts: z.array(handVerdictSchema).max(60) }).strict();
+/** For the command line: the same file may leave one of them out. */
+export const guidanceFileSchema = guidanceSchema.partial().transform((given): Guidance => ({ ...noGuidance, ...given }));
 
 export const placementSchema = z
   .object({ backgroundId: id, x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) })
@@ -64,12 +75,34 @@ export const newShootSchema = z
   .strict();
 export type NewShoot = z.input<typeof newShootSchema>;
 
-export const setupSchema = z.object({ id, shootId: id, name: z.string(), recipe: recipeSchema });
+export const setupSchema = z.object({
+  id,
+  shootId: id,
+  name: z.string(),
+  recipe: recipeSchema,
+  /** Masks for all of its frames. */
+  masks: masksSchema,
+  /** The frame that shows the empty screen. */
+  plateFrameId: id.nullable(),
+});
 export type Setup = z.infer<typeof setupSchema>;
 export const newSetupSchema = z.object({ name: z.string().trim().min(1, 'Give the setup a name.').max(120) }).strict();
-export const changeSetupSchema = z.object({ name: newSetupSchema.shape.name.optional(), recipe: recipeSchema.optional() }).strict();
+export const changeSetupSchema = z.object({ name: newSetupSchema.shape.name, recipe: recipeSchema, masks: masksSchema, plateFrameId: id.nullable() }).partial().strict();
+export type SetupChange = z.infer<typeof changeSetupSchema>;
 
-export const doubtSchema = z.object({ kind: z.enum(['unexplained', 'greenClose', 'noisy', 'wideFringe']), minutes: z.number() });
+const placeSchema = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
+export const doubtSchema = z.object({ kind: z.enum(Object.keys(doubtFacts) as [DoubtKind, ...DoubtKind[]]), minutes: z.number(), places: z.array(placeSchema) });
+const ledgerEntrySchema = z.object({
+  place: placeSchema,
+  centre: z.object({ x: z.number(), y: z.number() }),
+  chroma: z.tuple([z.number(), z.number()]),
+  share: z.number(),
+  likelihood: z.number(),
+  verdict: z.enum(['keep', 'remove']),
+  doubtful: z.boolean(),
+  byHand: z.boolean(),
+  evidence: z.object({ apart: z.number(), mostScreen: z.number(), rough: z.number(), atBorder: z.boolean() }),
+});
 export const qualitySchema = z.object({
   screen: z.enum(['green', 'blue']),
   screenShare: z.number(),
@@ -78,6 +111,7 @@ export const qualitySchema = z.object({
   noisePercent: z.number(),
   greenKept: z.number(),
   greenRemoved: z.number(),
+  ledger: z.array(ledgerEntrySchema),
   doubts: z.array(doubtSchema),
   minutes: z.number(),
 });
@@ -94,8 +128,12 @@ export const frameSchema = z.object({
   depth: z.union([z.literal(8), z.literal(16)]),
   bytes: z.number(),
   takenAt: z.string().nullable(),
+  /** Who is on it; verdicts and masks of a subject go with all of their frames in the setup. Empty: nobody has said. */
+  subject: z.string(),
+  /** What was said on this frame alone. */
+  guidance: guidanceSchema,
   /** The finished cut, if there is one. `version` changes with every new cut. */
-  cut: z.object({ version: z.string(), quality: qualitySchema, recipe: recipeSchema }).nullable(),
+  cut: z.object({ version: z.string(), quality: qualitySchema, recipe: recipeSchema, /** Name of the masks, verdicts and plate it was made with. */ instructions: z.string() }).nullable(),
   /** The latest cutting job that is not done: waiting, running or failed. */
   job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),
   placement: placementSchema.nullable(),
@@ -168,6 +206,9 @@ export const backgroundResultSchema = z.discriminatedUnion('outcome', [
   z.object({ outcome: z.literal('refused'), name: z.string(), reason: z.string(), remedy: z.string() }),
 ]);
 export type BackgroundResult = z.infer<typeof backgroundResultSchema>;
+
+export const changeFrameSchema = z.object({ subject: z.string().trim().max(80), guidance: guidanceSchema }).partial().strict();
+export type FrameChange = z.infer<typeof changeFrameSchema>;
 
 export const fileNameSchema = z.object({ name: z.string().min(1).max(255) });
 

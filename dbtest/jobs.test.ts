@@ -1,10 +1,10 @@
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeEach, describe, expect, test } from 'vitest';
-import { defaultRecipe, type Quality } from '../core/cut/index.ts';
+import { defaultRecipe, noGuidance, type Quality } from '../core/cut/index.ts';
 import { readBatches, readFrames } from '../server/database/queries.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { claimJob, releaseJob, renewLease, type ClaimedJob } from '../server/jobs/claim.ts';
-import { finishJob } from '../server/jobs/finishJob.ts';
+import { finishJob, type MadeWith } from '../server/jobs/finishJob.ts';
 import type { CutAnswer } from '../server/jobs/tasks.ts';
 import { fixture, seedBatch, type Fixture } from './fixture.ts';
 
@@ -15,7 +15,9 @@ beforeEach(async () => {
 });
 afterAll(() => f.close());
 
-const quality: Quality = { screen: 'green', screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, doubts: [], minutes: 1.5 };
+const quality: Quality = { screen: 'green', screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], minutes: 1.5 };
+
+const made: MadeWith = { recipe: defaultRecipe, guidance: noGuidance, plate: null, instructions: '' };
 
 async function answer(content: string): Promise<CutAnswer> {
   return { ok: true, file: await f.store.put(Buffer.from(content)), depth: 8, quality, milliseconds: 1000 };
@@ -48,10 +50,10 @@ describe('claiming', () => {
     expect(heir.id).toBe(dead.id);
     expect(await renewLease(f.database, dead)).toBe(false);
     const late = await answer('late');
-    await finishJob(f.database, f.store, dead, defaultRecipe, late);
+    await finishJob(f.database, f.store, dead, made, late);
     expect(await f.database.select().from(cuts)).toEqual([]);
     expect(f.store.has(late.file)).toBe(false);
-    await finishJob(f.database, f.store, heir, defaultRecipe, await answer('in time'));
+    await finishJob(f.database, f.store, heir, made, await answer('in time'));
     expect(await f.database.select().from(cuts)).toHaveLength(1);
     expect((await stateOf(heir.id)).state).toBe('done');
   });
@@ -88,10 +90,10 @@ describe('finishing', () => {
   test('a second cut replaces the first and its file', async () => {
     const { frameIds } = await seedBatch(f.database, 1);
     const first = await answer('first');
-    await finishJob(f.database, f.store, await claimed(), defaultRecipe, first);
+    await finishJob(f.database, f.store, await claimed(), made, first);
     await f.database.update(jobs).set({ state: 'queued' });
     const second = await answer('second');
-    await finishJob(f.database, f.store, await claimed(), { ...defaultRecipe, floor: 0.2 }, second);
+    await finishJob(f.database, f.store, await claimed(), { ...made, recipe: { ...defaultRecipe, floor: 0.2 } }, second);
     expect(f.store.has(first.file)).toBe(false);
     const [frame] = await readFrames(f.database, { frameIds });
     expect(frame.cut).toMatchObject({ version: second.file.slice(0, 16), recipe: { floor: 0.2 }, quality });
@@ -101,13 +103,13 @@ describe('finishing', () => {
     await seedBatch(f.database, 1);
     const job = await claimed();
     await f.database.update(jobs).set({ state: 'cancelled' });
-    await finishJob(f.database, f.store, job, defaultRecipe, await answer('unwanted'));
+    await finishJob(f.database, f.store, job, made, await answer('unwanted'));
     expect(await f.database.select().from(cuts)).toEqual([]);
   });
 
   test('a failure is kept with its reason and shown with the frame', async () => {
     const { frameIds } = await seedBatch(f.database, 1);
-    await finishJob(f.database, f.store, await claimed(), defaultRecipe, { ok: false, reason: 'no screen', remedy: 'Use another.' });
+    await finishJob(f.database, f.store, await claimed(), made, { ok: false, reason: 'no screen', remedy: 'Use another.' });
     expect((await readFrames(f.database, { frameIds }))[0].job).toEqual({ state: 'failed', problem: { reason: 'no screen', remedy: 'Use another.' } });
   });
 });
@@ -115,7 +117,7 @@ describe('finishing', () => {
 test('a batch counts its jobs and estimates the time left from those done', async () => {
   const { batchId } = await seedBatch(f.database, 5);
   expect((await readBatches(f.database, 2, { batchId }))[0]).toMatchObject({ total: 5, open: 5, secondsLeft: null });
-  await finishJob(f.database, f.store, await claimed(), defaultRecipe, await answer('a'));
+  await finishJob(f.database, f.store, await claimed(), made, await answer('a'));
   expect((await readBatches(f.database, 2, { batchId }))[0]).toMatchObject({ done: 1, failed: 0, open: 4, secondsLeft: 2 });
 });
 
@@ -126,7 +128,7 @@ test('frames of one name that finish at the same moment are delivered under diff
   const held = await Promise.all(Array.from({ length: 6 }, claimed));
   const file = await f.store.put(Buffer.from('picture'));
   const files = [{ kind: 'cutout' as const, extension: 'png', file, bytes: 7, width: 1, height: 1 }];
-  await Promise.all(held.map((job) => finishJob(f.database, f.store, job, defaultRecipe, { ok: true, files, milliseconds: 1 })));
+  await Promise.all(held.map((job) => finishJob(f.database, f.store, job, made, { ok: true, files, milliseconds: 1 })));
   const names = (await f.database.select().from(deliveryFiles)).map((row) => row.name).sort();
   expect(names).toEqual(['cutouts/same-2.png', 'cutouts/same-3.png', 'cutouts/same-4.png', 'cutouts/same-5.png', 'cutouts/same-6.png', 'cutouts/same.png']);
 });

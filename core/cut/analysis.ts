@@ -1,17 +1,18 @@
-import type { EncodedRaster, LinearRaster, Mask, Plane } from '../image/raster.ts';
+import { createMask, createPlane, RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 import { growMask } from '../image/growMask.ts';
 import { insideOf, outlineOf, type Outline } from '../screen/outline.ts';
 import { edgeBlurOf } from '../screen/edges.ts';
+import { findShift, shifted } from '../screen/plate.ts';
 import { fitScreenModel } from '../screen/screenModel.ts';
 import { surveyScreen, type Survey } from '../screen/survey.ts';
 import { candidateFields } from './candidates.ts';
 import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
 import type { GreenPatch } from './ledger.ts';
+import { noGuidance, type Guidance, type HandMask } from './guidance.ts';
 import { classifyRegions, Region, softenCore } from './regions.ts';
 import { PixelSolver } from './solver.ts';
 import { boxBlur } from '../image/boxBlur.ts';
-import { createMask, createPlane } from '../image/raster.ts';
 import type { Recipe } from './recipe.ts';
 
 /** What is decided at reduced size, before any full-size pixel is touched. */
@@ -37,6 +38,8 @@ export interface Analysis {
   candidates: LinearRaster[];
   /** Noise of the screen's primary channel, standard deviation as a share of its level, full size. */
   noise: number;
+  /** Masks by hand, laid over the coverage when it is solved. */
+  masks: HandMask[];
   /** How the file stores colour. */
   halving: ChromaHalving;
 }
@@ -46,17 +49,17 @@ export const ANALYSIS_PIXELS = 500_000;
 
 /**
  * Surveys a frame, models its screen and sorts it into clear, fringe and core.
- * @returns undefined if the frame shows no green or blue screen.
+ * @param plate the empty screen, same size as the frame. @returns undefined if the frame shows no green or blue screen.
  */
-export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>): Analysis | undefined {
+export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, plate?: EncodedRaster): Analysis | undefined {
   const factor = reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS);
   const reduced = reduceToLinear(frame, factor);
   const survey = surveyScreen(reduced);
   if (!survey) return undefined;
-  const model = fitScreenModel(reduced, survey);
+  const model = fitScreenModel(reduced, survey, plate && plateUnder(reduced, reduceToLinear(plate, factor), survey));
   const outline = outlineOf(model.clear);
   const outside = outsideOf(outline, model.clear);
-  const { regions, kept, strands, masses, zone, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, edgeCells(frame, model.clear, factor));
+  const { regions, kept, strands, masses, zone, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
   const candidates = candidateFields(reduced, { solid, masses, zone, regions }, survey.channel);
   const noise = measureNoise(frame, model.clear, factor, survey.channel);
   settleStrands(reduced, model.screen, candidates, strands, regions, noise);
@@ -73,8 +76,15 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
     labels,
     candidates,
     noise,
+    masks: guidance.masks,
     halving: detectHalving(frame),
   };
+}
+
+/** The plate moved to lie under the frame. @throws RasterError if it has another size. */
+function plateUnder(frame: LinearRaster, plate: LinearRaster, survey: Survey): LinearRaster {
+  if (plate.width !== frame.width || plate.height !== frame.height) throw new RasterError(`plate: expected the frame's size, ${frame.width}×${frame.height} reduced, received ${plate.width}×${plate.height}`);
+  return shifted(plate, findShift(frame, plate, survey));
 }
 
 /** Less of the frame than this is no screen but a misunderstanding. */

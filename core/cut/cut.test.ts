@@ -204,6 +204,6 @@ describe('rendered portraits', () => {
     const { frame } = portrait('SKM_0105');
     const analysis = analyseFrame(frame, defaultRecipe);
     if (!analysis) throw new Error('no screen');
-    expect(finishCut(frame, analysis, solveMatte(frame, analysis), defaultRecipe).data).toEqual(cutOf(frame).data);
+    expect(finishCut(frame, analysis, solveMatte(frame, analysis, defaultRecipe), defaultRecipe).data).toEqual(cutOf(frame).data);
   });
 });

@@ -3,6 +3,7 @@ import { analyseFrame } from './analysis.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
 import { judgeQuality, type Quality } from './quality.ts';
+import { noGuidance, type Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
 
 export type CutResult =
@@ -17,12 +18,14 @@ export const noScreen = {
 /**
  * From frame to cut. One path for batch, browser preview and command line; the same pixels and recipe always give
  * the same result.
- * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit.
+ * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit. @param guidance what a hand said; it wins. @param plate the
+ * empty screen, as large as the frame.
  */
-export function cutFrame(frame: EncodedRaster, recipe: Recipe): CutResult {
+export function cutFrame(frame: EncodedRaster, recipe: Recipe, guidance: Guidance = noGuidance, plate?: EncodedRaster): CutResult {
   checkRaster(frame);
-  const analysis = analyseFrame(frame, recipe);
+  const analysis = analyseFrame(frame, recipe, guidance, plate);
   if (!analysis) return { ok: false, ...noScreen };
-  const matte = solveMatte(frame, analysis);
-  return { ok: true, cutout: finishCut(frame, analysis, matte, recipe), quality: judgeQuality(analysis, matte) };
+  const matte = solveMatte(frame, analysis, recipe);
+  const cutout = finishCut(frame, analysis, matte, recipe);
+  return { ok: true, cutout, quality: judgeQuality(analysis, matte, cutout) };
 }

@@ -1,4 +1,3 @@
-import { luminance } from '../colour/luminance.ts';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
@@ -6,9 +5,7 @@ import type { Analysis } from './analysis.ts';
 import { ChromaReader } from './chromaRepair.ts';
 import { sampleBilinear, type Matte } from './matte.ts';
 import type { Recipe } from './recipe.ts';
-
-/** Weight of the larger of the other two channels in the limit that spill is measured against; the rest is their mean. */
-const LIMIT_BY_LARGER = 0.7;
+import { leads, removeSpill } from './spill.ts';
 
 /**
  * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
@@ -18,7 +15,7 @@ export function finishCut(
   frame: EncodedRaster,
   analysis: Analysis,
   matte: Matte,
-  recipe: Pick<Recipe, 'floor' | 'ceiling' | 'spill'>,
+  recipe: Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>,
 ): EncodedRaster & { channels: 4 } {
   const { width, height, channels, data } = frame;
   const { factor, screen, kept, candidates, survey } = analysis;
@@ -32,6 +29,8 @@ export function finishCut(
   const reader = new ChromaReader(frame, analysis.halving);
   const B = new Float32Array(3);
   const F = new Float32Array(3);
+  // The classic methods know no green that stays.
+  const keeps = recipe.method === 'unmixing';
   const near = candidates[Math.min(1, candidates.length - 1)];
   for (let y = 0; y < height; y++) {
     const sy = (y + 0.5) / factor - 0.5;
@@ -56,7 +55,7 @@ export function finishCut(
         reader.read(x, y);
         F.set(reader.value);
       }
-      if (solid && (kept.data[cell] || !exceeds(F, survey.channel))) {
+      if (solid && ((keeps && kept.data[cell]) || !leads(F, survey.channel, recipe.spillMethod))) {
         out[o] = data[i];
         out[o + 1] = data[i + green];
         out[o + 2] = data[i + blue];
@@ -64,7 +63,7 @@ export function finishCut(
       }
       sampleBilinear(screen.data, screen.width, screen.height, (x + 0.5) / factor - 0.5, sy, B);
       if (!solid) unmix(F, B, raw, near.data, cell * 3);
-      if (!kept.data[cell]) removeSpill(F, B, survey.channel, recipe.spill, solid ? 0 : keyOf(near.data, cell * 3, survey.channel));
+      if (!keeps || !kept.data[cell]) removeSpill(F, B, survey.channel, recipe, solid ? 0 : keyOf(near.data, cell * 3, survey.channel));
       out[o] = encode(F[0]);
       out[o + 1] = encode(F[1]);
       out[o + 2] = encode(F[2]);
@@ -100,31 +99,6 @@ function unmix(F: Float32Array, B: Float32Array, coverage: number, near: Float32
     const mixed = trust * own + (1 - trust) * near[o + c];
     F[c] = mixed < 0 ? 0 : mixed > 1 ? 1 : mixed;
   }
-}
-
-function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, amount: number, allowedKey: number): void {
-  const limit = limitOf(F, channel) + Math.max(0, allowedKey);
-  const excess = F[channel] - limit;
-  if (excess <= 0 || amount === 0) return;
-  const keyB = B[channel] - limitOf(B, channel);
-  if (keyB <= 1e-4) return;
-  const before = luminance(F[0], F[1], F[2]);
-  const share = (amount * excess) / keyB;
-  for (let c = 0; c < 3; c++) F[c] = Math.max(0, F[c] - share * B[c]);
-  // The bounce was light, but eyes miss the brightness more than they minded the tint: half of it is given back.
-  const after = luminance(F[0], F[1], F[2]);
-  const gain = after > 1e-5 ? Math.sqrt(Math.min(2, before / after)) : 1;
-  for (let c = 0; c < 3; c++) F[c] = Math.min(1, F[c] * gain);
-}
-
-function limitOf(colour: Float32Array, channel: 1 | 2): number {
-  const a = colour[0];
-  const b = colour[channel === 1 ? 2 : 1];
-  return LIMIT_BY_LARGER * Math.max(a, b) + (1 - LIMIT_BY_LARGER) * 0.5 * (a + b);
-}
-
-function exceeds(F: Float32Array, channel: 1 | 2): boolean {
-  return F[channel] > limitOf(F, channel);
 }
 
 function keyOf(data: Float32Array, o: number, channel: 1 | 2): number {

@@ -1,7 +1,9 @@
 import { components } from '../image/components.ts';
 import { growMask } from '../image/growMask.ts';
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
+import type { Point } from '../screen/outline.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
+import { patchOf, type HandVerdict } from './guidance.ts';
 import { Region } from './regions.ts';
 
 /** What speaks for and against a patch of screen-like colour being a thing. */
@@ -30,12 +32,17 @@ export interface GreenPatch {
   box: [number, number, number, number];
   /** Share of the frame, 0–1. */
   share: number;
+  /** Middle of its pixels, shares of the frame; mean red and blue as shares of the sum. */
+  centre: Point;
+  chroma: [number, number];
   evidence: PatchEvidence;
   /** How likely it is a thing and no screen, 0–1. */
   likelihood: number;
   verdict: 'keep' | 'remove';
   /** True where the evidence lies so near the limit that the verdict may be wrong. */
   doubtful: boolean;
+  /** A hand gave the verdict. */
+  byHand: boolean;
 }
 
 /** Found on the bench's tuning frames; see docs/accuracy.md for what they reach. */
@@ -78,7 +85,7 @@ const bounds = {
  * and the hair over it are patches of their own, or kept cloth would keep the screen between the hairs.
  * @returns mask of what is kept, the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
  */
-export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: Mask, greenish: Mask, rough: Float32Array, strands: Mask, channel: 1 | 2, greenKeep: number): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
+export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: Mask, greenish: Mask, rough: Float32Array, strands: Mask, channel: 1 | 2, greenKeep: number, verdicts: readonly HandVerdict[]): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
   const { width, height } = frame;
   const count = width * height;
   const candidates: Mask = { width, height, data: greenish.data.slice() };
@@ -103,9 +110,13 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
     const share = pixels.length / count;
     const verdict = greenKeep > 0 && likelihood >= 1 - greenKeep ? 'keep' : 'remove';
     const doubtful = share >= bounds.doubtShare && Math.abs(likelihood - (1 - greenKeep)) < bounds.doubt;
-    found.push({ patch: { box: boxAround(pixels, width), share, evidence, likelihood, verdict, doubtful }, pixels });
+    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, likelihood, verdict, doubtful, byHand: false }, pixels });
   }
   found.sort((a, b) => b.patch.share - a.patch.share);
+  for (const verdict of verdicts) {
+    const patch = found[patchOf(verdict, found.map((one) => one.patch))]?.patch;
+    if (patch) Object.assign(patch, { verdict: verdict.keep ? 'keep' : 'remove', byHand: true, doubtful: false });
+  }
   const kept = createMask(width, height);
   const labels = new Uint16Array(count);
   found.forEach(({ patch, pixels }, n) => {
@@ -181,6 +192,19 @@ function everyFew(clear: Mask): number[] {
   const out: number[] = [];
   for (let p = 0; p < clear.data.length; p += 13) if (clear.data[p]) out.push(p);
   return out;
+}
+
+function middleOf({ width, height, data }: LinearRaster, pixels: Int32Array): { centre: Point; chroma: [number, number] } {
+  let x = 0;
+  let y = 0;
+  const sum = [0, 0, 0];
+  for (const p of pixels) {
+    x += (p % width) + 0.5;
+    y += ((p / width) | 0) + 0.5;
+    for (let c = 0; c < 3; c++) sum[c] += data[p * 3 + c];
+  }
+  const whole = sum[0] + sum[1] + sum[2] + 1e-9;
+  return { centre: { x: x / pixels.length / width, y: y / pixels.length / height }, chroma: [sum[0] / whole, sum[2] / whole] };
 }
 
 function boxAround(pixels: Int32Array, width: number): [number, number, number, number] {

@@ -2,7 +2,10 @@ import type { EncodedRaster, Plane } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { ChromaReader } from './chromaRepair.ts';
+import { keyClassic } from './classic.ts';
+import type { Recipe } from './recipe.ts';
 import { Region } from './regions.ts';
+import { shapeMatte } from './shape.ts';
 import { PixelSolver, solverBounds } from './solver.ts';
 
 /** Coverage of every full-size pixel, 0–65535, before floor and ceiling; and how well the fringe was explained. */
@@ -14,14 +17,36 @@ export interface Matte {
   fringePixels: number;
   /** Share of fringe pixels that no candidate explains within three times the noise. */
   unexplained: number;
+  /** How sure the solving was, place by place. */
+  tiles: Tiles;
 }
+
+/** Sums over squares of the frame, rows from the top. */
+export interface Tiles {
+  across: number;
+  down: number;
+  /** Fringe pixels, those that no candidate explains, and how far apart the candidates' answers lie (coverage, summed). */
+  fringe: Float64Array;
+  unexplained: Float64Array;
+  apart: Float64Array;
+}
+/** Tiles along the longer side. */
+const TILES = 24;
+const noTiles: Tiles = { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() };
+
+/** Coverage by the recipe's method, then shaped by its settings and the masks. */
+export function solveMatte(frame: EncodedRaster, analysis: Analysis, recipe: MatteRecipe): Matte {
+  const matte = recipe.method === 'unmixing' ? unmixAll(frame, analysis) : { ...frame, alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor), fringePixels: 0, unexplained: 0, tiles: noTiles };
+  return shapeMatte(matte, recipe, analysis.masks);
+}
+export type MatteRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity' | 'edge' | 'softness' | 'specks' | 'holes'>;
 
 /**
  * Solves I = t·F + u·B for every fringe pixel, for each competing candidate F, by weighted least squares in linear
  * light with a soft condition t + u = 1 that decides where F and B point the same way (green cloth). Coverage is
  * 1 − u. Candidates are mixed by how well they explain the pixel. Clear pixels get 0, core pixels 65535.
  */
-export function solveMatte(frame: EncodedRaster, analysis: Analysis): Matte {
+function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const { width, height } = frame;
   const { factor, regions, screen, candidates, solidity, beyond } = analysis;
   const alpha = new Uint16Array(width * height);
@@ -30,10 +55,13 @@ export function solveMatte(frame: EncodedRaster, analysis: Analysis): Matte {
   const solve = new PixelSolver(sigma, candidates.length);
   const reader = new ChromaReader(frame, analysis.halving);
   const B = new Float32Array(3);
-  let fringePixels = 0;
-  let unexplained = 0;
+  const side = Math.ceil(Math.max(width, height) / TILES);
+  const across = Math.ceil(width / side);
+  const down = Math.ceil(height / side);
+  const tiles: Tiles = { across, down, fringe: new Float64Array(across * down), unexplained: new Float64Array(across * down), apart: new Float64Array(across * down) };
   for (let y = 0; y < height; y++) {
     const cellRow = ((y / factor) | 0) * cellsAcross;
+    const tileRow = ((y / side) | 0) * across;
     for (let x = 0; x < width; x++) {
       const cell = cellRow + ((x / factor) | 0);
       const region = regions.data[cell];
@@ -49,16 +77,20 @@ export function solveMatte(frame: EncodedRaster, analysis: Analysis): Matte {
         alpha[i] = Math.round(65535 * smoothstep(samplePlane(beyond, cx, cy)));
         continue;
       }
-      fringePixels++;
+      const tile = tileRow + ((x / side) | 0);
+      tiles.fringe[tile]++;
       reader.read(x, y);
       sampleBilinear(screen.data, screen.width, screen.height, cx, cy, B);
       let coverage = solve.coverage(reader.value, B, candidates, cell);
-      if (solve.bestError > 9) unexplained++;
+      if (solve.bestError > 9) tiles.unexplained[tile]++;
+      tiles.apart[tile] += solve.apart;
       if (region === Region.core) coverage += (1 - coverage) * samplePlane(solidity, cx, cy);
       alpha[i] = Math.round(coverage * 65535);
     }
   }
-  return { width, height, alpha, fringePixels, unexplained: fringePixels ? unexplained / fringePixels : 0 };
+  const total = (of: Float64Array): number => of.reduce((sum, v) => sum + v, 0);
+  const fringePixels = total(tiles.fringe);
+  return { width, height, alpha, fringePixels, unexplained: fringePixels ? total(tiles.unexplained) / fringePixels : 0, tiles };
 }
 
 function samplePlane(plane: Plane, x: number, y: number): number {

@@ -1,40 +1,88 @@
 import { describe, expect, test } from 'vitest';
+import type { EncodedRaster } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
+import type { GreenPatch } from './ledger.ts';
 import { sampleBilinear, type Matte } from './matte.ts';
-import { doubtFacts, judgeQuality } from './quality.ts';
-import { type GreenPatch } from './ledger.ts';
+import { doubtFacts, judgeQuality, type DoubtKind } from './quality.ts';
 import { Region } from './regions.ts';
 
-function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[] }): Analysis {
-  const data = new Uint8Array(100).fill(Region.clear);
-  data.fill(Region.fringe, 0, part.fringe ?? 10);
-  data.fill(Region.core, 60);
+const SIZE = 100;
+
+/** A frame with a solid person in the middle, columns 30–69 from row 20 on, a fringe of `fringe` cells around it. */
+function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[]; beyond?: (x: number, y: number) => boolean }): Analysis {
+  const fringe = part.fringe ?? 3;
+  const data = new Uint8Array(SIZE * SIZE);
+  const beyond = new Float32Array(SIZE * SIZE).fill(-1);
+  for (let y = 0; y < SIZE; y++) {
+    for (let x = 0; x < SIZE; x++) {
+      const outside = Math.max(30 - x, x - 69, 20 - y);
+      data[y * SIZE + x] = outside <= 0 ? Region.core : outside <= fringe ? Region.fringe : Region.clear;
+      if (part.beyond?.(x, y)) beyond[y * SIZE + x] = 1;
+    }
+  }
+  const plane = { width: SIZE, height: SIZE };
   return {
-    survey: { screen: 'green' },
-    regions: { width: 10, height: 10, data },
+    survey: { screen: 'green', channel: 1 },
+    factor: 1,
+    regions: { ...plane, data },
+    kept: { ...plane, data: new Uint8Array(SIZE * SIZE) },
+    beyond: { ...plane, data: beyond },
     noise: part.noise ?? 0.01,
-    patches: (part.patches ?? []) as GreenPatch[],
+    patches: (part.patches ?? []).map((patch) => ({ box: [10, 20, 30, 60], centre: { x: 0.2, y: 0.4 }, chroma: [0.2, 0.3], share: 0.01, likelihood: 0.5, evidence: { apart: 0.1, mostScreen: 0.5, rough: 0.01, atBorder: false }, byHand: false, ...patch })) as GreenPatch[],
   } as unknown as Analysis;
 }
-const matte = (unexplained: number): Matte => ({ width: 1, height: 1, alpha: new Uint16Array(1), fringePixels: 10, unexplained });
+
+function matte(coverage: (x: number, y: number) => number = (x, y) => (x >= 30 && x <= 69 && y >= 20 ? 1 : 0), tile: Partial<Record<'unexplained' | 'apart', number>> = {}): Matte {
+  const alpha = new Uint16Array(SIZE * SIZE);
+  for (let p = 0; p < alpha.length; p++) alpha[p] = 65535 * coverage(p % SIZE, Math.floor(p / SIZE));
+  const sums = (value = 0): Float64Array => Float64Array.from({ length: 4 }, (_, n) => (n === 2 ? value : 0));
+  return { width: SIZE, height: SIZE, alpha, fringePixels: 10, unexplained: 0.01, tiles: { across: 2, down: 2, fringe: sums(10), unexplained: sums(tile.unexplained), apart: sums(tile.apart) } };
+}
+const kinds = (quality: ReturnType<typeof judgeQuality>): DoubtKind[] => quality.doubts.map(({ kind }) => kind);
 
 describe('judgeQuality', () => {
-  test('readings within their bounds cost nothing', () => {
-    expect(judgeQuality(analysis({}), matte(0.01))).toMatchObject({ screen: 'green', screenShare: 0.5, fringeShare: 0.1, doubts: [], minutes: 0 });
+  test('a clean cut has no doubts and costs nothing', () => {
+    expect(judgeQuality(analysis({}), matte())).toMatchObject({ screen: 'green', doubts: [], minutes: 0 });
   });
-  test('each reading beyond its bound is a doubt with minutes; the costliest comes first; they add up', () => {
-    const { doubts, minutes } = judgeQuality(analysis({ fringe: 55, noise: 0.05, patches: [{ verdict: 'keep', doubtful: true }] }), matte(0.09));
-    expect(doubts.map((d) => d.kind).sort()).toEqual(Object.keys(doubtFacts).sort());
+  test('each doubt costs minutes that grow with it up to its most; the costliest comes first; they add up', () => {
+    const cost = [8, 16, 30, 9000].map((apart) => judgeQuality(analysis({}), matte(undefined, { apart })).minutes);
+    for (let n = 1; n < cost.length; n++) expect(cost[n]).toBeGreaterThan(cost[n - 1]);
+    expect(cost[3]).toBe(doubtFacts.strands.most);
+    const { doubts, minutes } = judgeQuality(analysis({ noise: 0.05, patches: [{ verdict: 'keep', doubtful: true }] }), matte(undefined, { apart: 60, unexplained: 60 }));
+    expect(doubts.map((d) => d.kind).sort()).toEqual(['greenClose', 'noisy', 'strands', 'unexplained']);
     expect([...doubts].sort((a, b) => b.minutes - a.minutes)).toEqual(doubts);
     expect(minutes).toBeCloseTo(doubts.reduce((sum, d) => sum + d.minutes, 0), 2);
   });
-  test('minutes grow with the reading and stop at their most', () => {
-    const cost = [0.05, 0.06, 0.08, 0.9].map((share) => judgeQuality(analysis({}), matte(share)).minutes);
-    for (let n = 1; n < cost.length; n++) expect(cost[n]).toBeGreaterThan(cost[n - 1]);
-    expect(cost[3]).toBe(doubtFacts.unexplained.most);
+  test('the place is told: the tile where the strands are, the patch in doubt', () => {
+    const { doubts, ledger } = judgeQuality(analysis({ patches: [{ verdict: 'keep', doubtful: true }] }), matte(undefined, { apart: 60 }));
+    expect(doubts.find(({ kind }) => kind === 'strands')?.places).toEqual([{ x: 0, y: 0.5, width: 0.5, height: 0.5 }]);
+    expect(doubts.find(({ kind }) => kind === 'greenClose')?.places).toEqual([{ x: 0.1, y: 0.2, width: 0.2, height: 0.4 }]);
+    expect(ledger[0]).toMatchObject({ verdict: 'keep', doubtful: true, place: { x: 0.1, width: 0.2 } });
+  });
+  test('a thin place inside the person is found, a gap is none', () => {
+    const thin = judgeQuality(analysis({}), matte((x, y) => (x < 30 || x > 69 || y < 20 ? 0 : x > 45 && x < 52 && y > 50 && y < 57 ? 0.5 : 1)));
+    expect(kinds(thin)).toEqual(['holes']);
+    expect(thin.doubts[0].places[0].x).toBeCloseTo(0.46, 2);
+    expect(kinds(judgeQuality(analysis({}), matte((x, y) => (x < 30 || x > 69 || y < 20 || (x > 45 && x < 52 && y > 50 && y < 57) ? 0 : 1))))).toEqual([]);
+  });
+  test('a solid piece apart from the person is told, a loose hair is not', () => {
+    const person = (x: number, y: number): boolean => x >= 30 && x <= 69 && y >= 20;
+    expect(kinds(judgeQuality(analysis({}), matte((x, y) => (person(x, y) || (x > 85 && x < 92 && y > 40 && y < 50) ? 1 : 0))))).toEqual(['residue']);
+    expect(kinds(judgeQuality(analysis({}), matte((x, y) => (person(x, y) ? 1 : x === 85 && y > 40 && y < 50 ? 0.4 : 0))))).toEqual([]);
+  });
+  test('somebody who leaves the screen is told with the place', () => {
+    const { doubts } = judgeQuality(analysis({ beyond: (x, y) => x > 90 && y > 50 && y < 60 }), matte());
+    expect(doubts.map(({ kind }) => kind)).toEqual(['atEdge']);
+    expect(doubts[0].places[0]).toEqual({ x: 0.91, y: 0.51, width: 0.09, height: 0.09 });
+  });
+  test('green left on the outline of the finished cut is told', () => {
+    const soft = matte((x, y) => (x >= 27 && x <= 72 && y >= 17 ? (x >= 30 && x <= 69 && y >= 20 ? 1 : 0.5) : 0));
+    const cut = (green: number): EncodedRaster => ({ width: SIZE, height: SIZE, channels: 4, data: Uint8Array.from({ length: SIZE * SIZE * 4 }, (_, i) => (i % 4 === 1 ? green : 100)) });
+    expect(kinds(judgeQuality(analysis({}), soft, cut(140)))).toContain('outlineGreen');
+    expect(kinds(judgeQuality(analysis({}), soft, cut(100)))).not.toContain('outlineGreen');
   });
   test('a sure verdict on green is counted but is no doubt', () => {
-    const quality = judgeQuality(analysis({ patches: [{ verdict: 'keep', doubtful: false }, { verdict: 'remove', doubtful: false }] }), matte(0));
+    const quality = judgeQuality(analysis({ patches: [{ verdict: 'keep', doubtful: false }, { verdict: 'remove', doubtful: false }] }), matte());
     expect(quality).toMatchObject({ greenKept: 1, greenRemoved: 1, doubts: [] });
   });
 });

@@ -1,5 +1,9 @@
+import { components } from '../image/components.ts';
+import { nearestFeature } from '../image/distance.ts';
+import { createMask, whiteLevel, type EncodedRaster, type Mask } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
-import type { Matte } from './matte.ts';
+import type { GreenPatch, PatchEvidence } from './ledger.ts';
+import type { Matte, Tiles } from './matte.ts';
 import { Region } from './regions.ts';
 
 /** What is doubtful in a cut and what it will cost by hand. */
@@ -16,14 +20,33 @@ export interface Quality {
   /** Green patches kept as clothing, and removed as screen. */
   greenKept: number;
   greenRemoved: number;
+  /** The green ledger, largest patches first. */
+  ledger: LedgerEntry[];
   doubts: Doubt[];
   /** Sum over the doubts. */
   minutes: number;
 }
 
+/** Left, top, width, height as shares of the frame. */
+export interface Place {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+export interface LedgerEntry extends Pick<GreenPatch, 'centre' | 'chroma' | 'share' | 'likelihood' | 'verdict' | 'doubtful' | 'byHand'> {
+  place: Place;
+  evidence: Pick<PatchEvidence, 'apart' | 'mostScreen' | 'rough' | 'atBorder'>;
+}
+
+export type DoubtKind = keyof typeof doubtFacts;
+
 export interface Doubt {
-  kind: keyof typeof doubtFacts;
+  kind: DoubtKind;
   minutes: number;
+  /** Where to look, worst first. */
+  places: Place[];
 }
 
 /**
@@ -31,26 +54,74 @@ export interface Doubt {
  * unit beyond the bound. First estimates; the photographer's own log will replace them.
  */
 export const doubtFacts = {
+  strands: {
+    title: 'Strands the camera hardly separated',
+    reason: 'Several mixtures of hair and screen explain these pixels nearly as well as each other.',
+    remedy: 'Look at the hair at full size on the chosen background; paint single strands back where they break off.',
+    unit: '‰ of frame',
+    bound: 0.5,
+    minutesPerUnit: 1.7,
+    most: 6,
+  },
   unexplained: {
     title: 'Fringe unmixing could not explain',
     reason: 'Colours in the outline are no mixture of the screen and the person beside it.',
     remedy: 'Look at hair and sheer cloth at full size; raise the hair reach if single hairs are missing.',
-    bound: 0.04,
-    minutesPerUnit: 60,
-    most: 4,
+    unit: '‰ of frame',
+    bound: 0.6,
+    minutesPerUnit: 0.05,
+    most: 2,
   },
   greenClose: {
     title: 'Green close to the screen',
-    reason: 'A patch of the screen’s hue sits in the person; its verdict rests on colour and level alone.',
-    remedy: 'Compare the cut with the photograph; change “Green kept” if the verdict is wrong.',
+    reason: 'The evidence for a thing or for screen is nearly even.',
+    remedy: 'Click the patch on the picture, or choose it here with the keys, and say whether it stays.',
+    unit: 'patches',
     bound: 0,
-    minutesPerUnit: 0.8,
+    minutesPerUnit: 0.25,
+    most: 1,
+  },
+  outlineGreen: {
+    title: 'Leftover screen colour on the outline',
+    reason: 'The outline still leans to the screen’s colour.',
+    remedy: 'Remove more spill, or move the edge in by half a pixel.',
+    unit: '% of outline',
+    bound: 2,
+    minutesPerUnit: 0.03,
+    most: 1,
+  },
+  holes: {
+    title: 'Thin places inside the person',
+    reason: 'Inside the outline coverage is less than full.',
+    remedy: 'Lower the ceiling, or mark the place as solid with a mask.',
+    unit: '‰ of frame',
+    bound: 0.3,
+    minutesPerUnit: 0.45,
+    most: 5,
+  },
+  residue: {
+    title: 'Pieces apart from the person',
+    reason: 'Something stands on the screen by itself.',
+    remedy: 'If it does not belong there, mask it as clear for the setup.',
+    unit: 'pieces',
+    bound: 0,
+    minutesPerUnit: 0.4,
     most: 3,
+  },
+  atEdge: {
+    title: 'The person leaves the screen',
+    reason: 'Beyond the screen there is nothing to unmix with; the outline there is only followed by colour.',
+    remedy: 'Check the outline there; mask what does not belong to the person as clear.',
+    unit: 'places',
+    bound: 0,
+    minutesPerUnit: 0.5,
+    most: 2,
   },
   noisy: {
     title: 'Noisy screen',
     reason: 'Noise this strong hides fine hair and makes edges crawl.',
     remedy: 'Lower the gain or bring more light at the next shoot.',
+    unit: '% of level',
     bound: 3,
     minutesPerUnit: 0.3,
     most: 2,
@@ -58,46 +129,177 @@ export const doubtFacts = {
   wideFringe: {
     title: 'Large uncertain area',
     reason: 'Much of the frame is neither plainly screen nor plainly person: sheer cloth, or something beyond the screen.',
-    remedy: 'Crop to the screen before importing, or check what stands at the frame’s edge.',
-    bound: 0.3,
-    minutesPerUnit: 10,
+    remedy: 'Mask what lies beyond the screen, and look at sheer cloth on the chosen background.',
+    unit: '% of frame',
+    bound: 30,
+    minutesPerUnit: 0.1,
     most: 5,
   },
 } as const;
 
-export function judgeQuality(analysis: Analysis, matte: Matte): Quality {
-  const regions = analysis.regions.data;
+/** Places told of one doubt, and entries of the ledger, at most. */
+const MOST_PLACES = 4;
+const MOST_ENTRIES = 24;
+
+/** Judges a cut from what its making left behind. @param cutout the finished cut, for its colours; without it the outline is not judged. */
+export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedRaster): Quality {
+  const { regions, patches, factor } = analysis;
+  const count = regions.data.length;
   let clear = 0;
   let fringe = 0;
-  for (let p = 0; p < regions.length; p++) {
-    if (regions[p] === Region.clear) clear++;
-    else if (regions[p] === Region.fringe) fringe++;
+  for (let p = 0; p < count; p++) {
+    if (regions.data[p] === Region.clear) clear++;
+    else if (regions.data[p] === Region.fringe) fringe++;
   }
-  const greenKept = analysis.patches.filter((patch) => patch.verdict === 'keep').length;
-  const readings = {
-    unexplained: matte.unexplained,
-    greenClose: analysis.patches.filter((patch) => patch.doubtful).length,
-    noisy: analysis.noise * 100,
-    wideFringe: fringe / regions.length,
+  const alpha = sampled(matte, factor, regions);
+  const area = matte.width * matte.height;
+  const inside = thinPlaces(alpha);
+  const apart = piecesApart(alpha);
+  const crossing = analysis.beyond ? pieces(maskOf(regions, (p) => analysis.beyond.data[p] > 0.5), 30) : [];
+  const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
+  const doubtful = patches.filter((patch) => patch.doubtful);
+  const { tiles } = matte;
+  const sum = (of: Float64Array): number => of.reduce((total, v) => total + v, 0);
+  const readings: Record<DoubtKind, { value: number; places: Place[] }> = {
+    strands: { value: (1000 * sum(tiles.apart)) / area, places: worstTiles(tiles, tiles.apart) },
+    unexplained: { value: (1000 * sum(tiles.unexplained)) / area, places: worstTiles(tiles, tiles.unexplained) },
+    greenClose: { value: doubtful.length, places: doubtful.map(({ box }) => placeOf(box, regions)) },
+    outlineGreen: { value: green.percent, places: green.places },
+    holes: { value: (1000 * inside.area) / count, places: inside.places },
+    residue: { value: apart.length, places: apart },
+    atEdge: { value: crossing.length, places: crossing },
+    noisy: { value: analysis.noise * 100, places: [] },
+    wideFringe: { value: (100 * fringe) / count, places: [] },
   };
   const doubts: Doubt[] = [];
-  for (const kind of Object.keys(readings) as (keyof typeof readings)[]) {
+  for (const kind of Object.keys(readings) as DoubtKind[]) {
     const { bound, minutesPerUnit, most } = doubtFacts[kind];
-    const over = readings[kind] - bound;
-    if (over > 0) doubts.push({ kind, minutes: round(Math.min(most, over * minutesPerUnit)) });
+    const { value, places } = readings[kind];
+    if (value > bound) doubts.push({ kind, minutes: round(Math.min(most, (value - bound) * minutesPerUnit)), places: places.slice(0, MOST_PLACES).map(rounded) });
   }
   doubts.sort((a, b) => b.minutes - a.minutes);
+  const greenKept = patches.filter((patch) => patch.verdict === 'keep').length;
   return {
     screen: analysis.survey.screen,
-    screenShare: round(clear / regions.length),
-    fringeShare: round(fringe / regions.length),
+    screenShare: round(clear / count),
+    fringeShare: round(fringe / count),
     unexplained: round(matte.unexplained),
     noisePercent: round(analysis.noise * 100),
     greenKept,
-    greenRemoved: analysis.patches.length - greenKept,
+    greenRemoved: patches.length - greenKept,
+    ledger: patches.slice(0, MOST_ENTRIES).map((patch) => entryOf(patch, regions)),
     doubts,
-    minutes: round(doubts.reduce((sum, doubt) => sum + doubt.minutes, 0)),
+    minutes: round(doubts.reduce((total, doubt) => total + doubt.minutes, 0)),
   };
+}
+
+function entryOf({ box, centre, chroma, share, likelihood, verdict, doubtful, byHand, evidence }: GreenPatch, regions: Mask): LedgerEntry {
+  const { apart, mostScreen, rough, atBorder } = evidence;
+  return {
+    place: rounded(placeOf(box, regions)),
+    centre: { x: round(centre.x), y: round(centre.y) },
+    chroma: [round(chroma[0]), round(chroma[1])],
+    share: Number(share.toPrecision(3)),
+    likelihood: round(likelihood),
+    verdict,
+    doubtful,
+    byHand,
+    evidence: { apart: round(apart), mostScreen: round(mostScreen), rough: round(rough), atBorder },
+  };
+}
+
+/** Coverage 0–1 at one pixel of each reduced one. */
+function sampled({ alpha, width, height }: Matte, factor: number, { width: w, height: h }: Mask): { width: number; height: number; data: Float32Array } {
+  const data = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) data[y * w + x] = alpha[Math.min(height - 1, y * factor + (factor >> 1)) * width + Math.min(width - 1, x * factor + (factor >> 1))] / 65535;
+  return { width: w, height: h, data };
+}
+
+/** Farther from anything clear than this share of the height, coverage should be full; and what falls short of it. */
+const DEEP = 0.012;
+const FULL = 0.93;
+
+function thinPlaces(alpha: { width: number; height: number; data: Float32Array }): { area: number; places: Place[] } {
+  const open = maskOf(alpha, (p) => alpha.data[p] < 0.1);
+  const { distance } = nearestFeature(open);
+  const thin = maskOf(alpha, (p) => alpha.data[p] < FULL && distance[p] > DEEP * alpha.height);
+  let area = 0;
+  for (let p = 0; p < thin.data.length; p++) if (thin.data[p]) area += 1 - alpha.data[p];
+  return { area, places: pieces(thin, 6) };
+}
+
+/** Pieces beside the largest that are no loose hair: solid somewhere. */
+function piecesApart(alpha: { width: number; height: number; data: Float32Array }): Place[] {
+  const all = components(maskOf(alpha, (p) => alpha.data[p] > 0.1)).sort((a, b) => b.pixels.length - a.pixels.length);
+  const least = 0.00005 * alpha.data.length;
+  return all
+    .slice(1)
+    .filter(({ pixels }) => pixels.length > least && pixels.reduce((n, p) => n + (alpha.data[p] > 0.8 ? 1 : 0), 0) > 0.4 * pixels.length && pixels.length < 0.2 * all[0].pixels.length)
+    .map(({ pixels }) => boundsOf(pixels, alpha.width, alpha.height));
+}
+
+/** Lead of the screen's channel, of 1, in a finished outline that shows. */
+const GREEN_LEAD = 0.06;
+
+function greenOutline(cutout: EncodedRaster, { regions, kept, factor, survey }: Analysis, alpha: { data: Float32Array }): { percent: number; places: Place[] } {
+  const white = whiteLevel(cutout);
+  const other = 3 - survey.channel;
+  const { width, height } = regions;
+  let outline = 0;
+  const green = maskOf(regions, (p) => {
+    if (regions.data[p] !== Region.fringe || kept.data[p] || alpha.data[p] < 0.2) return false;
+    outline++;
+    const x = Math.min(cutout.width - 1, (p % width) * factor + (factor >> 1));
+    const y = Math.min(cutout.height - 1, ((p / width) | 0) * factor + (factor >> 1));
+    const o = (y * cutout.width + x) * 4;
+    return cutout.data[o + survey.channel] - Math.max(cutout.data[o], cutout.data[o + other]) > GREEN_LEAD * white;
+  });
+  const n = green.data.reduce((sum, v) => sum + v, 0);
+  const tiles: Tiles = { across: 16, down: 16, fringe: new Float64Array(256), unexplained: new Float64Array(), apart: new Float64Array() };
+  for (let p = 0; p < green.data.length; p++) if (green.data[p]) tiles.fringe[((((p / width) | 0) * 16) / height | 0) * 16 + (((p % width) * 16) / width | 0)]++;
+  return { percent: outline ? (100 * n) / outline : 0, places: worstTiles(tiles, tiles.fringe) };
+}
+
+/** The tiles in which most of something lies. */
+function worstTiles({ across, down }: Tiles, amount: Float64Array): Place[] {
+  return Array.from(amount, (value, n) => ({ value, n }))
+    .filter(({ value }) => value > 0)
+    .sort((a, b) => b.value - a.value)
+    .slice(0, MOST_PLACES)
+    .map(({ n }) => ({ x: (n % across) / across, y: Math.floor(n / across) / down, width: 1 / across, height: 1 / down }));
+}
+
+function maskOf({ width, height }: { width: number; height: number }, test: (p: number) => boolean): Mask {
+  const mask = createMask(width, height);
+  for (let p = 0; p < mask.data.length; p++) if (test(p)) mask.data[p] = 1;
+  return mask;
+}
+
+/** Where the pieces of a mask lie that have at least so many pixels, largest first. */
+function pieces(mask: Mask, least: number): Place[] {
+  return components(mask)
+    .filter(({ pixels }) => pixels.length >= least)
+    .sort((a, b) => b.pixels.length - a.pixels.length)
+    .map(({ pixels }) => boundsOf(pixels, mask.width, mask.height));
+}
+
+function boundsOf(pixels: Int32Array, width: number, height: number): Place {
+  let left = width;
+  let right = 0;
+  for (const p of pixels) {
+    left = Math.min(left, p % width);
+    right = Math.max(right, p % width);
+  }
+  const rows = pixels.reduce((range, p) => [Math.min(range[0], (p / width) | 0), Math.max(range[1], (p / width) | 0)], [height, 0]);
+  return placeOf([left, rows[0], right + 1, rows[1] + 1], { width, height });
+}
+
+function placeOf([left, top, right, bottom]: readonly [number, number, number, number], { width, height }: { width: number; height: number }): Place {
+  return { x: left / width, y: top / height, width: (right - left) / width, height: (bottom - top) / height };
+}
+
+function rounded({ x, y, width, height }: Place): Place {
+  return { x: round(x), y: round(y), width: round(width), height: round(height) };
 }
 
 function round(value: number): number {

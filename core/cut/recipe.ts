@@ -2,13 +2,14 @@
  * The extraction settings. One table that the code, the interface, the contract and the documents all read:
  * a setting has exactly one range, default, unit and wording.
  */
-export interface Recipe {
-  floor: number;
-  ceiling: number;
-  hairReach: number;
-  greenKeep: number;
-  spill: number;
+export interface Recipe extends Record<SettingName, number> {
+  method: Method;
+  spillMethod: SpillMethod;
 }
+
+export type Method = 'unmixing' | 'distance' | 'difference' | 'layers';
+export type SpillMethod = 'share' | 'larger' | 'average' | 'greying' | 'complement';
+export type SettingName = 'floor' | 'ceiling' | 'edge' | 'softness' | 'specks' | 'holes' | 'hairReach' | 'greenKeep' | 'spill' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity';
 
 export interface SettingFacts {
   /** The question of the craft that this setting answers. */
@@ -21,9 +22,15 @@ export interface SettingFacts {
   default: number;
   unit: string;
   effect: string;
+  /** Set seldom: shown when asked for. */
+  seldom?: boolean;
+  /** Only these methods read it; all if left out. */
+  methods?: readonly Method[];
 }
 
-export const recipeSettings: Record<keyof Recipe, SettingFacts> = {
+const classic: readonly Method[] = ['distance', 'difference', 'layers'];
+
+export const recipeSettings: Record<SettingName, SettingFacts> = {
   floor: {
     question: 'Is the screen gone?',
     label: 'Floor',
@@ -53,6 +60,7 @@ export const recipeSettings: Record<keyof Recipe, SettingFacts> = {
     default: 2.5,
     unit: '% of frame height',
     effect: 'How far from the person single hairs are looked for.',
+    methods: ['unmixing'],
   },
   greenKeep: {
     question: 'What green stays?',
@@ -62,7 +70,52 @@ export const recipeSettings: Record<keyof Recipe, SettingFacts> = {
     step: 0.05,
     default: 0.5,
     unit: 'share',
-    effect: 'How readily solid patches of the screen’s hue count as clothing. At 0 no green is kept as it is, at 1 all that differs from the screen.',
+    effect: 'How readily patches of the screen’s hue count as clothing: at 0 none, at 1 all. A verdict on one patch, given on the picture, wins over this.',
+    methods: ['unmixing'],
+  },
+  keyFrom: {
+    question: 'Where does the person begin?',
+    label: 'Key from',
+    min: 0,
+    max: 0.6,
+    step: 0.01,
+    default: 0.1,
+    unit: 'key',
+    effect: 'Key up to here is screen: distance of colour, or missing colour difference, as a share of the screen’s own.',
+    methods: classic,
+  },
+  keyTo: {
+    question: 'Where is it solid?',
+    label: 'Key to',
+    min: 0.1,
+    max: 1,
+    step: 0.01,
+    default: 0.9,
+    unit: 'key',
+    effect: 'Key from here on is person. Nearer to “Key from” edges turn hard and noise is amplified.',
+    methods: classic,
+  },
+  headZone: {
+    question: 'How far does the hair come down?',
+    label: 'Head zone',
+    min: 0,
+    max: 100,
+    step: 1,
+    default: 40,
+    unit: '% of the person’s height',
+    effect: 'From the top so far the soft matte is used, below it the hard one.',
+    methods: ['layers'],
+  },
+  purity: {
+    question: 'Is the screen pale?',
+    label: 'Working copy’s purity',
+    min: 0,
+    max: 1,
+    step: 0.05,
+    default: 0,
+    unit: 'share',
+    effect: 'Colours are made purer by so much while keying; the picture keeps its own.',
+    methods: classic,
   },
   spill: {
     question: 'Is the edge clean?',
@@ -74,8 +127,93 @@ export const recipeSettings: Record<keyof Recipe, SettingFacts> = {
     unit: 'share',
     effect: 'How much of the screen’s light on skin, hair and cloth is taken away. As little as will do.',
   },
+  edge: {
+    question: 'Does the edge sit right?',
+    label: 'Edge out or in',
+    min: -3,
+    max: 3,
+    step: 0.1,
+    default: 0,
+    unit: 'pixels of the file',
+    effect: 'Moves the outline out (above 0) or in (below 0). In hides a rim, out gives back thin hair.',
+    seldom: true,
+  },
+  softness: {
+    question: 'Is the edge too hard?',
+    label: 'Softness',
+    min: 0,
+    max: 4,
+    step: 0.1,
+    default: 0,
+    unit: 'pixels of the file',
+    effect: 'Blurs the coverage by this radius, for a background that is less sharp than the person.',
+    seldom: true,
+  },
+  specks: {
+    question: 'Do specks stay?',
+    label: 'Specks removed',
+    min: 0,
+    max: 60,
+    step: 1,
+    default: 0,
+    unit: 'pixels across',
+    effect: 'Pieces apart from the person and smaller than this are cleared. Loose hairs are small too.',
+    seldom: true,
+  },
+  holes: {
+    question: 'Are there pinholes?',
+    label: 'Holes filled',
+    min: 0,
+    max: 60,
+    step: 1,
+    default: 0,
+    unit: 'pixels across',
+    effect: 'Openings inside the person smaller than this are filled. Lattice and hair loops are small too.',
+    seldom: true,
+  },
 };
 
-export const defaultRecipe: Recipe = Object.fromEntries(
-  Object.entries(recipeSettings).map(([name, facts]) => [name, facts.default]),
-) as unknown as Recipe;
+export interface ChoiceFacts<T extends string> {
+  question: string;
+  label: string;
+  default: T;
+  options: Record<T, { title: string; effect: string }>;
+}
+
+export const recipeChoices: { method: ChoiceFacts<Method>; spillMethod: ChoiceFacts<SpillMethod> } = {
+  method: {
+    question: 'How is it cut?',
+    label: 'Method',
+    default: 'unmixing',
+    options: {
+      unmixing: { title: 'Unmixing', effect: 'Each pixel of the fringe is solved as person over the screen at that place. Keeps green cloth and strands; serves most frames.' },
+      distance: { title: 'Chroma distance', effect: 'Coverage by how far a colour lies from one screen colour. Simple and predictable; green cloth goes.' },
+      difference: { title: 'Colour difference', effect: 'Coverage by how much less green leads than in one screen colour. Soft hair; green cloth goes, grey stays.' },
+      layers: { title: 'Soft and hard', effect: 'A soft matte about the head, a hard one below it, from the colour difference.' },
+    },
+  },
+  spillMethod: {
+    question: 'How is spill taken away?',
+    label: 'Spill',
+    default: 'share',
+    options: {
+      share: { title: 'The screen’s share', effect: 'So much of the screen’s own light is subtracted as the colour leads by; half of the brightness is given back.' },
+      larger: { title: 'Limit to the larger', effect: 'The screen’s channel is held to the larger of the other two. Gentle on yellow and cyan.' },
+      average: { title: 'Limit to the average', effect: 'The screen’s channel is held to the mean of the other two. Strong; shifts yellow.' },
+      greying: { title: 'Greying', effect: 'Where the screen’s channel leads the colour is drawn towards grey of the same brightness.' },
+      complement: { title: 'Complement tint', effect: 'As much of the other two channels is added as the screen’s leads by: brighter, neutral.' },
+    },
+  },
+};
+
+export const settingNames = Object.keys(recipeSettings) as SettingName[];
+
+export const defaultRecipe: Recipe = {
+  ...(Object.fromEntries(settingNames.map((name) => [name, recipeSettings[name].default])) as Record<SettingName, number>),
+  method: recipeChoices.method.default,
+  spillMethod: recipeChoices.spillMethod.default,
+};
+
+export function sameRecipe(a: Recipe, b: Recipe): boolean {
+  return (Object.keys(defaultRecipe) as (keyof Recipe)[]).every((name) => a[name] === b[name]);
+}

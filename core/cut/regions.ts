@@ -8,6 +8,7 @@ import { createMask, createPlane, type LinearRaster, type Mask, type Plane } fro
 import type { ScreenModel } from '../screen/screenModel.ts';
 import type { Survey } from '../screen/survey.ts';
 import { greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
+import { givenBy, noGuidance, type Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
 
 /** Where the answer is known and where it has to be solved. */
@@ -75,8 +76,8 @@ const bounds = {
   softening: 2,
 };
 
-/** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. */
-export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey: Survey, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, edgeCells = 2): Regions {
+/** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. What the masks say enters `model.clear`. */
+export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey: Survey, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, edgeCells = 2): Regions {
   const { width, height } = frame;
   const count = width * height;
   const key = keyCoverage(frame, model.screen, survey.channel);
@@ -84,13 +85,19 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const rough = roughness(frame, survey.channel);
   const regions = createMask(width, height);
   const coreLike = createMask(width, height);
+  const given = givenBy(guidance.masks, width, height);
   for (let p = 0; p < count; p++) {
-    if (model.clear.data[p]) continue;
+    if (given.data[p] === 2) {
+      model.clear.data[p] = 0;
+      coreLike.data[p] = 1;
+      regions.data[p] = Region.core;
+    } else if (given.data[p] === 1) model.clear.data[p] = 1;
+    if (model.clear.data[p] || given.data[p]) continue;
     regions.data[p] = Region.fringe;
     if (key[p] >= bounds.coreKey || proven[p] >= bounds.coreProven) coreLike.data[p] = 1;
   }
   const masses = strandMasses(rough, model.clear);
-  const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep);
+  const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
   growKept(frame, model.screen, kept, model.clear, masses, rough);
   closeKept(kept, key, regions);
   leaveOutline(kept, model.clear, edgeCells);
@@ -112,6 +119,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
   fillEnclosed(regions, key);
   openBand(regions, coreLike, Math.max(1.5, (recipe.hairReach / 100) * height));
+  for (let p = 0; p < count; p++) if (given.data[p]) regions.data[p] = given.data[p] === 2 ? Region.core : Region.clear;
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
   return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };

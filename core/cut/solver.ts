@@ -13,6 +13,8 @@ export const solverBounds = {
 export class PixelSolver {
   /** Squared error of the best candidate in units of the noise, set by `coverage`. */
   bestError = 0;
+  /** How far apart the answers of candidates lie that explain the pixel nearly as well, coverage; set by `coverage`. */
+  apart = 0;
   private readonly costs: Float64Array;
   private readonly solved: Float64Array;
   private readonly kappa: number;
@@ -71,7 +73,16 @@ export class PixelSolver {
       sum += weight * this.solved[k];
       total += weight;
     }
-    return Math.max(sum / total, provenBy(I, B) - solverBounds.provenSlack);
+    const mean = sum / total;
+    let least = mean;
+    let most = mean;
+    for (let k = 0; k <= this.count; k++) {
+      if (this.costs[k] - leastCost > NEARLY) continue;
+      if (this.solved[k] < least) least = this.solved[k];
+      if (this.solved[k] > most) most = this.solved[k];
+    }
+    this.apart = most - least;
+    return Math.max(mean, provenBy(I, B) - solverBounds.provenSlack);
   }
 }
 
@@ -86,4 +97,6 @@ function provenBy(I: Float32Array, B: Float32Array): number {
   return bound;
 }
 
+/** Costs that lie nearer than this are nearly the same. */
+const NEARLY = 4;
 const NEUTRAL = new Float32Array([0.4, 0.4, 0.4]);

@@ -76,6 +76,8 @@ export interface DemoFrame {
   name: string;
   setup: 'tent' | 'window';
   subjects: Subject[];
+  /** Who is on it, in words. */
+  who: string;
 }
 
 /** Who is photographed, in order: names, pose, wind. Several names make a group. */
@@ -103,7 +105,8 @@ function frame(setup: DemoFrame['setup'], number: number, [names, pose, wind = 0
     const chosen = subject.prop === 'kite' && pose !== 'raised' ? undefined : subject.prop === 'lattice' && pose !== 'holding' ? undefined : subject.prop;
     return { ...subject, pose, prop: chosen, moment: number * 3 + n, hair: { ...subject.hair, wind } };
   });
-  return { name: `SKM_0${number}`, setup, subjects };
+  const who = names.map((name) => name[0].toUpperCase() + name.slice(1)).join(', ');
+  return { name: `SKM_0${number}`, setup, subjects, who };
 }
 
 /**

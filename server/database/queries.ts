@@ -1,5 +1,6 @@
 import { and, asc, count, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Background, Batch, Delivery, Frame, PlanRow, Setup, Shoot } from '../../contract/index.ts';
+import { defaultRecipe, guidanceFor, instructionsOf, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { Database } from './connect.ts';
 import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, plans, setups, shoots } from './schema.ts';
 
@@ -60,11 +61,18 @@ export async function readFrames(database: Database, where: { shootId?: number; 
       depth: frame.depth === 16 ? 16 : 8,
       bytes: frame.bytes,
       takenAt: frame.takenAt,
-      cut: cut ? { version: cut.file.slice(0, 16), quality: cut.quality, recipe: cut.recipe } : null,
+      subject: frame.subject,
+      guidance: frame.guidance,
+      cut: cut ? { version: cut.file.slice(0, 16), quality: filledQuality(cut.quality), recipe: { ...defaultRecipe, ...cut.recipe }, instructions: cut.instructions } : null,
       job: job && job.state !== 'done' && job.state !== 'cancelled' ? { state: job.state, problem: job.problem } : null,
       placement: placement ? { backgroundId: placement.backgroundId, x: placement.x, y: placement.y, height: placement.height } : null,
     };
   });
+}
+
+/** Rows of an earlier version know no ledger and no places. */
+function filledQuality(quality: Quality): Quality {
+  return { ...quality, ledger: quality.ledger ?? [], doubts: quality.doubts.map((doubt) => ({ ...doubt, places: doubt.places ?? [] })) };
 }
 
 async function latestCutJobs(database: Database, frameIds: number[]) {
@@ -112,7 +120,23 @@ export async function readShoots(database: Database, pending: (shoot: { demo: bo
 }
 
 export async function readSetups(database: Database, shootId: number): Promise<Setup[]> {
-  return database.select().from(setups).where(eq(setups.shootId, shootId)).orderBy(asc(setups.id));
+  const rows = await database.select().from(setups).where(eq(setups.shootId, shootId)).orderBy(asc(setups.id));
+  return rows.map(filledSetup);
+}
+
+/** A recipe of an earlier version lacks settings that came later. */
+export function filledSetup(row: typeof setups.$inferSelect): Setup {
+  return { ...row, recipe: { ...defaultRecipe, ...row.recipe } };
+}
+
+/** What a frame is to be cut with now. */
+export async function readInstructions(database: Database, frame: typeof frames.$inferSelect, setup: typeof setups.$inferSelect): Promise<{ recipe: Recipe; guidance: Guidance; plate: string | null; instructions: string }> {
+  const all = await database.select({ id: frames.id, setupId: frames.setupId, subject: frames.subject, guidance: frames.guidance }).from(frames).where(and(eq(frames.setupId, setup.id), eq(frames.subject, frame.subject)));
+  const guidance = guidanceFor(frame, setup.masks, all);
+  const [plate] = setup.plateFrameId === null ? [] : await database.select().from(frames).where(eq(frames.id, setup.plateFrameId));
+  // A frame held the other way up, and the plate itself, are cut without it.
+  const fits = plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height;
+  return { recipe: filledSetup(setup).recipe, guidance, plate: fits ? plate.file : null, instructions: instructionsOf(guidance, fits ? plate.id : null) };
 }
 
 export async function readBackgrounds(database: Database): Promise<Background[]> {

@@ -1,8 +1,8 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, char, customType, date, double, index, int, mysqlEnum, mysqlTable, smallint, timestamp, unique, varchar } from 'drizzle-orm/mysql-core';
+import { bigint, boolean, char, customType, date, double, index, int, mysqlEnum, mysqlTable, smallint, timestamp, unique, varchar, type AnyMySqlColumn } from 'drizzle-orm/mysql-core';
 import type { DeliverySettings, Findings, LibraryEntry, MarksGiven, Problem, RehearsalAnswer, TestPicture } from '../../contract/index.ts';
 import { pictureKinds } from '../../contract/index.ts';
-import type { Quality, Recipe } from '../../core/cut/index.ts';
+import type { Guidance, HandMask, Quality, Recipe } from '../../core/cut/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { CauseId } from '../../core/screen/index.ts';
 
@@ -33,6 +33,9 @@ export const setups = mysqlTable(
     shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
     name: varchar('name', { length: 120 }).notNull(),
     recipe: json<Recipe>('recipe').notNull(),
+    masks: json<HandMask[]>('masks').notNull().default(sql`'[]'`),
+    /** The frame that shows the empty screen. */
+    plateFrameId: int('plate_frame_id').references((): AnyMySqlColumn => frames.id, { onDelete: 'set null' }),
   },
   (table) => [index('setups_shoot').on(table.shootId)],
 );
@@ -49,6 +52,8 @@ export const frames = mysqlTable(
     height: int('height').notNull(),
     depth: smallint('depth').notNull(),
     takenAt: varchar('taken_at', { length: 19 }),
+    subject: varchar('subject', { length: 80 }).notNull().default(''),
+    guidance: json<Guidance>('guidance').notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
     createdAt: createdAt(),
   },
   (table) => [unique('frames_setup_file').on(table.setupId, table.file), index('frames_file').on(table.file)],
@@ -62,6 +67,10 @@ export const cuts = mysqlTable(
     depth: smallint('depth').notNull(),
     recipe: json<Recipe>('recipe').notNull(),
     quality: json<Quality>('quality').notNull(),
+    /** What it was guided by: its name, its content, and the hash of the plate. */
+    instructions: varchar('instructions', { length: 32 }).notNull().default(''),
+    guidance: json<Guidance>('guidance').notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
+    plate: hash('plate'),
     milliseconds: int('milliseconds').notNull(),
     createdAt: createdAt(),
   },

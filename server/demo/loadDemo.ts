@@ -86,10 +86,12 @@ async function keepBackground(database: Database, name: string, picture: Rendere
 }
 
 async function keepFrame(database: Database, name: string, setupIds: SetupIds, picture: Rendered): Promise<number> {
-  const setup = demoFrames.find((f) => f.name === name)?.setup ?? 'tent';
+  const frame = demoFrames.find((f) => f.name === name);
+  const setup = frame?.setup ?? 'tent';
   const [result] = await database.insert(frames).values({
     setupId: setupIds[setup],
     name: `${name}.jpg`,
+    subject: frame?.who ?? '',
     file: picture.file,
     bytes: picture.bytes,
     width: picture.width,

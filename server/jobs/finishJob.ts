@@ -1,14 +1,22 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { deliveredName } from '../../core/deliver/index.ts';
-import type { Recipe } from '../../core/cut/index.ts';
+import type { Guidance, Recipe } from '../../core/cut/index.ts';
 import type { Database, Transaction } from '../database/connect.ts';
 import { backgrounds, cuts, deliveries, deliveryFiles, frames, jobs, placements, rehearsals, testPictures } from '../database/schema.ts';
 import type { Store } from '../store/store.ts';
 import type { ClaimedJob } from './claim.ts';
 import type { Answer, CutAnswer, DeliverAnswer } from './tasks.ts';
 
+/** What a cut was made with. */
+export interface MadeWith {
+  recipe: Recipe;
+  guidance: Guidance;
+  plate: string | null;
+  instructions: string;
+}
+
 /** Writes what a job came to, all or nothing, and only if the job is still held by us. */
-export async function finishJob(database: Database, store: Store, job: ClaimedJob, recipe: Recipe, answer: Answer): Promise<void> {
+export async function finishJob(database: Database, store: Store, job: ClaimedJob, made: MadeWith, answer: Answer): Promise<void> {
   const superfluous = await database.transaction(async (tx): Promise<string[]> => {
     const [held] = await tx.select().from(jobs).where(and(eq(jobs.id, job.id), eq(jobs.token, job.token), eq(jobs.state, 'running'))).for('update');
     if (!held) return !answer.ok ? [] : 'files' in answer ? answer.files.map(({ file }) => file) : [answer.file];
@@ -17,7 +25,7 @@ export async function finishJob(database: Database, store: Store, job: ClaimedJo
       return [];
     }
     await tx.update(jobs).set({ state: 'done', milliseconds: answer.milliseconds, token: null, leaseUntil: null }).where(eq(jobs.id, job.id));
-    if (!('files' in answer)) return keepCut(tx, job.frameId, recipe, answer);
+    if (!('files' in answer)) return keepCut(tx, job.frameId, made, answer);
     await keepDelivered(tx, job, answer);
     return [];
   });
@@ -25,10 +33,10 @@ export async function finishJob(database: Database, store: Store, job: ClaimedJo
 }
 
 /** @returns the file of the cut that this one replaces, if it has another. */
-async function keepCut(tx: Transaction, frameId: number, recipe: Recipe, answer: CutAnswer): Promise<string[]> {
+async function keepCut(tx: Transaction, frameId: number, made: MadeWith, answer: CutAnswer): Promise<string[]> {
   const [before] = await tx.select({ file: cuts.file }).from(cuts).where(eq(cuts.frameId, frameId));
   const { file, depth, quality, milliseconds } = answer;
-  const values = { file, depth, quality, milliseconds, recipe };
+  const values = { file, depth, quality, milliseconds, ...made };
   await tx.insert(cuts).values({ frameId, ...values }).onDuplicateKeyUpdate({ set: { ...values, createdAt: sql`current_timestamp(3)` as never } });
   return before && before.file !== file ? [before.file] : [];
 }
@@ -53,7 +61,7 @@ async function keepDelivered(tx: Transaction, job: ClaimedJob, answer: DeliverAn
 /** Deletes a stored file that nothing refers to any more. */
 export async function removeUnused(database: Database, store: Store, file: string): Promise<void> {
   const [used] = await database
-    .select({ n: sql<number>`(select count(*) from ${frames} where ${frames.file} = ${file}) + (select count(*) from ${cuts} where ${cuts.file} = ${file}) + (select count(*) from ${deliveryFiles} where ${deliveryFiles.file} = ${file}) + (select count(*) from ${backgrounds} where ${backgrounds.file} = ${file}) + (select count(*) from ${testPictures} where ${testPictures.file} = ${file}) + (select count(*) from ${rehearsals} where locate(${file}, ${rehearsals.pictures}) > 0)` })
+    .select({ n: sql<number>`(select count(*) from ${frames} where ${frames.file} = ${file}) + (select count(*) from ${cuts} where ${cuts.file} = ${file} or ${cuts.plate} = ${file}) + (select count(*) from ${deliveryFiles} where ${deliveryFiles.file} = ${file}) + (select count(*) from ${backgrounds} where ${backgrounds.file} = ${file}) + (select count(*) from ${testPictures} where ${testPictures.file} = ${file}) + (select count(*) from ${rehearsals} where locate(${file}, ${rehearsals.pictures}) > 0)` })
     .from(sql`(select 1) as one`);
   if (Number(used.n) === 0) await store.remove(file);
 }

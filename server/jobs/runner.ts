@@ -2,14 +2,13 @@ import { availableParallelism } from 'node:os';
 import { eq } from 'drizzle-orm';
 import { Piscina } from 'piscina';
 import type { Database } from '../database/connect.ts';
-import { readBatches, readDeliveries, readFrames } from '../database/queries.ts';
+import { readBatches, readDeliveries, readFrames, readInstructions } from '../database/queries.ts';
 import { backgrounds, batches, cuts, deliveries, frames, placements, setups } from '../database/schema.ts';
 import type { Events } from '../events.ts';
 import type { Store } from '../store/store.ts';
 import { claimJob, LEASE_SECONDS, releaseJob, renewLease, type ClaimedJob } from './claim.ts';
-import { finishJob } from './finishJob.ts';
+import { finishJob, type MadeWith } from './finishJob.ts';
 import type { Answer, Task } from './tasks.ts';
-import type { Recipe } from '../../core/cut/index.ts';
 
 /** How often an idle runner looks for jobs whose holder died. */
 const POLL_MS = 2000;
@@ -82,7 +81,7 @@ export class JobRunner {
       await this.announce(job);
       const prepared = await this.prepare(job);
       const answer = 'ok' in prepared ? prepared : await this.run(prepared.task, job, abort);
-      await finishJob(this.database, this.store, job, prepared.recipe, answer);
+      await finishJob(this.database, this.store, job, prepared.made, answer);
     } catch (error) {
       if (abort.signal.aborted) await releaseJob(this.database, job);
       // A fault of the database is no verdict on the frame: the lease runs out and the job is taken once more.
@@ -107,7 +106,7 @@ export class JobRunner {
     }
   }
 
-  private async prepare(job: ClaimedJob): Promise<{ task: Task; recipe: Recipe } | { ok: false; reason: string; remedy: string; recipe: Recipe }> {
+  private async prepare(job: ClaimedJob): Promise<{ task: Task; made: MadeWith } | { ok: false; reason: string; remedy: string; made: MadeWith }> {
     const [row] = await this.database
       .select({ frame: frames, setup: setups, batch: batches, cut: cuts, placement: placements, background: backgrounds.file })
       .from(frames)
@@ -117,19 +116,21 @@ export class JobRunner {
       .leftJoin(placements, eq(placements.frameId, frames.id))
       .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
       .where(eq(frames.id, job.frameId));
-    const { recipe } = row.setup;
+    const made = await readInstructions(this.database, row.frame, row.setup);
     const common = { store: this.storeFolder, photograph: row.frame.file };
-    if (row.batch.kind === 'cut') return { task: { kind: 'cut', ...common, recipe }, recipe };
+    if (row.batch.kind === 'cut') return { task: { kind: 'cut', ...common, recipe: made.recipe, guidance: made.guidance, plate: made.plate }, made };
     const [delivery] = await this.database.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
     const { settings } = delivery;
-    if (!row.cut) return { ok: false, reason: 'it has not been cut yet', remedy: 'Cut it, then deliver again.', recipe };
-    if (settings.finished !== 'none' && (!row.placement || !row.background)) return { ok: false, reason: 'no background has been chosen for it', remedy: 'Choose one at Place, then deliver again.', recipe };
+    if (!row.cut) return { ok: false, reason: 'it has not been cut yet', remedy: 'Cut it, then deliver again.', made };
+    if (settings.finished !== 'none' && (!row.placement || !row.background)) return { ok: false, reason: 'no background has been chosen for it', remedy: 'Choose one at Place, then deliver again.', made };
     return {
-      recipe,
+      made,
       task: {
         kind: 'deliver',
         ...common,
-        recipe: row.cut.recipe,
+        recipe: { ...made.recipe, ...row.cut.recipe },
+        guidance: row.cut.guidance,
+        plate: row.cut.plate,
         cut: { file: row.cut.file, depth: row.cut.depth === 16 ? 16 : 8 },
         cutout: settings.cutout === 'none' ? null : settings.cutout,
         finished: settings.finished === 'none' || !row.placement ? null : { format: settings.finished, quality: settings.quality, background: row.background as string, placement: row.placement },

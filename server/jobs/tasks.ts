@@ -1,5 +1,5 @@
 import { performance } from 'node:perf_hooks';
-import { cutFrame, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { cutFrame, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
 import { whiteLevel, type EncodedRaster } from '../../core/image/raster.ts';
 import { compositeOnBackground, type Placement } from '../../core/place/index.ts';
 import { decodePicture, PictureError } from '../pictures/decode.ts';
@@ -14,12 +14,17 @@ export interface CutTask {
   /** Hash of the photograph. */
   photograph: string;
   recipe: Recipe;
+  guidance: Guidance;
+  /** Hash of the plate. */
+  plate: string | null;
 }
 export interface DeliverTask {
   kind: 'deliver';
   store: string;
   photograph: string;
   recipe: Recipe;
+  guidance: Guidance;
+  plate: string | null;
   cut: { file: string; depth: 8 | 16 };
   cutout: 'png' | 'png16' | null;
   finished: { format: 'jpeg' | 'png'; quality: number; background: string; placement: Placement } | null;
@@ -62,11 +67,15 @@ async function cut(task: CutTask): Promise<Answer> {
   const start = performance.now();
   const store = new Store(task.store);
   const photograph = await decodePicture(store.path(task.photograph), 'frame');
-  const result = cutFrame(photograph, task.recipe);
+  const result = cutFrame(photograph, task.recipe, task.guidance, await plateOf(task, store));
   if (!result.ok) return result;
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
   const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
   return { ok: true, file, depth, quality: result.quality, milliseconds: Math.round(performance.now() - start) };
+}
+
+function plateOf({ plate }: { plate: string | null }, store: Store): Promise<EncodedRaster> | undefined {
+  return plate ? decodePicture(store.path(plate), 'frame') : undefined;
 }
 
 async function deliver(task: DeliverTask): Promise<Answer> {
@@ -94,6 +103,6 @@ async function deliver(task: DeliverTask): Promise<Answer> {
 /** An 8-bit photograph cut again with 16 bits of coverage and colour, so that the wider file really holds more. */
 async function cutAtSixteen(task: DeliverTask, store: Store): Promise<EncodedRaster | { ok: false; reason: string; remedy: string }> {
   const photograph = await decodePicture(store.path(task.photograph), 'frame');
-  const result = cutFrame(toSixteen(photograph), task.recipe);
+  const result = cutFrame(toSixteen(photograph), task.recipe, task.guidance, await plateOf(task, store));
   return result.ok ? result.cutout : result;
 }

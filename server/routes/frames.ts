@@ -1,8 +1,8 @@
 import { Router, type Request } from 'express';
 import { and, eq } from 'drizzle-orm';
-import { fileNameSchema, regionSchema, type ImportResult } from '../../contract/index.ts';
+import { changeFrameSchema, fileNameSchema, regionSchema, type ImportResult } from '../../contract/index.ts';
 import { compositeOnTone, judgingTones, mattePicture } from '../../core/place/index.ts';
-import { readFrames } from '../database/queries.ts';
+import { filledSetup, readFrames } from '../database/queries.ts';
 import { cuts, frames, setups } from '../database/schema.ts';
 import { removeUnused } from '../jobs/finishJob.ts';
 import { decodePicture } from '../pictures/decode.ts';
@@ -66,11 +66,25 @@ export function frameRoutes({ database, store, events }: Context): Router {
     '/frames/:id',
     handler(async (request, response) => {
       const { frame, cut, shootId } = await find(request);
+      const [plateOf] = await database.select().from(setups).where(eq(setups.plateFrameId, frame.id));
       await database.delete(frames).where(eq(frames.id, frame.id));
       await removeUnused(database, store, frame.file);
-      if (cut) await removeUnused(database, store, cut.file);
+      for (const file of [cut?.file, cut?.plate]) if (file) await removeUnused(database, store, file);
+      if (plateOf) events.send({ type: 'setup', shootId, setup: { ...filledSetup(plateOf), plateFrameId: null } });
       events.send({ type: 'frameRemoved', shootId, frameId: frame.id });
       response.status(204).end();
+    }),
+  );
+
+  router.patch(
+    '/frames/:id',
+    handler(async (request, response) => {
+      const { frame, shootId } = await find(request);
+      const change = parse(changeFrameSchema, request.body);
+      if (Object.keys(change).length) await database.update(frames).set(change).where(eq(frames.id, frame.id));
+      const [changed] = await readFrames(database, { frameIds: [frame.id] });
+      events.send({ type: 'frame', shootId, frame: changed });
+      response.json(changed);
     }),
   );
 

@@ -3,9 +3,9 @@ import { eq } from 'drizzle-orm';
 import { changeSetupSchema, newSetupSchema, newShootSchema, type Shoot, type ShootDetail } from '../../contract/index.ts';
 import { defaultRecipe } from '../../core/cut/index.ts';
 import { readChecks } from '../checks/readChecks.ts';
-import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups, readShoots } from '../database/queries.ts';
-import { setups, shoots } from '../database/schema.ts';
-import { handler, idOf, notFound, parse } from './answers.ts';
+import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups, readShoots, filledSetup } from '../database/queries.ts';
+import { frames, setups, shoots } from '../database/schema.ts';
+import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
 
 /** Shoots and their setups. */
@@ -71,9 +71,14 @@ export function shootRoutes({ database, events, runner, demo }: Context): Router
     handler(async (request, response) => {
       const id = idOf(request);
       const change = parse(changeSetupSchema, request.body);
+      if (change.plateFrameId) {
+        const [plate] = await database.select().from(frames).where(eq(frames.id, change.plateFrameId));
+        if (plate?.setupId !== id) throw new Refusal(400, { reason: 'plateFrameId: this frame is not one of the setup', remedy: 'Choose a frame of the same setup that shows the empty screen.' });
+      }
       if (Object.keys(change).length) await database.update(setups).set(change).where(eq(setups.id, id));
-      const [setup] = await database.select().from(setups).where(eq(setups.id, id));
-      if (!setup) throw notFound('setup');
+      const [row] = await database.select().from(setups).where(eq(setups.id, id));
+      if (!row) throw notFound('setup');
+      const setup = filledSetup(row);
       events.send({ type: 'setup', shootId: setup.shootId, setup });
       response.json(setup);
     }),

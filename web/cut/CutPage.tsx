@@ -1,17 +1,21 @@
 import { Button } from '@mui/material';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import type { Batch, Frame } from '../../contract/index.ts';
-import { doubtFacts, type Quality } from '../../core/cut/quality.ts';
-import { recipeSettings, type Recipe } from '../../core/cut/recipe.ts';
+import type { Batch, Frame, Setup } from '../../contract/index.ts';
+import { guidanceFor, instructionsOf, noGuidance, type Guidance } from '../../core/cut/guidance.ts';
+import { doubtFacts, type LedgerEntry, type Place } from '../../core/cut/quality.ts';
+import { sameRecipe, type Recipe } from '../../core/cut/recipe.ts';
 import { judgingTones } from '../../core/place/index.ts';
 import { minutes, timeLeft } from '../shared/format.ts';
 import { FrameRows, useFrameKeys } from '../shared/FrameRows.tsx';
-import { Reading } from '../shared/Reading.tsx';
 import { StepWedge } from '../shared/StepWedge.tsx';
 import { api, pictures } from '../state/api.ts';
-import { attempt, changeRecipe, useStore } from '../state/store.ts';
+import { attempt, changeSetup, useStore } from '../state/store.ts';
 import type { PreviewView } from '../worker/picture.worker.ts';
+import { DoubtsPanel } from './DoubtsPanel.tsx';
+import { judge, LedgerPanel } from './LedgerPanel.tsx';
+import { keepMask, MasksPanel, type Drawing } from './MasksPanel.tsx';
+import { Overlay } from './Overlay.tsx';
 import { Questions } from './Questions.tsx';
 import { usePreview } from './usePreview.ts';
 import { Viewer, type Sight } from './Viewer.tsx';
@@ -23,28 +27,66 @@ const views: { view: PreviewView; title: string }[] = [
   { view: 'background', title: 'Background' },
 ];
 
-/** Cutting: the batch on the left, the picture in the middle, the questions on the right. */
+const panels = { settings: 'Settings', ledger: 'Green', masks: 'Masks', doubts: 'Doubts' } as const;
+type Panel = keyof typeof panels;
+
+/** Cutting: the batch on the left, the picture in the middle, settings, green ledger, masks and doubts on the right. */
 export function CutPage() {
   const setups = useStore((state) => state.setups);
   const allFrames = useStore((state) => state.frames);
   const batches = useStore((state) => state.batches);
   const [search, setSearch] = useSearchParams();
   const [view, setView] = useState<PreviewView>('grey');
+  const [before, setBefore] = useState(false);
   const [sight, setSight] = useState<Sight>();
+  const [panel, setPanel] = useState<Panel>('settings');
+  const [patch, setPatch] = useState<number>();
+  const [drawing, setDrawing] = useState<Drawing>();
+  const [looking, setLooking] = useState<Place>();
   const frames = useMemo(() => orderFrames(allFrames), [allFrames]);
   const frame = frames.find((f) => f.id === Number(search.get('frame'))) ?? frames[0];
   const setup = setups.find((s) => s.id === frame?.setupId);
   const choose = useCallback((id: number) => setSearch({ frame: String(id) }, { replace: true }), [setSearch]);
   const size = useMemo(() => ({ width: frame?.width ?? 1, height: frame?.height ?? 1 }), [frame?.width, frame?.height]);
+  useEffect(() => {
+    setPatch(undefined);
+    setDrawing(undefined);
+    setLooking(undefined);
+  }, [frame?.id]);
 
   // While a slider moves its recipe lives here; on release it becomes the setup's.
   const [draft, setDraft] = useState<Recipe>();
   const recipe = draft ?? setup?.recipe;
-  const preview = usePreview(frame, recipe, view);
+  const wanted = useMemo(() => (frame && setup ? wantedFor(frame, setup, allFrames) : undefined), [frame, setup, allFrames]);
+  const held = useHeld(wanted?.guidance ?? noGuidance, wanted?.instructions ?? '');
+  const preview = usePreview(frame, recipe, held, wanted?.plateFrameId ?? null, before ? 'photograph' : view);
   useFrameKeys(frames, frame?.id, choose);
-  useViewKeys(setView, () => setSight((s) => (s ? undefined : { x: size.width / 2, y: size.height * 0.28, scale: 1 })));
 
-  if (!frame || !setup || !recipe) {
+  const cutAsShown = frame?.cut && recipe && sameRecipe(frame.cut.recipe, recipe) && frame.cut.instructions === wanted?.instructions;
+  const quality = cutAsShown ? frame.cut?.quality : preview.quality;
+  const ledger = quality?.ledger ?? [];
+  const toggleSize = (): void => setSight((s) => (s ? undefined : { x: size.width / 2, y: size.height * 0.28, scale: 1 }));
+  const finish = (): void => {
+    if (drawing && drawing.corners.length >= 3 && setup && frame) {
+      keepMask(drawing, setup, frame);
+      setDrawing(undefined);
+    }
+  };
+  useCutKeys({
+    ...Object.fromEntries(views.map(({ view: v }, n) => [String(n + 1), () => setView(v)])),
+    0: toggleSize,
+    b: () => setBefore(true),
+    n: () => {
+      if (!ledger.length) return;
+      setPanel('ledger');
+      setPatch(((patch ?? -1) + 1) % ledger.length);
+    },
+    k: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], true),
+    r: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], false),
+    ...(drawing ? { Enter: finish, Escape: () => setDrawing(undefined), Backspace: () => setDrawing({ ...drawing, corners: drawing.corners.slice(0, -1) }) } : {}),
+  }, () => setBefore(false));
+
+  if (!frame || !setup || !recipe || !wanted) {
     return (
       <p className="empty">
         <strong>Nothing to cut yet.</strong>
@@ -52,21 +94,36 @@ export function CutPage() {
       </p>
     );
   }
-  const cutAsShown = frame.cut && sameRecipe(frame.cut.recipe, recipe);
   const version = frame.cut?.version ?? '';
-  const detail = view !== 'background' && (view === 'photograph' || cutAsShown) ? (area: { x: number; y: number; width: number; height: number }) => pictures.region(frame.id, version, view, area) : undefined;
-  const quality = cutAsShown ? frame.cut?.quality : preview.quality;
+  const shown = before ? 'photograph' : view;
+  const detail = shown !== 'background' && (shown === 'photograph' || cutAsShown) ? (area: { x: number; y: number; width: number; height: number }) => pictures.region(frame.id, version, shown, area) : undefined;
   const setupFrames = allFrames.filter((f) => f.setupId === setup.id);
+  const stale = (of: Frame[]): Frame[] => staleFrames(of, setups, allFrames);
+  const marks = shown !== 'background' && (drawing || looking || panel === 'ledger' || panel === 'masks');
+  const pick = (point: { x: number; y: number }): void => {
+    if (drawing) return setDrawing({ ...drawing, corners: [...drawing.corners, point] });
+    const at = patchAt(ledger, point);
+    setPatch(at === patch ? undefined : at);
+  };
+  const look = (place: Place | undefined): void => {
+    setLooking(place);
+    if (place) setSight({ x: (place.x + place.width / 2) * size.width, y: (place.y + place.height / 2) * size.height, scale: Math.min(1, 500 / Math.max(place.width * size.width, place.height * size.height)) });
+  };
+  const open = (next: Panel): void => {
+    setPanel(next);
+    if (next !== 'doubts') setLooking(undefined);
+    if (next !== 'masks') setDrawing(undefined);
+  };
   return (
     <div className="bench">
       <aside className="margin left" aria-label="Frames to cut">
-        <BatchControl setupId={setup.id} setupName={setup.name} frames={setupFrames} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} recipe={setup.recipe} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleFrames(allFrames.filter((f) => f.setupId === s.id), s.recipe) }))} />
+        <BatchControl setup={setup} frames={setupFrames} stale={stale(setupFrames)} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: stale(allFrames.filter((f) => f.setupId === s.id)) }))} />
         <FrameRows frames={frames} current={frame.id} onChoose={choose} note={noteOf} figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')} />
       </aside>
       <section className="plate" aria-label="Picture">
         <div className="views">
           {views.map(({ view: v, title }, n) => (
-            <button key={v} type="button" aria-pressed={v === view} onClick={() => setView(v)} disabled={v === 'background' && !frame.placement} title={v === 'background' && !frame.placement ? 'Choose a background at Place first.' : undefined}>
+            <button key={v} type="button" aria-pressed={v === shown} onClick={() => setView(v)} disabled={v === 'background' && !frame.placement} title={v === 'background' && !frame.placement ? 'Choose a background at Place first.' : undefined}>
               <kbd>{n + 1}</kbd>
               {title}
             </button>
@@ -74,11 +131,13 @@ export function CutPage() {
         </div>
         <Viewer
           picture={preview.bitmap}
-          size={view === 'background' && preview.bitmap ? preview.bitmap : size}
+          size={shown === 'background' && preview.bitmap ? preview.bitmap : size}
           detail={detail}
-          label={`${frame.name}, ${view}`}
-          sight={view === 'background' ? undefined : sight}
+          label={`${frame.name}, ${shown}`}
+          sight={shown === 'background' ? undefined : sight}
           onSight={setSight}
+          onPick={drawing || panel === 'ledger' ? pick : undefined}
+          overlay={marks ? (project) => <Overlay project={project} ledger={panel === 'ledger' && !drawing ? ledger : []} chosen={patch} masks={panel === 'masks' ? wanted.guidance.masks : []} drawing={drawing} looking={looking} /> : undefined}
         >
           {preview.working && <span className="note-over">Cutting a preview …</span>}
           {preview.problem && (
@@ -93,24 +152,59 @@ export function CutPage() {
             {frame.width} × {frame.height}, {frame.depth} bit
           </span>
           <span className="quiet">{stateOf(frame, Boolean(cutAsShown))}</span>
-          <Button variant="text" sx={{ py: 0, ml: 'auto' }} onClick={() => setSight((s) => (s ? undefined : { x: size.width / 2, y: size.height * 0.28, scale: 1 }))}>
+          <Button variant="text" sx={{ py: 0, ml: 'auto' }} aria-pressed={before} onPointerDown={() => setBefore(true)} onPointerUp={() => setBefore(false)} onPointerLeave={() => setBefore(false)} title="Shows the photograph while it is held.">
+            <kbd className="figure">B</kbd>&nbsp; Before
+          </Button>
+          <Button variant="text" sx={{ py: 0 }} onClick={toggleSize}>
             <kbd className="figure">0</kbd>&nbsp; {sight ? 'Whole picture' : 'Full size'}
           </Button>
         </div>
       </section>
-      <aside className="margin right" aria-label="Settings and readings">
-        <h2>Settings of “{setup.name}”</h2>
-        <Questions
-          recipe={recipe}
-          onChange={setDraft}
-          onCommit={(next, name) => {
-            void changeRecipe(setup, next, recipeSettings[name].label.toLowerCase()).then(() => setDraft(undefined));
-          }}
-        />
-        {quality && <Readings quality={quality} />}
+      <aside className="margin right cut-margin" aria-label="Settings and readings">
+        <div className="views panels">
+          {(Object.keys(panels) as Panel[]).map((id) => (
+            <button key={id} type="button" aria-pressed={panel === id} onClick={() => open(id)}>
+              {panels[id]}
+              {id === 'ledger' && ledger.length > 0 && <span className="figure quiet"> {ledger.length}</span>}
+              {id === 'doubts' && quality && quality.doubts.length > 0 && <span className="figure quiet"> {quality.doubts.length}</span>}
+            </button>
+          ))}
+        </div>
+        {panel === 'settings' && (
+          <>
+            <h2>“{setup.name}”</h2>
+            <Questions recipe={recipe} onChange={setDraft} onCommit={(next, label) => void changeSetup(setup, { recipe: next }, label).then(() => setDraft(undefined))} />
+          </>
+        )}
+        {panel === 'ledger' && <LedgerPanel frame={frame} ledger={ledger} chosen={patch} onChoose={setPatch} />}
+        {panel === 'masks' && <MasksPanel setup={setup} frame={frame} frames={setupFrames} drawing={drawing} onDraw={setDrawing} />}
+        {panel === 'doubts' && quality && <DoubtsPanel quality={quality} looking={looking} onLook={look} />}
       </aside>
     </div>
   );
+}
+
+/** What a frame is to be cut with now, besides the recipe. */
+function wantedFor(frame: Frame, setup: Setup, all: Frame[]): { guidance: Guidance; plateFrameId: number | null; instructions: string } {
+  const guidance = guidanceFor(frame, setup.masks, all);
+  const plate = setup.plateFrameId === null ? undefined : all.find(({ id }) => id === setup.plateFrameId);
+  // As the batch does: a frame of another size, and the plate itself, are cut without it.
+  const plateFrameId = plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height ? plate.id : null;
+  return { guidance, plateFrameId, instructions: instructionsOf(guidance, plateFrameId) };
+}
+
+/** The first of all equal values, so that effects run only on a real change. */
+function useHeld<T>(value: T, name: string): T {
+  const held = useRef({ name, value });
+  if (held.current.name !== name) held.current = { name, value };
+  return held.current.value;
+}
+
+/** The smallest patch around a point. */
+function patchAt(ledger: LedgerEntry[], { x, y }: { x: number; y: number }): number | undefined {
+  const around = ledger.map(({ place }, n) => ({ place, n })).filter(({ place: p }) => x >= p.x && x <= p.x + p.width && y >= p.y && y <= p.y + p.height);
+  around.sort((a, b) => a.place.width * a.place.height - b.place.width * b.place.height);
+  return around[0]?.n;
 }
 
 /** Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken. */
@@ -134,26 +228,25 @@ function stateOf(frame: Frame, asShown: boolean): string {
   return asShown ? `cut, ${minutes(frame.cut.quality.minutes)}` : 'preview; cut again to keep these settings';
 }
 
-function sameRecipe(a: Recipe, b: Recipe): boolean {
-  return (Object.keys(recipeSettings) as (keyof Recipe)[]).every((name) => a[name] === b[name]);
-}
-
-/** Frames whose cut is missing, failed, or made with other settings. */
-function staleFrames(frames: Frame[], recipe: Recipe): Frame[] {
-  return frames.filter((frame) => !frame.cut || !sameRecipe(frame.cut.recipe, recipe) || frame.job?.state === 'failed');
+/** Frames whose cut is missing, failed, or made with other settings, masks, verdicts or another plate. */
+function staleFrames(frames: Frame[], setups: Setup[], all: Frame[]): Frame[] {
+  return frames.filter((frame) => {
+    const setup = setups.find(({ id }) => id === frame.setupId);
+    return !setup || !frame.cut || frame.job?.state === 'failed' || !sameRecipe(frame.cut.recipe, setup.recipe) || frame.cut.instructions !== wantedFor(frame, setup, all).instructions;
+  });
 }
 
 interface BatchProps {
-  setupId: number;
-  setupName: string;
+  setup: Setup;
   frames: Frame[];
+  /** Those of them that have to be cut anew. */
+  stale: Frame[];
   /** Running ones, of any setup. */
   batches: Batch[];
-  recipe: Recipe;
   others: { id: number; stale: Frame[] }[];
 }
 
-function BatchControl({ setupId, setupName, frames, batches, recipe, others }: BatchProps) {
+function BatchControl({ setup, frames, stale, batches, others }: BatchProps) {
   if (batches.length) {
     const sum = (of: (batch: Batch) => number): number => batches.reduce((total, batch) => total + of(batch), 0);
     const total = sum((batch) => batch.total);
@@ -177,66 +270,51 @@ function BatchControl({ setupId, setupName, frames, batches, recipe, others }: B
       </div>
     );
   }
-  const stale = staleFrames(frames, recipe);
   const elsewhere = others.filter((other) => other.stale.length);
   const all = stale.length + elsewhere.reduce((n, other) => n + other.stale.length, 0);
   const cut = (id: number, chosen: Frame[]): unknown => chosen.length && attempt(api.cut(id, chosen.map((frame) => frame.id)));
   return (
     <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
-      <h2>{setupName}</h2>
+      <h2>{setup.name}</h2>
       <div className="actions">
-        <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void cut(setupId, stale)}>
+        <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void cut(setup.id, stale)}>
           {stale.length === frames.length || !stale.length ? `Cut ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}` : `Cut ${stale.length} of ${frames.length} frames`}
         </Button>
         {elsewhere.length > 0 && (
           <Button
             onClick={() => {
-              void cut(setupId, stale);
+              void cut(setup.id, stale);
               for (const other of elsewhere) void cut(other.id, other.stale);
             }}
           >
             All setups, {all}
           </Button>
         )}
-        <span className="quiet">{stale.length ? 'new, failed or with other settings' : 'all cut with these settings'}</span>
+        <span className="quiet">{stale.length ? 'new, failed or changed since' : 'all cut as they stand'}</span>
       </div>
       <span className="quiet">Costliest first; figures are minutes by hand.</span>
     </div>
   );
 }
 
-function Readings({ quality }: { quality: Quality }) {
-  const rows = [
-    { kind: 'unexplained', value: quality.unexplained * 100, scale: 100, most: 30, unit: '% of fringe', digits: 1 },
-    { kind: 'noisy', value: quality.noisePercent, scale: 1, most: 6, unit: '% of level', digits: 1 },
-    { kind: 'wideFringe', value: quality.fringeShare * 100, scale: 100, most: 60, unit: '% of frame', digits: 0 },
-    { kind: 'greenClose', value: quality.doubts.find((d) => d.kind === 'greenClose') ? quality.greenKept + quality.greenRemoved : 0, scale: 1, most: 6, unit: quality.greenKept + quality.greenRemoved === 1 ? 'patch' : 'patches', digits: 0 },
-  ] as const;
-  return (
-    <section aria-label="Readings" style={{ paddingTop: 14 }}>
-      <h2>Readings of this frame</h2>
-      {rows.map(({ kind, value, scale, ...row }) => (
-        <Reading key={kind} title={doubtFacts[kind].title} value={value} bound={doubtFacts[kind].bound * scale} reason={doubtFacts[kind].reason} remedy={doubtFacts[kind].remedy} {...row} />
-      ))}
-      <p className="quiet reading">
-        Screen: {quality.screen}, plainly seen on <span className="figure">{Math.round(quality.screenShare * 100)} %</span> of the frame. Green kept in <span className="figure">{quality.greenKept}</span>{' '}
-        {quality.greenKept === 1 ? 'patch' : 'patches'}.
-      </p>
-    </section>
-  );
-}
-
-function useViewKeys(setView: (view: PreviewView) => void, toggleSize: () => void): void {
+/** Single keys, unless a field has the focus. `onRelease` is told when one is let go. */
+function useCutKeys(keys: Record<string, (() => unknown) | undefined>, onRelease: () => void): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      const typing = event.target instanceof HTMLInputElement && event.target.type !== 'range';
-      if (typing || event.ctrlKey || event.metaKey || event.altKey) return;
-      const chosen = views[Number(event.key) - 1];
-      if (chosen) setView(chosen.view);
-      if (event.key === '0') toggleSize();
+      const typing = (event.target instanceof HTMLInputElement && event.target.type !== 'range') || event.target instanceof HTMLSelectElement;
+      if (typing || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+      const act = keys[event.key];
+      // A button in focus keeps its own Enter.
+      if (!act || (event.key === 'Enter' && event.target instanceof HTMLButtonElement)) return;
+      event.preventDefault();
+      act();
     };
+    const onUp = (): void => onRelease();
     window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+    window.addEventListener('keyup', onUp);
+    return () => {
+      window.removeEventListener('keydown', onKey);
+      window.removeEventListener('keyup', onUp);
+    };
   });
 }
-

@@ -18,15 +18,21 @@ interface Props {
   /** undefined shows the whole picture. */
   sight: Sight | undefined;
   onSight: (sight: Sight | undefined) => void;
+  /** Drawn over the picture; gets where a point of the frame (shares) lies in the viewer's pixels. */
+  overlay?: (project: (point: { x: number; y: number }) => { x: number; y: number }) => ReactNode;
+  /** A click that was no drag; where, in shares of the frame. */
+  onPick?: (point: { x: number; y: number }) => void;
   children?: ReactNode;
 }
 
 const MOST_SCALE = 8;
+/** A pointer that moves less than this, pixels, clicks. */
+const CLICK = 4;
 /** The server hands out areas up to this size; more pixels than a screen has are never asked for. */
 const MOST_DETAIL = 2400;
 
 /** A picture on neutral grey: drag to move, wheel to come closer, and full-size pixels where there are some. */
-export function Viewer({ picture, size, detail, label, sight, onSight, children }: Props) {
+export function Viewer({ picture, size, detail, label, sight, onSight, overlay, onPick, children }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [box, setBox] = useState({ width: 0, height: 0 });
   const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
@@ -106,7 +112,17 @@ export function Viewer({ picture, size, detail, label, sight, onSight, children 
     const { x, y, sight: from } = drag.current;
     onSight(keepInside({ ...from, x: from.x - (event.clientX - x) / from.scale, y: from.y - (event.clientY - y) / from.scale }, size));
   };
+  const onUp = (event: PointerEvent<HTMLCanvasElement>): void => {
+    const from = drag.current;
+    drag.current = undefined;
+    if (!onPick || !from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > CLICK) return;
+    const rectangle = event.currentTarget.getBoundingClientRect();
+    const x = (shown.x + (event.clientX - rectangle.left - rectangle.width / 2) / shown.scale) / size.width;
+    const y = (shown.y + (event.clientY - rectangle.top - rectangle.height / 2) / shown.scale) / size.height;
+    onPick({ x: Math.max(0, Math.min(1, x)), y: Math.max(0, Math.min(1, y)) });
+  };
   const onDouble = (event: PointerEvent<HTMLCanvasElement> | React.MouseEvent<HTMLCanvasElement>): void => {
+    if (onPick) return;
     if (sight) return onSight(undefined);
     const rectangle = event.currentTarget.getBoundingClientRect();
     const x = shown.x + (event.clientX - rectangle.left - rectangle.width / 2) / shown.scale;
@@ -115,7 +131,12 @@ export function Viewer({ picture, size, detail, label, sight, onSight, children 
   };
   return (
     <div className="viewer">
-      <canvas ref={canvas} role="img" aria-label={label} data-sharp={sharp !== undefined && sharp.address === address} onPointerDown={onDown} onPointerMove={onMove} onPointerUp={() => (drag.current = undefined)} onDoubleClick={onDouble} />
+      <canvas ref={canvas} role="img" aria-label={label} data-sharp={sharp !== undefined && sharp.address === address} onPointerDown={onDown} onPointerMove={onMove} onPointerUp={onUp} onDoubleClick={onDouble} />
+      {overlay && box.width > 0 && (
+        <svg className="over-picture" width={box.width} height={box.height} aria-hidden="true">
+          {overlay(({ x, y }) => ({ x: box.width / 2 + (x * size.width - shown.x) * shown.scale, y: box.height / 2 + (y * size.height - shown.y) * shown.scale }))}
+        </svg>
+      )}
       {children}
     </div>
   );

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Frame, Problem } from '../../contract/index.ts';
-import type { Quality, Recipe } from '../../core/cut/index.ts';
+import type { Guidance, Quality, Recipe } from '../../core/cut/index.ts';
 import { defaultPlacement } from '../../core/place/index.ts';
 import { pictures } from '../state/api.ts';
 import { latestOnly } from '../worker/latestOnly.ts';
@@ -14,12 +14,12 @@ interface PreviewState {
   working: boolean;
 }
 
-/** The frame cut in the browser with the given recipe, in the given view; follows every change. */
-export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined, view: PreviewView): PreviewState {
+/** The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given view; follows every change. */
+export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined, guidance: Guidance, plateFrameId: number | null, view: PreviewView): PreviewState {
   const worker = usePictureWorker();
   const [state, setState] = useState<PreviewState>({ working: true });
   const ask = useRef(latestOnly());
-  const loaded = useRef<{ frame?: number; background?: number }>({});
+  const loaded = useRef<{ frame?: number; plate?: number | null; background?: number }>({});
   const frameId = frame?.id;
   const placement = frame?.placement;
   useEffect(() => {
@@ -32,13 +32,17 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
       try {
         if (loaded.current.frame !== frameId) {
           await worker.loadFrame(pictures.working(frameId));
-          loaded.current.frame = frameId;
+          loaded.current = { ...loaded.current, frame: frameId, plate: null };
+        }
+        if (loaded.current.plate !== plateFrameId) {
+          await worker.loadPlate(plateFrameId === null ? undefined : pictures.working(plateFrameId));
+          loaded.current.plate = plateFrameId;
         }
         if (view === 'background' && placement && loaded.current.background !== placement.backgroundId) {
           await worker.loadBackground(pictures.background(placement.backgroundId, 'view'));
           loaded.current.background = placement.backgroundId;
         }
-        const preview = await worker.preview(recipe, view, placement ?? defaultPlacement);
+        const preview = await worker.preview(recipe, guidance, view, placement ?? defaultPlacement);
         if (!current) return;
         clearTimeout(slow);
         if (preview.ok) setState({ bitmap: await createImageBitmap(preview.pixels), quality: preview.quality, working: false });
@@ -52,6 +56,6 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
       current = false;
       clearTimeout(slow);
     };
-  }, [worker, frameId, recipe, view, placement]);
+  }, [worker, frameId, recipe, guidance, plateFrameId, view, placement]);
   return state;
 }

@@ -18,6 +18,7 @@ import {
   testPictureResultSchema,
   type BackgroundResult,
   type DeliverySettings,
+  type FrameChange,
   type ImportResult,
   type LibraryEntry,
   type MarksGiven,
@@ -26,12 +27,12 @@ import {
   type PlacedOn,
   type Problem,
   type RehearsalAnswer,
+  type SetupChange,
   type ShotRequest,
   type TestPictureResult,
   type TestShot,
 } from '../../contract/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
-import type { Recipe } from '../../core/cut/recipe.ts';
 
 /** A request that was refused or failed, in words. */
 export class RequestError extends Error {
@@ -62,7 +63,8 @@ export const api = {
   createShoot: (shoot: NewShoot) => request(shootSchema, 'POST', '/shoots', shoot),
   shoot: (id: number) => request(shootDetailSchema, 'GET', `/shoots/${id}`),
   createSetup: (shootId: number, name: string) => request(setupSchema, 'POST', `/shoots/${shootId}/setups`, { name }),
-  changeSetup: (id: number, change: { name?: string; recipe?: Recipe }) => request(setupSchema, 'PATCH', `/setups/${id}`, change),
+  changeSetup: (id: number, change: SetupChange) => request(setupSchema, 'PATCH', `/setups/${id}`, change),
+  changeFrame: (id: number, change: FrameChange) => request(frameSchema, 'PATCH', `/frames/${id}`, change),
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),

@@ -1,17 +1,18 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Frame, PlanRow, Setup, ServerEvent } from '../../contract/index.ts';
+import { noGuidance } from '../../core/cut/guidance.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { startingPlan } from '../../core/plan/index.ts';
-import { attempt, changePlan, changeRecipe, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
+import { attempt, changePlan, changeSetup, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
 
 /** The store against a stand-in for the server that only remembers what it was asked. */
 const asked: { method: string; path: string; body: unknown }[] = [];
 let answer: (path: string, body: never) => unknown;
 
 function frame(id: number, part: Partial<Frame> = {}): Frame {
-  return { id, setupId: 1, name: `F${id}.jpg`, width: 10, height: 10, depth: 8, bytes: 1, takenAt: null, cut: null, job: null, placement: null, ...part };
+  return { id, setupId: 1, name: `F${id}.jpg`, width: 10, height: 10, depth: 8, bytes: 1, takenAt: null, subject: '', guidance: noGuidance, cut: null, job: null, placement: null, ...part };
 }
-const setup: Setup = { id: 1, shootId: 7, name: 'Setup 1', recipe: defaultRecipe };
+const setup: Setup = { id: 1, shootId: 7, name: 'Setup 1', recipe: defaultRecipe, masks: [], plateFrameId: null };
 const shoot = { id: 7, name: 'S', date: '2026-06-13', place: '', demo: false, frames: 0, cut: 0, placed: 0, minutes: 0, pending: 0 };
 
 const planRow: PlanRow = { id: 3, shootId: 7, setupId: null, plan: startingPlan('Hall', '2026-06-13'), changedAt: '' };
@@ -88,7 +89,7 @@ describe('changes', () => {
   test('a recipe is shown at once, sent, and can be taken back', async () => {
     answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe });
     const next = { ...defaultRecipe, floor: 0.2 };
-    const done = changeRecipe(setup, next, 'floor');
+    const done = changeSetup(setup, { recipe: next }, 'floor');
     expect(useStore.getState().setups[0].recipe).toEqual(next);
     await done;
     expect(asked).toEqual([{ method: 'PATCH', path: '/api/setups/1', body: { recipe: next } }]);
@@ -102,7 +103,7 @@ describe('changes', () => {
 
   test('a refused change goes back by itself and says why', async () => {
     answer = () => new Error('floor: too high');
-    await changeRecipe(setup, { ...defaultRecipe, floor: 0.4 }, 'floor');
+    await changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.4 } }, 'floor');
     expect(useStore.getState()).toMatchObject({ setups: [setup], steps: [], problem: { reason: 'floor: too high', remedy: 'Do.' } });
     dismissProblem();
     expect(useStore.getState().problem).toBeNull();

@@ -1,6 +1,5 @@
 import { create } from 'zustand';
-import { eventSchema, type Background, type Batch, type Check, type Delivery, type Frame, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type Shoot } from '../../contract/index.ts';
-import type { Recipe } from '../../core/cut/recipe.ts';
+import { eventSchema, type Background, type Batch, type Check, type Delivery, type Frame, type FrameChange, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type SetupChange, type Shoot } from '../../contract/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { api, RequestError } from './api.ts';
 
@@ -112,11 +111,30 @@ function sortFrames(frames: Frame[]): Frame[] {
   return frames.sort((a, b) => (a.takenAt ?? '').localeCompare(b.takenAt ?? '') || a.name.localeCompare(b.name) || a.id - b.id);
 }
 
-export async function changeRecipe(setup: Setup, recipe: Recipe, label: string): Promise<void> {
-  const before = setup.recipe;
-  setState((state) => ({ setups: upsert(state.setups, { ...setup, recipe }) }));
-  if (await attempt(api.changeSetup(setup.id, { recipe }))) remember(label, async () => void (await attempt(api.changeSetup(setup.id, { recipe: before }).then((changed) => setState((state) => ({ setups: upsert(state.setups, changed) }))))));
+/** Changes a setup at once and saves it; can be taken back. */
+export async function changeSetup(setup: Setup, change: SetupChange, label: string): Promise<void> {
+  const before = Object.fromEntries(Object.keys(change).map((name) => [name, setup[name as keyof Setup]])) as SetupChange;
+  setState((state) => ({ setups: upsert(state.setups, { ...setup, ...change }) }));
+  const save = async (to: SetupChange): Promise<boolean> => {
+    const changed = await attempt(api.changeSetup(setup.id, to));
+    if (changed) setState((state) => ({ setups: upsert(state.setups, changed) }));
+    return changed !== undefined;
+  };
+  if (await save(change)) remember(label, async () => void (await save(before)));
   else setState((state) => ({ setups: upsert(state.setups, setup) }));
+}
+
+/** Changes who is on a frame, or what was said on it; can be taken back. */
+export async function changeFrame(frame: Frame, change: FrameChange, label: string): Promise<void> {
+  const before = Object.fromEntries(Object.keys(change).map((name) => [name, frame[name as keyof Frame]])) as FrameChange;
+  setState((state) => ({ frames: upsert(state.frames, { ...frame, ...change }) }));
+  const save = async (to: FrameChange): Promise<boolean> => {
+    const changed = await attempt(api.changeFrame(frame.id, to));
+    if (changed) setState((state) => ({ frames: upsert(state.frames, withUnsaved(changed)) }));
+    return changed !== undefined;
+  };
+  if (await save(change)) remember(label, async () => void (await save(before)));
+  else setState((state) => ({ frames: upsert(state.frames, frame) }));
 }
 
 /** Placements on their way to the server. They outrank what arrives meanwhile, which may be older. */

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { analyseFrame, finishCut, judgeQuality, noScreen, solveMatte, type Analysis, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { analyseFrame, finishCut, judgeQuality, noScreen, solveMatte, type Analysis, type Guidance, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import { compositeOnBackground, compositeOnTone, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
 
@@ -9,11 +9,12 @@ export type Preview = { ok: true; pixels: ImageData; quality: Quality } | { ok: 
 
 interface Cached {
   analysis?: { key: string; value: Analysis | undefined };
-  matte?: Matte;
+  matte?: { key: string; value: Matte };
   cut?: { key: string; value: EncodedRaster & { channels: 4 }; quality: Quality };
 }
 
 let frame: EncodedRaster | undefined;
+let plate: EncodedRaster | undefined;
 let cutout: EncodedRaster | undefined;
 let background: EncodedRaster | undefined;
 let cached: Cached = {};
@@ -24,6 +25,13 @@ const worker = {
     frame = await fetchPicture(address);
     cached = {};
     return { width: frame.width, height: frame.height };
+  },
+
+  /** The empty screen that the frame is cut with; none without an address, or if its size is another. */
+  async loadPlate(address: string | undefined): Promise<void> {
+    const picture = address ? await fetchPicture(address) : undefined;
+    plate = picture?.width === frame?.width && picture?.height === frame?.height ? picture : undefined;
+    cached = {};
   },
 
   /** The background for the view on a background, and for placing; reduced to `width` pixels if given. */
@@ -49,9 +57,9 @@ const worker = {
   },
 
   /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted view. */
-  preview(recipe: Recipe, view: PreviewView, placement: Placement): Preview {
+  preview(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement): Preview {
     if (!frame) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
-    const cut = cutStaged(frame, recipe);
+    const cut = cutStaged(frame, recipe, guidance);
     if (!cut) return { ok: false, ...noScreen };
     return transferred({ ok: true, pixels: toImageData(compose(frame, cut.value, view, placement)), quality: cut.quality });
   },
@@ -67,17 +75,20 @@ const worker = {
 export type PictureWorker = typeof worker;
 expose(worker);
 
-function cutStaged(source: EncodedRaster, recipe: Recipe): Cached['cut'] {
-  const analysisKey = `${recipe.hairReach} ${recipe.greenKeep}`;
-  if (cached.analysis?.key !== analysisKey) {
-    cached = { analysis: { key: analysisKey, value: analyseFrame(source, recipe) } };
-  }
+function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance): Cached['cut'] {
+  const { floor, ceiling, spill, spillMethod, ...before } = recipe;
+  const { hairReach, greenKeep, ...shape } = before;
+  const analysisKey = JSON.stringify([hairReach, greenKeep, guidance]);
+  if (cached.analysis?.key !== analysisKey) cached = { analysis: { key: analysisKey, value: analyseFrame(source, recipe, guidance, plate) } };
   const analysis = cached.analysis?.value;
   if (!analysis) return undefined;
-  cached.matte ??= solveMatte(source, analysis);
-  const cutKey = `${analysisKey} ${recipe.floor} ${recipe.ceiling} ${recipe.spill}`;
+  const matteKey = JSON.stringify(shape);
+  if (cached.matte?.key !== matteKey) cached = { analysis: cached.analysis, matte: { key: matteKey, value: solveMatte(source, analysis, recipe) } };
+  const matte = (cached.matte as { value: Matte }).value;
+  const cutKey = JSON.stringify([floor, ceiling, spill, spillMethod]);
   if (cached.cut?.key !== cutKey) {
-    cached.cut = { key: cutKey, value: finishCut(source, analysis, cached.matte, recipe), quality: judgeQuality(analysis, cached.matte) };
+    const value = finishCut(source, analysis, matte, recipe);
+    cached.cut = { key: cutKey, value, quality: judgeQuality(analysis, matte, value) };
   }
   return cached.cut;
 }

@@ -1,0 +1,151 @@
+import { createMask, type Mask } from '../image/raster.ts';
+import type { Point } from '../screen/outline.ts';
+import type { GreenPatch } from './ledger.ts';
+
+/** What a hand has said about a frame; it wins over everything that is found. */
+export interface Guidance {
+  masks: HandMask[];
+  verdicts: HandVerdict[];
+}
+
+/** A polygon: what lies in it is surely clear, surely solid, or all that is looked at. */
+export interface HandMask {
+  effect: 'clear' | 'solid' | 'crop';
+  /** Shares of the frame's width and height, at least three. */
+  polygon: Point[];
+  /** Given on a frame: holds for all frames of its subject. */
+  wholeSubject?: boolean;
+}
+
+/** A verdict on a patch of green, known again on other frames by its place and colour. */
+export interface HandVerdict {
+  /** Centre of the patch, shares of the frame. */
+  x: number;
+  y: number;
+  /** Its red and blue as shares of the sum, linear. */
+  chroma: [number, number];
+  /** Its share of the frame. */
+  share: number;
+  keep: boolean;
+}
+
+export const noGuidance: Guidance = { masks: [], verdicts: [] };
+
+/** How unlike two patches may be: distance of chromaticity, of centres (share of the frame), ratio of sizes (natural logarithm). */
+const alike = { chroma: 0.03, place: 0.16, size: 1.6 };
+
+/**
+ * The patch that a verdict speaks of: the one most like it, if any is like it. One verdict never touches a second patch.
+ * @returns index, or −1.
+ */
+export function patchOf(verdict: HandVerdict, patches: readonly Pick<GreenPatch, 'centre' | 'chroma' | 'share'>[]): number {
+  let best = -1;
+  let least = 1;
+  patches.forEach(({ centre, chroma, share }, n) => {
+    const unlike = Math.hypot(
+      Math.hypot(chroma[0] - verdict.chroma[0], chroma[1] - verdict.chroma[1]) / alike.chroma,
+      Math.hypot(centre.x - verdict.x, centre.y - verdict.y) / alike.place,
+      Math.log(share / verdict.share) / alike.size,
+    );
+    if (unlike < least) {
+      least = unlike;
+      best = n;
+    }
+  });
+  return best;
+}
+
+/** The verdict that a hand gives on a patch. */
+export function verdictOn({ centre, chroma, share }: Pick<GreenPatch, 'centre' | 'chroma' | 'share'>, keep: boolean): HandVerdict {
+  return { x: centre.x, y: centre.y, chroma, share, keep };
+}
+
+/**
+ * Lays the masks over a coverage, one after the other; their edges are smooth over a pixel.
+ * @param alpha 0–65535, changed.
+ */
+export function applyMasks(masks: readonly HandMask[], alpha: Uint16Array, width: number, height: number): void {
+  for (const { effect, polygon } of masks) {
+    for (let y = 0; y < height; y++) {
+      const inside = coverRow(polygon, y, width, height);
+      if (!inside && effect !== 'crop') continue;
+      for (let x = 0, p = y * width; x < width; x++, p++) {
+        const share = inside ? inside[x] : 0;
+        if (effect === 'clear') alpha[p] = Math.round(alpha[p] * (1 - share));
+        else if (effect === 'crop') alpha[p] = Math.round(alpha[p] * share);
+        else alpha[p] = Math.round(alpha[p] + (65535 - alpha[p]) * share);
+      }
+    }
+  }
+}
+
+/** What a frame and its setup say. */
+export interface Guided {
+  id: number;
+  setupId: number;
+  /** Empty: nobody has said who is on it. */
+  subject: string;
+  guidance: Guidance;
+}
+
+/**
+ * All that holds for a frame: the setup's masks, then what was said on other frames of the same subject in the same
+ * setup, then its own, which wins.
+ */
+export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all: readonly Guided[]): Guidance {
+  const others = frame.subject ? all.filter((other) => other.id !== frame.id && other.setupId === frame.setupId && other.subject === frame.subject) : [];
+  return {
+    masks: [...setupMasks, ...others.flatMap((other) => other.guidance.masks.filter((mask) => mask.wholeSubject)), ...frame.guidance.masks],
+    verdicts: [...others.flatMap((other) => other.guidance.verdicts), ...frame.guidance.verdicts],
+  };
+}
+
+/** A short name for all that a cut was guided by; two cuts of the same frame with the same name and recipe are the same. */
+export function instructionsOf({ masks, verdicts }: Guidance, plateFrameId: number | null): string {
+  if (!masks.length && !verdicts.length && plateFrameId === null) return '';
+  const text = JSON.stringify([plateFrameId, masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]), verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep])]);
+  // FNV-1a, twice with different beginnings.
+  const hash = (begin: number): string => {
+    let h = begin;
+    for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 16777619);
+    return (h >>> 0).toString(16).padStart(8, '0');
+  };
+  return hash(0x811c9dc5) + hash(0x1b873593);
+}
+
+/** What the masks leave no doubt about: 1 surely clear, 2 surely solid, 0 elsewhere. */
+export function givenBy(masks: readonly HandMask[], width: number, height: number): Mask {
+  const given = createMask(width, height);
+  if (!masks.length) return given;
+  const least = new Uint16Array(width * height);
+  const most = new Uint16Array(width * height).fill(65535);
+  applyMasks(masks, least, width, height);
+  applyMasks(masks, most, width, height);
+  for (let p = 0; p < least.length; p++) given.data[p] = most[p] === 0 ? 1 : least[p] === 65535 ? 2 : 0;
+  return given;
+}
+
+/** Sub-rows over which an edge is smoothed. */
+const SUB = 4;
+
+/** Share of each pixel of a row inside a polygon; undefined if there is none. */
+function coverRow(polygon: readonly Point[], y: number, width: number, height: number): Float32Array | undefined {
+  let row: Float32Array | undefined;
+  for (let k = 0; k < SUB; k++) {
+    const v = (y + (k + 0.5) / SUB) / height;
+    const crossings: number[] = [];
+    polygon.forEach((p, n) => {
+      const q = polygon[(n + 1) % polygon.length];
+      if (p.y <= v !== q.y <= v) crossings.push((p.x + ((v - p.y) / (q.y - p.y)) * (q.x - p.x)) * width);
+    });
+    crossings.sort((a, b) => a - b);
+    for (let n = 0; n + 1 < crossings.length; n += 2) {
+      const from = Math.max(0, crossings[n]);
+      const to = Math.min(width, crossings[n + 1]);
+      if (to <= from) continue;
+      row ??= new Float32Array(width);
+      for (let x = Math.floor(from); x < to; x++) row[x] += (Math.min(x + 1, to) - Math.max(x, from)) / SUB;
+    }
+  }
+  return row;
+}

@@ -1,0 +1,53 @@
+import { luminance } from '../colour/luminance.ts';
+import type { Recipe, SpillMethod } from './recipe.ts';
+
+/** Weight of the larger of the other two channels in the limit that spill is measured against; the rest is their mean. */
+const LIMIT_BY_LARGER = 0.7;
+
+/** The highest value of the screen's channel that is taken for the colour's own. */
+function limitOf(colour: Float32Array, channel: 1 | 2, byLarger: number): number {
+  const a = colour[0];
+  const b = colour[3 - channel];
+  return byLarger * Math.max(a, b) + (1 - byLarger) * 0.5 * (a + b);
+}
+
+const byLarger: Record<SpillMethod, number> = { share: LIMIT_BY_LARGER, larger: 1, average: 0, greying: LIMIT_BY_LARGER, complement: LIMIT_BY_LARGER };
+
+/** Whether the screen's channel leads by more than the colour's own. */
+export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boolean {
+  return F[channel] > limitOf(F, channel, byLarger[method]);
+}
+
+/**
+ * Takes the screen's light from a foreground colour (linear, changed). @param B the screen there. @param allowed lead of
+ * the screen's channel that is left, since the colours nearby have it too.
+ */
+export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, { spill, spillMethod }: Pick<Recipe, 'spill' | 'spillMethod'>, allowed: number): void {
+  const larger = byLarger[spillMethod];
+  const excess = spill * (F[channel] - limitOf(F, channel, larger) - Math.max(0, allowed));
+  if (excess <= 0) return;
+  if (spillMethod === 'larger' || spillMethod === 'average') F[channel] -= excess;
+  else if (spillMethod === 'complement') {
+    F[0] += excess;
+    F[3 - channel] += excess;
+    limitTo1(F);
+  } else if (spillMethod === 'greying') {
+    const grey = luminance(F[0], F[1], F[2]);
+    const share = Math.min(1, excess / Math.max(1e-5, F[channel] - grey));
+    for (let c = 0; c < 3; c++) F[c] += share * (grey - F[c]);
+  } else {
+    const keyB = B[channel] - limitOf(B, channel, larger);
+    if (keyB <= 1e-4) return;
+    const before = luminance(F[0], F[1], F[2]);
+    for (let c = 0; c < 3; c++) F[c] = Math.max(0, F[c] - (excess / keyB) * B[c]);
+    // The bounce was light, but eyes miss the brightness more than they minded the tint: half of it is given back.
+    const after = luminance(F[0], F[1], F[2]);
+    const gain = after > 1e-5 ? Math.sqrt(Math.min(2, before / after)) : 1;
+    for (let c = 0; c < 3; c++) F[c] *= gain;
+    limitTo1(F);
+  }
+}
+
+function limitTo1(F: Float32Array): void {
+  for (let c = 0; c < 3; c++) if (F[c] > 1) F[c] = 1;
+}

@@ -1,0 +1,157 @@
+import { Button } from '@mui/material';
+import type { Frame, Setup } from '../../contract/index.ts';
+import type { HandMask } from '../../core/cut/guidance.ts';
+import { changeFrame, changeSetup } from '../state/store.ts';
+
+export type Scope = 'setup' | 'subject' | 'frame';
+
+/** A mask that is being drawn. */
+export interface Drawing {
+  effect: HandMask['effect'];
+  scope: Scope;
+  corners: { x: number; y: number }[];
+}
+
+const effects: Record<HandMask['effect'], { title: string; words: string }> = {
+  clear: { title: 'Clear', words: 'what lies in it goes: walls, stands, lamps' },
+  solid: { title: 'Solid', words: 'what lies in it stays whole' },
+  crop: { title: 'Crop', words: 'what lies outside it goes' },
+};
+
+const scopes: Record<Scope, string> = { setup: 'all frames of the setup', subject: 'all frames of this subject', frame: 'this frame' };
+
+/** Adds a drawn mask to its setup or frame. */
+export function keepMask({ effect, scope, corners }: Drawing, setup: Setup, frame: Frame): void {
+  const mask: HandMask = { effect, polygon: corners, ...(scope === 'subject' ? { wholeSubject: true } : {}) };
+  if (scope === 'setup') void changeSetup(setup, { masks: [...setup.masks, mask] }, 'mask');
+  else void changeFrame(frame, { guidance: { ...frame.guidance, masks: [...frame.guidance.masks, mask] } }, 'mask');
+}
+
+interface Props {
+  setup: Setup;
+  frame: Frame;
+  /** Frames of the setup. */
+  frames: Frame[];
+  drawing: Drawing | undefined;
+  onDraw: (drawing: Drawing | undefined) => void;
+}
+
+/** Masks by hand, who is on the frame, and the setup's plate. */
+export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
+  const start = (effect: HandMask['effect']): void => onDraw({ effect, scope: 'setup', corners: [] });
+  const subjects = [...new Set(frames.map(({ subject }) => subject).filter(Boolean))].sort();
+  return (
+    <section aria-label="Masks and plate">
+      <h2>Masks</h2>
+      <p className="quiet">They win over everything that is found.</p>
+      {drawing ? (
+        <div className="drawing">
+          <div className="fields">
+            <label htmlFor="mask-effect">Effect</label>
+            <select id="mask-effect" value={drawing.effect} onChange={(event) => onDraw({ ...drawing, effect: event.target.value as HandMask['effect'] })}>
+              {Object.entries(effects).map(([value, { title }]) => (
+                <option key={value} value={value}>
+                  {title}
+                </option>
+              ))}
+            </select>
+            <label htmlFor="mask-scope">Holds for</label>
+            <select id="mask-scope" value={drawing.scope} onChange={(event) => onDraw({ ...drawing, scope: event.target.value as Scope })}>
+              {(Object.keys(scopes) as Scope[]).map((scope) => (
+                <option key={scope} value={scope} disabled={scope === 'subject' && !frame.subject}>
+                  {scopes[scope]}
+                </option>
+              ))}
+            </select>
+          </div>
+          <p className="quiet">
+            {effects[drawing.effect].title}: {effects[drawing.effect].words}. Click its corners on the picture, three or more. <span className="figure">{drawing.corners.length}</span> so far.
+          </p>
+          <p className="keys quiet">
+            <kbd>Enter</kbd>done <kbd>Backspace</kbd>last corner away <kbd>Esc</kbd>give up
+          </p>
+          <div className="actions">
+            <Button
+              variant="contained"
+              color="primary"
+              disabled={drawing.corners.length < 3}
+              onClick={() => {
+                keepMask(drawing, setup, frame);
+                onDraw(undefined);
+              }}
+            >
+              Keep the mask
+            </Button>
+            <Button onClick={() => onDraw(undefined)}>Give up</Button>
+          </div>
+        </div>
+      ) : (
+        <div className="actions">
+          {(Object.keys(effects) as HandMask['effect'][]).map((effect) => (
+            <Button key={effect} onClick={() => start(effect)} title={effects[effect].words}>
+              {effects[effect].title}
+            </Button>
+          ))}
+        </div>
+      )}
+      <ul className="masks" aria-label="Masks">
+        {setup.masks.map((mask, n) => (
+          <MaskRow key={`s${n}`} mask={mask} holds={scopes.setup} onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')} />
+        ))}
+        {frame.guidance.masks.map((mask, n) => (
+          <MaskRow key={`f${n}`} mask={mask} holds={mask.wholeSubject ? scopes.subject : scopes.frame} onRemove={() => void changeFrame(frame, { guidance: { ...frame.guidance, masks: frame.guidance.masks.filter((_, k) => k !== n) } }, 'mask')} />
+        ))}
+      </ul>
+      <h2>Subject</h2>
+      <input
+        key={`${frame.id} ${frame.subject}`}
+        className="subject-field"
+        aria-label="Subject"
+        list="subjects"
+        maxLength={80}
+        placeholder="who is on this frame"
+        defaultValue={frame.subject}
+        onBlur={(event) => {
+          const subject = event.target.value.trim();
+          if (subject !== frame.subject) void changeFrame(frame, { subject }, 'subject');
+        }}
+        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      />
+      <datalist id="subjects">
+        {subjects.map((subject) => (
+          <option key={subject} value={subject} />
+        ))}
+      </datalist>
+      <p className="quiet">Verdicts go with the subject through the setup.</p>
+      <h2>Plate</h2>
+      <select aria-label="Plate" value={setup.plateFrameId ?? ''} onChange={(event) => void changeSetup(setup, { plateFrameId: event.target.value ? Number(event.target.value) : null }, 'plate')}>
+        <option value="">none: the screen is fitted from each frame</option>
+        {frames.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <p className="quiet">A frame of the empty screen, camera and lamps untouched. It is laid under each frame of the same size; a knocked camera and a drifted lamp are put right.</p>
+      {setup.plateFrameId !== frame.id && (
+        <Button variant="text" onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>
+          This frame is the plate
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function MaskRow({ mask, holds, onRemove }: { mask: HandMask; holds: string; onRemove: () => void }) {
+  return (
+    <li>
+      <span>
+        {effects[mask.effect].title}, <span className="figure">{mask.polygon.length}</span> corners
+        <small className="quiet"> {holds}</small>
+      </span>
+      <Button variant="text" onClick={onRemove}>
+        Remove
+      </Button>
+    </li>
+  );
+}
