@@ -137,7 +137,7 @@ test('the batch gives what the preview showed, to the pixel', async ({ page }) =
     { width, height },
   );
   await page.getByRole('button', { name: /^Cut 5 frames/ }).click();
-  await expect(page.getByText('all cut with these settings')).toBeVisible();
+  await expect(page.getByText('all cut as they stand')).toBeVisible();
   const id = Number(new URL(page.url()).searchParams.get('frame'));
   const answer = await fetch(`${address()}api/frames/${id}/region?view=red&x=0&y=0&width=${width}&height=300`);
   const stored = await sharp(Buffer.from(await answer.arrayBuffer())).ensureAlpha().raw().toBuffer();
@@ -155,7 +155,7 @@ test('placing by drag, by keys and by numbers; reload keeps it; it can be taken 
   await expect(page.getByText('Import finished')).toBeVisible();
   await page.getByRole('link', { name: /^Cut/ }).click();
   await page.getByRole('button', { name: 'Cut 1 frame' }).click();
-  await expect(page.getByText('all cut with these settings')).toBeVisible();
+  await expect(page.getByText('all cut as they stand')).toBeVisible();
   await page.getByRole('link', { name: /^Place/ }).click();
   await page.getByRole('button', { name: /Cliff path/ }).click();
   const outline = page.getByRole('application', { name: /Position of the person/ });

@@ -195,5 +195,5 @@ test('the stand-in camera’s frame goes to Gather and can be cut', async ({ pag
   await expect(page.getByText(/STANDIN_otto_1.jpg is at Gather/)).toBeVisible({ timeout: 90_000 });
   await page.getByRole('link', { name: /^Cut/ }).click();
   await page.getByRole('button', { name: 'Cut 1 frame' }).click();
-  await expect(page.getByText('all cut with these settings')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('all cut as they stand')).toBeVisible({ timeout: 60_000 });
 });

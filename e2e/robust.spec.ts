@@ -45,7 +45,7 @@ test('killing the server in the middle of a batch: after the next start it compl
   // The open page finds the server again by itself and shows the batch to its end.
   await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
   await expect(page.getByRole('link', { name: /^Cut/ })).toContainText(`${count} of ${count}`, { timeout: 90000 });
-  await expect(page.getByText('all cut with these settings')).toBeVisible();
+  await expect(page.getByText('all cut as they stand')).toBeVisible();
   const detail = (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
   expect(detail.frames).toHaveLength(count);
   expect(new Set(detail.frames.map((frame) => frame.cut?.version)).size).toBe(count);
@@ -79,7 +79,7 @@ test('a batch can be cancelled, survives a reload of the page, and can be starte
   const again = page.getByRole('button', { name: /^Cut \d+ (of 10 )?frames/ });
   await expect(again).toBeEnabled();
   await again.click();
-  await expect(page.getByText('all cut with these settings')).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText('all cut as they stand')).toBeVisible({ timeout: 60000 });
   await application.stop();
   await rm(folder, { recursive: true, force: true });
 });

@@ -5,8 +5,6 @@ import { smoothstep } from '../image/smoothstep.ts';
 import type { Survey } from '../screen/survey.ts';
 import type { Recipe } from './recipe.ts';
 
-/** Chromaticity distance (r, b as shares of the sum) that counts as a whole key. */
-const WHOLE_DISTANCE = 0.35;
 /** The hard matte lies between these shares of the way from “key from” to “key to”. */
 const HARD_FROM = 0.35;
 const HARD_TO = 0.6;
@@ -17,7 +15,7 @@ type KeyRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'pur
 
 /**
  * The classic methods, each with one screen colour for the whole frame, that of the survey.
- * - distance: how far the chromaticity lies from the screen's.
+ * - distance: how far the chromaticity lies from the screen's, against how far grey does.
  * - difference: 1 − K(I)/K(B), K the screen's channel less the larger of the others (Vlahos).
  * - layers: the difference softly in the head zone, hardly below it and drawn back under the soft matte within it.
  * @param factor full-size pixels per reduced one, for where the person begins. @returns coverage of each pixel, 0–65535.
@@ -29,14 +27,18 @@ export function keyClassic(frame: EncodedRaster, { channel, colour, chroma }: Su
   const out = new Uint16Array(width * height);
   const I = [0, 0, 0];
   const span = Math.max(0.01, recipe.keyTo - recipe.keyFrom);
+  // Of what leads in the screen's channel the other two are lowered, the more it leads.
   const pure = (c: number[]): void => {
-    const mean = (c[0] + c[1] + c[2]) / 3;
-    for (let k = 0; k < 3; k++) c[k] = Math.max(0, mean + (1 + recipe.purity) * (c[k] - mean));
+    const lead = 1 - Math.max(c[0], c[other]) / (c[channel] + 1e-6);
+    if (lead <= 0) return;
+    c[0] *= 1 - recipe.purity * lead;
+    c[other] *= 1 - recipe.purity * lead;
   };
   const B = [...colour];
   pure(B);
   const sumB = B[0] + B[1] + B[2] + 1e-6;
   const screen = recipe.purity ? [B[0] / sumB, B[2] / sumB] : chroma;
+  const toGrey = Math.max(0.02, Math.hypot(1 / 3 - screen[0], 1 / 3 - screen[1]));
   const keyB = Math.max(1e-4, B[channel] - Math.max(B[0], B[other]));
   for (let p = 0; p < out.length; p++) {
     for (let c = 0; c < 3; c++) I[c] = table[data[p * channels + (channels === 1 ? 0 : c)]];
@@ -44,7 +46,7 @@ export function keyClassic(frame: EncodedRaster, { channel, colour, chroma }: Su
     let key: number;
     if (recipe.method === 'distance') {
       const sum = I[0] + I[1] + I[2] + 1e-3;
-      key = Math.hypot(I[0] / sum - screen[0], I[2] / sum - screen[1]) / WHOLE_DISTANCE;
+      key = Math.hypot(I[0] / sum - screen[0], I[2] / sum - screen[1]) / toGrey;
     } else key = 1 - (I[channel] - Math.max(I[0], I[other])) / keyB;
     out[p] = Math.round(65535 * Math.max(0, Math.min(1, (key - recipe.keyFrom) / span)));
   }

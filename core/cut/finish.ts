@@ -1,4 +1,5 @@
 import { encoderFor, linearTable } from '../colour/transfer.ts';
+import { growMask } from '../image/growMask.ts';
 import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import type { Analysis } from './analysis.ts';
@@ -31,6 +32,8 @@ export function finishCut(
   const F = new Float32Array(3);
   // The classic methods know no green that stays.
   const keeps = recipe.method === 'unmixing';
+  // Outlines of kept cloth may lean to green as it does; others may not.
+  const beside = keeps && kept.data.includes(1) ? growMask(kept, BESIDE) : undefined;
   const near = candidates[Math.min(1, candidates.length - 1)];
   for (let y = 0; y < height; y++) {
     const sy = (y + 0.5) / factor - 0.5;
@@ -63,7 +66,7 @@ export function finishCut(
       }
       sampleBilinear(screen.data, screen.width, screen.height, (x + 0.5) / factor - 0.5, sy, B);
       if (!solid) unmix(F, B, raw, near.data, cell * 3);
-      if (!keeps || !kept.data[cell]) removeSpill(F, B, survey.channel, recipe, solid ? 0 : keyOf(near.data, cell * 3, survey.channel));
+      if (!keeps || !kept.data[cell]) removeSpill(F, B, survey.channel, recipe, solid || !beside?.data[cell] ? 0 : keyOf(near.data, cell * 3, survey.channel));
       out[o] = encode(F[0]);
       out[o + 1] = encode(F[1]);
       out[o + 2] = encode(F[2]);
@@ -88,6 +91,8 @@ function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number)
   }
   return table;
 }
+/** Reduced pixels that the outline of kept cloth is wide. */
+const BESIDE = 8;
 /** Length of the way beside floor and ceiling, in units of them. */
 const WAY = 1;
 

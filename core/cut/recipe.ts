@@ -114,7 +114,7 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     step: 0.05,
     default: 0,
     unit: 'share',
-    effect: 'Colours are made purer by so much while keying; the picture keeps its own.',
+    effect: 'What leans to the screen’s colour is made purer by so much while keying, which helps a pale screen; the picture keeps its own colours.',
     methods: classic,
   },
   spill: {

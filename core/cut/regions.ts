@@ -100,6 +100,11 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
   growKept(frame, model.screen, kept, model.clear, masses, rough);
   closeKept(kept, key, regions);
+  const gone = createMask(width, height);
+  for (let p = 0; p < count; p++) {
+    const patch = patches[labels[p] - 1];
+    if (patch?.byHand && patch.verdict === 'remove') gone.data[p] = 1;
+  }
   leaveOutline(kept, model.clear, edgeCells);
   for (let p = 0; p < count; p++) {
     if (!kept.data[p]) continue;
@@ -119,6 +124,8 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
   fillEnclosed(regions, key);
   openBand(regions, coreLike, Math.max(1.5, (recipe.hairReach / 100) * height));
+  // What a hand says goes is screen, whatever it looks like.
+  for (let p = 0; p < count; p++) if (gone.data[p]) regions.data[p] = Region.clear;
   for (let p = 0; p < count; p++) if (given.data[p]) regions.data[p] = given.data[p] === 2 ? Region.core : Region.clear;
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };

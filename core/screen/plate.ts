@@ -1,11 +1,12 @@
 import { boxBlur } from '../image/boxBlur.ts';
-import { createLinear, type LinearRaster, type Plane } from '../image/raster.ts';
+import { growMask } from '../image/growMask.ts';
+import { createLinear, createMask, type LinearRaster, type Plane } from '../image/raster.ts';
 import type { Survey } from './survey.ts';
 
 /** How far the camera may have been knocked, share of the frame's width. */
 const FARTHEST = 0.02;
 /** Places compared, and the largest difference of one that counts: the person is everywhere different. */
-const PLACES = 5000;
+const PLACES = 8000;
 const MOST = 0.06;
 /** Distance from the screen's chromaticity up to which a place is compared. */
 const LIKE_SCREEN = 0.06;
@@ -27,17 +28,17 @@ export function findShift(frame: LinearRaster, plate: LinearRaster, survey: Surv
   const f = fineStructure(frame, survey.channel);
   const p = fineStructure(plate, survey.channel);
   const margin = reach + 2;
-  const places: { at: number; strength: number }[] = [];
-  for (let y = margin; y < height - margin; y += 2) {
-    for (let x = margin; x < width - margin; x += 2) {
-      const at = y * width + x;
-      const sum = frame.data[at * 3] + frame.data[at * 3 + 1] + frame.data[at * 3 + 2] + 1e-5;
-      if (Math.hypot(frame.data[at * 3] / sum - survey.chroma[0], frame.data[at * 3 + 2] / sum - survey.chroma[1]) > LIKE_SCREEN) continue;
-      places.push({ at, strength: Math.abs(f.data[at]) });
-    }
+  const like = createMask(width, height);
+  for (let at = 0; at < like.data.length; at++) {
+    const sum = frame.data[at * 3] + frame.data[at * 3 + 1] + frame.data[at * 3 + 2] + 1e-5;
+    if (Math.hypot(frame.data[at * 3] / sum - survey.chroma[0], frame.data[at * 3 + 2] / sum - survey.chroma[1]) <= LIKE_SCREEN) like.data[at] = 1;
   }
-  places.sort((a, b) => b.strength - a.strength);
-  places.length = Math.min(places.length, PLACES);
+  // Beside the person the surroundings are the person's.
+  const plain = growMask(like, -1.5 * aroundOf(width));
+  const all: number[] = [];
+  for (let y = margin; y < height - margin; y++) for (let x = margin; x < width - margin; x++) if (plain.data[y * width + x]) all.push(y * width + x);
+  const every = Math.max(1, Math.floor(all.length / PLACES));
+  const places = all.filter((_, n) => n % every === 0);
   if (!places.length) return { x: 0, y: 0 };
   const known = new Map<number, number>();
   const cost = (x: number, y: number): number => {
@@ -46,7 +47,7 @@ export function findShift(frame: LinearRaster, plate: LinearRaster, survey: Surv
     let sum = known.get(key);
     if (sum === undefined) {
       sum = 0;
-      for (const { at } of places) sum += Math.min(MOST, Math.abs(f.data[at] - p.data[at - y * width - x]));
+      for (const at of places) sum += Math.min(MOST * MOST, (f.data[at] - p.data[at - y * width - x]) ** 2);
       known.set(key, sum);
     }
     return sum;
@@ -81,11 +82,16 @@ export function shifted(plate: LinearRaster, { x: dx, y: dy }: PlateShift): Line
   return out;
 }
 
+/** Half the side of the surroundings that fine structure stands out from, reduced pixels. */
+function aroundOf(width: number): number {
+  return Math.max(4, Math.round(0.025 * width));
+}
+
 /** Logarithm of the screen's channel less its surroundings. */
 function fineStructure({ width, height, data }: LinearRaster, channel: 1 | 2): Plane {
   const log: Plane = { width, height, data: new Float32Array(width * height) };
   for (let p = 0; p < log.data.length; p++) log.data[p] = Math.log(data[p * 3 + channel] + 0.01);
-  const around = boxBlur(log, Math.max(3, Math.round(0.012 * width)));
+  const around = boxBlur(log, aroundOf(width));
   for (let p = 0; p < log.data.length; p++) log.data[p] -= around.data[p];
   return log;
 }

@@ -28,9 +28,10 @@ export function DoubtsPanel({ quality, looking, onLook }: Props) {
               </p>
               {doubt.places.length > 0 && (
                 <div className="actions">
+                  <span>See</span>
                   {doubt.places.map((place, n) => (
-                    <button key={n} type="button" className="place-button" aria-pressed={same(place, looking)} onClick={() => onLook(same(place, looking) ? undefined : place)}>
-                      Place <span className="figure">{n + 1}</span>
+                    <button key={n} type="button" className="place-button" aria-label={`See place ${n + 1}: ${title}`} aria-pressed={same(place, looking)} onClick={() => onLook(same(place, looking) ? undefined : place)}>
+                      <span className="figure">{n + 1}</span>
                     </button>
                   ))}
                 </div>

@@ -1,0 +1,138 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { ShootDetail, Shoot } from '../contract/index.ts';
+
+const address = (): string => process.env.E2E_ADDRESS as string;
+
+async function openCut(page: Page, frame: RegExp): Promise<void> {
+  await page.goto(address());
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('button', { name: frame }).click();
+}
+
+async function detail(): Promise<ShootDetail> {
+  const shoots = (await (await fetch(`${address()}api/shoots`)).json()) as Shoot[];
+  return (await (await fetch(`${address()}api/shoots/${shoots.find(({ demo }) => demo)?.id}`)).json()) as ShootDetail;
+}
+
+/** Brightness of the shown picture at shares of the frame, as it lies in the viewer. */
+async function levelAt(page: Page, x: number, y: number): Promise<number> {
+  return page.locator('.viewer canvas').evaluate(
+    (element, at) => {
+      const canvas = element as HTMLCanvasElement;
+      const [width, height] = [400, 600];
+      const scale = Math.min((canvas.width - 32) / width, (canvas.height - 32) / height);
+      const context = canvas.getContext('2d') as CanvasRenderingContext2D;
+      const { data } = context.getImageData(Math.round(canvas.width / 2 + (at.x - 0.5) * width * scale) - 2, Math.round(canvas.height / 2 + (at.y - 0.5) * height * scale) - 2, 5, 5);
+      return data.reduce((sum, v, i) => sum + (i % 4 < 3 ? v : 0), 0) / 75;
+    },
+    { x, y },
+  );
+}
+
+/** Clicks on the picture at shares of the frame. */
+async function clickAt(page: Page, x: number, y: number): Promise<void> {
+  const box = await page.locator('.viewer canvas').boundingBox();
+  if (!box) throw new Error('no picture');
+  const scale = Math.min((box.width - 32) / 400, (box.height - 32) / 600);
+  await page.mouse.click(box.x + box.width / 2 + (x - 0.5) * 400 * scale, box.y + box.height / 2 + (y - 0.5) * 600 * scale);
+}
+
+test('a verdict on green by click and key shows at once, survives a reload, is cut, and can be taken back', async ({ page }) => {
+  await openCut(page, /SKM_0102/);
+  await page.keyboard.press('2');
+  await expect.poll(() => levelAt(page, 0.42, 0.75)).toBe(255);
+  await page.getByRole('button', { name: /^Green/ }).click();
+  await clickAt(page, 0.42, 0.75);
+  const chosen = page.getByRole('region', { name: 'Green ledger' }).locator('li[aria-current=true]');
+  await expect(chosen).toContainText('Keeps');
+  await expect(chosen).toContainText('by evidence');
+  await page.keyboard.press('r');
+  await expect.poll(() => levelAt(page, 0.42, 0.75)).toBeLessThan(160);
+  await expect(chosen).toContainText('by hand');
+  // One verdict changes nothing else: the face is as solid as before.
+  await expect.poll(() => levelAt(page, 0.5, 0.3)).toBe(255);
+  await page.reload();
+  await page.getByRole('button', { name: /^Green/ }).click();
+  await expect(page.getByRole('region', { name: 'Green ledger' })).toContainText('Goes');
+  await expect(page.getByRole('region', { name: 'Green ledger' })).toContainText('by hand');
+  await page.getByRole('button', { name: 'Goes by hand' }).click();
+  await page.getByRole('button', { name: 'It keeps' }).click();
+  await page.keyboard.press('2');
+  await expect.poll(() => levelAt(page, 0.42, 0.75)).toBe(255);
+  await page.getByRole('button', { name: 'By evidence', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Green ledger' })).not.toContainText('by hand');
+});
+
+test('a mask drawn on the picture holds in the preview and in the batch; removing it makes the cut stale', async ({ page }) => {
+  await openCut(page, /SKM_0101/);
+  await page.keyboard.press('2');
+  await expect.poll(() => levelAt(page, 0.5, 0.9)).toBe(255);
+  await page.getByRole('button', { name: 'Masks', exact: true }).click();
+  await page.getByRole('button', { name: 'Clear', exact: true }).click();
+  await page.getByLabel('Holds for').selectOption('this frame');
+  for (const [x, y] of [[0.02, 0.8], [0.98, 0.8], [0.98, 0.99], [0.5, 0.99], [0.02, 0.99]]) await clickAt(page, x, y);
+  await expect(page.getByText('5 so far')).toBeVisible();
+  await page.keyboard.press('Backspace');
+  await expect(page.getByText('4 so far')).toBeVisible();
+  await clickAt(page, 0.02, 0.99);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('list', { name: 'Masks' })).toContainText('Clear, 5 corners');
+  await expect.poll(() => levelAt(page, 0.5, 0.9)).toBe(0);
+  await expect.poll(() => levelAt(page, 0.5, 0.72)).toBe(255);
+
+  await page.getByRole('button', { name: /^Cut \d/ }).click();
+  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  const id = Number(new URL(page.url()).searchParams.get('frame'));
+  const region = await fetch(`${address()}api/frames/${id}/region?view=matte&x=180&y=500&width=40&height=40`);
+  const { default: sharp } = await import('sharp');
+  const { data } = await sharp(Buffer.from(await region.arrayBuffer())).raw().toBuffer({ resolveWithObject: true });
+  expect(Math.max(...data)).toBe(0);
+  await page.getByRole('list', { name: 'Masks' }).getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByText('new, failed or changed since')).toBeVisible();
+  await page.getByRole('button', { name: /Take back: mask/ }).click();
+  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  await page.getByRole('list', { name: 'Masks' }).getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByRole('list', { name: 'Masks' }).getByRole('listitem')).toHaveCount(0);
+});
+
+test('a plate is assigned and used; the frame that is the plate is cut without it', async ({ page }) => {
+  await openCut(page, /SKM_0105/);
+  await page.getByRole('button', { name: /^Cut \d/ }).click();
+  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  await page.getByRole('button', { name: 'Masks', exact: true }).click();
+  await page.getByLabel('Plate', { exact: true }).selectOption({ label: 'SKM_0104.jpg' });
+  // All but the plate itself have to be cut anew.
+  await expect(page.getByRole('button', { name: /^Cut 4 of 5/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Cut 4 of 5/ }).click();
+  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  const { frames } = await detail();
+  const used = frames.filter(({ name }) => name.startsWith('SKM_01')).map(({ name, cut }) => [name, cut?.instructions !== '']);
+  expect(used.filter(([, guided]) => !guided).map(([name]) => name)).toEqual(['SKM_0104.jpg']);
+  await page.getByLabel('Plate', { exact: true }).selectOption('');
+  await expect(page.getByRole('button', { name: /^Cut 4 of 5/ })).toBeVisible();
+});
+
+test('methods and doubts: another method shows at once, a doubt leads to its place, before is one key away', async ({ page }) => {
+  await openCut(page, /SKM_0101/);
+  await page.keyboard.press('2');
+  await expect.poll(() => levelAt(page, 0.1, 0.1)).toBe(0);
+  await page.getByRole('button', { name: /^Doubts/ }).click();
+  const doubts = page.getByRole('region', { name: 'Doubts' });
+  await expect(doubts).toContainText('minutes by hand');
+  await doubts.getByRole('button', { name: /See place 1/ }).first().click();
+  await expect(page.getByRole('button', { name: /Whole picture/ })).toBeVisible();
+  await page.getByRole('button', { name: /Whole picture/ }).click();
+  await page.getByRole('button', { name: 'Settings', exact: true }).click();
+  await page.getByLabel('Method').selectOption('distance');
+  await expect(page.getByText('How far does the hair come down?')).toHaveCount(0);
+  await expect(page.getByRole('spinbutton', { name: 'Key from' })).toBeVisible();
+  await page.getByLabel('Method').selectOption('layers');
+  await expect(page.getByText('How far does the hair come down?')).toBeVisible();
+  await page.getByRole('button', { name: 'Back to the marks' }).click();
+  await expect(page.getByLabel('Method')).toHaveValue('unmixing');
+  await page.keyboard.down('b');
+  await expect(page.getByRole('img', { name: /SKM_0101.*photograph/ })).toBeVisible();
+  await page.keyboard.up('b');
+  await expect(page.getByRole('img', { name: /SKM_0101.*matte/ })).toBeVisible();
+});
