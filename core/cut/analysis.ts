@@ -45,7 +45,7 @@ export interface Analysis {
 }
 
 /** The decisions are taken on about this many pixels, whatever the size of the frame. */
-export const ANALYSIS_PIXELS = 500_000;
+export const ANALYSIS_PIXELS = 450_000;
 
 /**
  * Surveys a frame, models its screen and sorts it into clear, fringe and core.

@@ -1,4 +1,5 @@
 import { nearestFeature } from '../image/distance.ts';
+import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
 import { createLinear, type LinearRaster, type Mask } from '../image/raster.ts';
 import { Region, type Regions } from './regions.ts';
@@ -22,10 +23,11 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
   const any = nearestFeature(solid);
   const hair: Mask = { width, height, data: solid.data.map((v, p) => (v && masses.data[p] ? 1 : 0)) };
   const ofHair = hair.data.includes(1) ? nearestFeature(hair) : any;
-  const smooth = averageSolid(frame, solid, channel);
+  const colourAt = purerAround(frame, solid, channel);
+  const deep = growMask({ width, height, data: regions.data.map((v) => (v === Region.core ? 1 : 0)) }, -SOFT);
   const fields = DEPTHS.map(() => createLinear(width, height));
   for (let p = 0; p < regions.data.length; p++) {
-    if (regions.data[p] === Region.clear) continue;
+    if (regions.data[p] === Region.clear || deep.data[p]) continue;
     const x = p % width;
     const y = (p / width) | 0;
     const among = zone.data[p] && ofHair.distance[p] < STRANDS_REACH * height;
@@ -41,7 +43,8 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
       const sy = Math.max(0, Math.min(height - 1, Math.round(ny + uy * DEPTHS[k])));
       let s = sy * width + sx;
       if (!allowed.data[s]) s = nearest;
-      fields[k].data.set(smooth.data.subarray(s * 3, s * 3 + 3), p * 3);
+      const colours = colourAt(s);
+      for (let c = 0; c < 3; c++) fields[k].data[p * 3 + c] = colours[s * 3 + c];
     }
   }
   return [...fields, average];
@@ -50,50 +53,55 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
 /** Half the side of the square over which samples are averaged, reduced pixels. */
 const AROUND = 3;
 
+/** Reduced pixels from the border of the core over which coverage is still solved. */
+const SOFT = 3;
+
 /**
- * Mean over the purer half of the sure pixels around: those that lean least to the screen's colour. Between hairs the
+ * Mean over the purer half of the sure pixels around one: those that lean least to the screen's colour. Between hairs the
  * screen shines through even where the hair looks dense, and what leans to the screen there is not the hair's own.
+ * @returns a function that gives all means, with that of the pixel asked for among them.
  */
-function averageSolid(frame: LinearRaster, solid: Mask, channel: 1 | 2): LinearRaster {
+function purerAround(frame: LinearRaster, solid: Mask, channel: 1 | 2): (p: number) => Float32Array {
   const { width, height, data } = frame;
-  const out = createLinear(width, height);
+  const out = new Float32Array(data.length);
+  const known = new Uint8Array(width * height);
   const leans = new Float32Array(width * height);
   for (let p = 0; p < leans.length; p++) if (solid.data[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const p = y * width + x;
-      if (!solid.data[p]) continue;
-      const y0 = Math.max(0, y - AROUND);
-      const y1 = Math.min(height - 1, y + AROUND);
-      const x0 = Math.max(0, x - AROUND);
-      const x1 = Math.min(width - 1, x + AROUND);
-      let mean = 0;
-      let count = 0;
-      for (let yy = y0; yy <= y1; yy++) {
-        for (let q = yy * width + x0; q <= yy * width + x1; q++) {
-          if (!solid.data[q]) continue;
-          mean += leans[q];
-          count++;
-        }
+  return (p) => {
+    if (known[p] || !solid.data[p]) return out;
+    known[p] = 1;
+    const x = p % width;
+    const y = (p / width) | 0;
+    const y0 = Math.max(0, y - AROUND);
+    const y1 = Math.min(height - 1, y + AROUND);
+    const x0 = Math.max(0, x - AROUND);
+    const x1 = Math.min(width - 1, x + AROUND);
+    let mean = 0;
+    let count = 0;
+    for (let yy = y0; yy <= y1; yy++) {
+      for (let q = yy * width + x0; q <= yy * width + x1; q++) {
+        if (!solid.data[q]) continue;
+        mean += leans[q];
+        count++;
       }
-      mean /= count;
-      let r = 0;
-      let g = 0;
-      let b = 0;
-      let n = 0;
-      for (let yy = y0; yy <= y1; yy++) {
-        for (let q = yy * width + x0; q <= yy * width + x1; q++) {
-          if (!solid.data[q] || leans[q] > mean + 1e-6) continue;
-          r += data[q * 3];
-          g += data[q * 3 + 1];
-          b += data[q * 3 + 2];
-          n++;
-        }
-      }
-      out.data[p * 3] = r / n;
-      out.data[p * 3 + 1] = g / n;
-      out.data[p * 3 + 2] = b / n;
     }
-  }
-  return out;
+    mean /= count;
+    let r = 0;
+    let g = 0;
+    let b = 0;
+    let n = 0;
+    for (let yy = y0; yy <= y1; yy++) {
+      for (let q = yy * width + x0; q <= yy * width + x1; q++) {
+        if (!solid.data[q] || leans[q] > mean + 1e-6) continue;
+        r += data[q * 3];
+        g += data[q * 3 + 1];
+        b += data[q * 3 + 2];
+        n++;
+      }
+    }
+    out[p * 3] = r / n;
+    out[p * 3 + 1] = g / n;
+    out[p * 3 + 2] = b / n;
+    return out;
+  };
 }

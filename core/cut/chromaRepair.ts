@@ -80,6 +80,18 @@ export class ChromaReader {
     this.white = whiteLevel(frame);
   }
 
+  /** Whether a pixel, as the file has it, differs from a colour (linear) by less than a share of each of its channels. */
+  isNear(pixel: number, { 0: r, 1: g, 2: b }: Float32Array, share: number): boolean {
+    const { table } = this;
+    const { channels, data } = this.frame;
+    const o = pixel * channels;
+    return (
+      Math.abs(table[data[channels === 1 ? o : o + 1]] - g) < share * (g + 0.03) &&
+      Math.abs(table[data[o]] - r) < share * (r + 0.03) &&
+      Math.abs(table[data[channels === 1 ? o : o + 2]] - b) < share * (b + 0.03)
+    );
+  }
+
   read(x: number, y: number): void {
     const { frame, table, value } = this;
     const { width, height, channels, data } = frame;

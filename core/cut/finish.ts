@@ -26,6 +26,8 @@ export function finishCut(
   const out = sameDepth(data, width * height * 4);
   const green = channels === 1 ? 0 : 1;
   const blue = channels === 1 ? 0 : 2;
+  const own = survey.channel === 1 ? green : blue;
+  const another = survey.channel === 1 ? blue : green;
   const levels = coverageTable(recipe, analysis.noise);
   const reader = new ChromaReader(frame, analysis.halving);
   const B = new Float32Array(3);
@@ -50,6 +52,13 @@ export function finishCut(
       const cell = cellRow + ((x / factor) | 0);
       out[o + 3] = alpha;
       const solid = raw >= 1;
+      // Screen's channel at most the mean of the others as encoded: then it is in linear light too, and nothing leads.
+      if (solid && (2 * data[i + own] <= data[i] + data[i + another] || (keeps && kept.data[cell]))) {
+        out[o] = data[i];
+        out[o + 1] = data[i + green];
+        out[o + 2] = data[i + blue];
+        continue;
+      }
       if (solid) {
         F[0] = table[data[i]];
         F[1] = table[data[i + green]];
@@ -58,7 +67,7 @@ export function finishCut(
         reader.read(x, y);
         F.set(reader.value);
       }
-      if (solid && ((keeps && kept.data[cell]) || !leads(F, survey.channel, recipe.spillMethod))) {
+      if (solid && !leads(F, survey.channel, recipe.spillMethod)) {
         out[o] = data[i];
         out[o + 1] = data[i + green];
         out[o + 2] = data[i + blue];

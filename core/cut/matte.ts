@@ -30,6 +30,9 @@ export interface Tiles {
   unexplained: Float64Array;
   apart: Float64Array;
 }
+/** Nearer to the screen than this share of what the floor takes anyway, a pixel need not be solved. */
+const PLAIN = 0.5;
+const LEAST_FLOOR = 0.04;
 /** Tiles along the longer side. */
 const TILES = 24;
 const noTiles: Tiles = { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() };
@@ -54,6 +57,7 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const sigma = Math.max(solverBounds.minSigma, 2.2 * analysis.noise);
   const solve = new PixelSolver(sigma, candidates.length);
   const reader = new ChromaReader(frame, analysis.halving);
+  const plain = PLAIN * Math.max(LEAST_FLOOR, 3 * analysis.noise);
   const B = new Float32Array(3);
   const side = Math.ceil(Math.max(width, height) / TILES);
   const across = Math.ceil(width / side);
@@ -65,10 +69,12 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
     for (let x = 0; x < width; x++) {
       const cell = cellRow + ((x / factor) | 0);
       const region = regions.data[cell];
-      if (region === Region.clear) continue;
       const i = y * width + x;
-      if (region === Region.core && solidity.data[cell] >= 0.999) {
-        alpha[i] = 65535;
+      // What is decided is decided for the whole reduced pixel.
+      if (region === Region.clear || (region === Region.core && solidity.data[cell] >= 0.999)) {
+        const end = Math.min(width, (((x / factor) | 0) + 1) * factor);
+        if (region === Region.core) alpha.fill(65535, i, i + end - x);
+        x = end - 1;
         continue;
       }
       const cx = (x + 0.5) / factor - 0.5;
@@ -79,8 +85,9 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
       }
       const tile = tileRow + ((x / side) | 0);
       tiles.fringe[tile]++;
-      reader.read(x, y);
       sampleBilinear(screen.data, screen.width, screen.height, cx, cy, B);
+      if (region === Region.fringe && reader.isNear(i, B, plain)) continue;
+      reader.read(x, y);
       let coverage = solve.coverage(reader.value, B, candidates, cell);
       if (solve.bestError > 9) tiles.unexplained[tile]++;
       tiles.apart[tile] += solve.apart;

@@ -71,6 +71,8 @@ const bounds = {
   shinesThrough: 0.95,
   impure: 0.9,
   hairSolved: 0.07,
+  /** Share of the hair's reach that is looked at where there is none. */
+  bareReach: 0.4,
   hairPure: 0.04,
   /** Width over which solved coverage turns into core, reduced pixels. */
   softening: 2,
@@ -113,9 +115,10 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   }
   addTinted(frame, model, key, rough, coreLike);
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
-  growSmoothly(frame, coreLike, masses, model.clear, key, edgeCells);
+  const fromClear = nearestFeature(model.clear).distance;
+  growSmoothly(frame, coreLike, masses, model.clear, fromClear, key, edgeCells);
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
-  const hairy = hairyOf(frame, rough, model, key, coreLike);
+  const hairy = hairyOf(frame, rough, fromClear, key, coreLike);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
   // the core-like area it no longer does; samples of the person's colour are taken another step inside.
   const core = growMask(coreLike, -Math.max(1, bounds.coreInset * height));
@@ -123,7 +126,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
   fillEnclosed(regions, key);
-  openBand(regions, coreLike, Math.max(1.5, (recipe.hairReach / 100) * height));
+  openBand(regions, coreLike, zone, Math.max(1.5, (recipe.hairReach / 100) * height));
   // What a hand says goes is screen, whatever it looks like.
   for (let p = 0; p < count; p++) if (gone.data[p]) regions.data[p] = Region.clear;
   for (let p = 0; p < count; p++) if (given.data[p]) regions.data[p] = given.data[p] === 2 ? Region.core : Region.clear;
@@ -156,9 +159,8 @@ function addTinted({ data }: LinearRaster, { screen, clear }: ScreenModel, key: 
  * it fades over centimetres, and the outline of a thing does not. Changes `core`.
  * @param edgeCells width of an outline; nothing grows nearer to the screen than that.
  */
-function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, key: Float32Array, edgeCells: number): void {
+function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, key: Float32Array, edgeCells: number): void {
   const { width, height } = core;
-  const { distance } = nearestFeature(clear);
   const stack: number[] = [];
   for (let p = 0; p < core.data.length; p++) if (core.data[p]) stack.push(p);
   const goesOn = (p: number, q: number): boolean => {
@@ -196,15 +198,14 @@ function strandMasses(rough: Float32Array, clear: Mask): Mask {
  * so hides it, as fair hair does. They key less there than deeper inside. 2 where coverage has to be solved, 1 beyond
  * that where the colour is not pure enough to serve as a sample, 0 elsewhere.
  */
-function hairyOf({ data }: LinearRaster, rough: Float32Array, { clear }: ScreenModel, key: Float32Array, coreLike: Mask): Mask {
-  const { width, height } = clear;
+function hairyOf({ data }: LinearRaster, rough: Float32Array, distance: Float32Array, key: Float32Array, coreLike: Mask): Mask {
+  const { width, height } = coreLike;
   const mean = boxBlur({ width, height, data: key }, 2).data;
   const among = mean.map((v, p) => (coreLike.data[p] && key[p] >= bounds.coreKey && rough[p] >= bounds.hairRoughness ? v : 0));
   const reach = Math.round(bounds.hairDepth * height);
   const deepest = maxFilter({ width, height, data: among }, reach).data;
   const light = Float32Array.from(among, (v, p) => (v ? Math.max(data[p * 3], data[p * 3 + 1], data[p * 3 + 2]) : 0));
   const lightest = maxFilter({ width, height, data: light.map((v, p) => (among[p] >= bounds.leaning ? v : 0)) }, reach).data;
-  const { distance } = nearestFeature(clear);
   const out = createMask(width, height);
   for (let p = 0; p < out.data.length; p++) {
     // Dark hair beside skin keys less than skin does because it is dark.
@@ -233,11 +234,11 @@ function fillEnclosed(regions: Mask, key: Float32Array): void {
   }
 }
 
-/** Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. */
-function openBand(regions: Mask, solid: Mask, reach: number): void {
+/** Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. Where there is no mass of hair they are looked for less far. */
+function openBand(regions: Mask, solid: Mask, zone: Mask, reach: number): void {
   const { distance } = nearestFeature(solid);
   for (let p = 0; p < regions.data.length; p++) {
-    if (regions.data[p] === Region.clear && distance[p] <= reach) regions.data[p] = Region.fringe;
+    if (regions.data[p] === Region.clear && distance[p] <= (zone.data[p] ? reach : bounds.bareReach * reach)) regions.data[p] = Region.fringe;
   }
 }
 
@@ -307,6 +308,7 @@ function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clea
 
 /** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */
 function leaveOutline(kept: Mask, clear: Mask, edgeCells: number): void {
+  if (!kept.data.includes(1)) return;
   const plain: Mask = { ...clear, data: clear.data.map((v, p) => (v && !kept.data[p] ? 1 : 0)) };
   const { distance } = nearestFeature(plain);
   for (let p = 0; p < kept.data.length; p++) if (distance[p] <= edgeCells) kept.data[p] = 0;

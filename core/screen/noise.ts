@@ -35,7 +35,7 @@ export function noiseOf(frame: EncodedRaster, clear: Mask, factor: number, chann
   const every = Math.max(1, Math.floor(places.length / MOST_BLOCKS));
   const luma: number[] = [];
   const chroma: number[] = [];
-  const relative: number[] = [];
+  const own: { variance: number; level: number }[] = [];
   const values = [0, 1, 2, 3].map(() => new Float64Array(BLOCK * BLOCK));
   for (let n = 0; n < places.length; n += every) {
     const [x0, y0] = places[n];
@@ -55,12 +55,17 @@ export function noiseOf(frame: EncodedRaster, clear: Mask, factor: number, chann
         mean += values[3][k] / (BLOCK * BLOCK);
       }
     }
-    const [l, cb, cr, own] = values.map(aroundPlane);
+    const [l, cb, cr, primary] = values.map(aroundPlane);
     luma.push(l);
     chroma.push((cb + cr) / 2);
-    if (mean > 0) relative.push(own / (mean * mean));
+    own.push({ variance: primary, level: mean });
   }
-  const ratio = Math.sqrt(medianOf(relative));
+  // A tenth of the blocks may hold creases or a stand; the others count together, as their noise does.
+  own.sort((a, b) => a.variance - b.variance);
+  own.length = Math.ceil(own.length * 0.9);
+  const sum = (of: (block: (typeof own)[number]) => number): number => own.reduce((total, block) => total + of(block), 0) / own.length;
+  const level = sum((block) => block.level);
+  const ratio = level > 0 ? Math.sqrt(sum((block) => block.variance)) / level : 0;
   return { luma: Math.sqrt(medianOf(luma)), chroma: Math.sqrt(medianOf(chroma)), signalToNoise: ratio > 0 ? 1 / ratio : 1e4 };
 }
 
