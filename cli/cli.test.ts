@@ -58,6 +58,23 @@ describe('silent-lawn cut', () => {
     expect((await sharp(join(out, 'sixteen.finished.jpg')).metadata()).width).toBe(120);
   });
 
+  test('masks are laid over the cut; a plate of another size and a spoilt mask file are refused by name', async () => {
+    const out = join(folder, 'masked');
+    const masks = join(folder, 'masks.json');
+    await writeFile(masks, JSON.stringify({ masks: [{ effect: 'clear', polygon: [{ x: 0, y: 0.5 }, { x: 1, y: 0.5 }, { x: 1, y: 1 }, { x: 0, y: 1 }] }] }));
+    expect((await run('cut', samples['good.png'], '--out', out, '--masks', masks)).code).toBe(0);
+    const { data } = await sharp(join(out, 'good.png')).extractChannel(3).raw().toBuffer({ resolveWithObject: true });
+    expect(Math.max(...data.subarray(81 * 120))).toBe(0);
+    expect(data[75 * 120 + 60]).toBe(255);
+    const plate = await run('cut', samples['good.png'], '--out', out, '--plate', samples['turned.jpg']);
+    expect(plate.code).toBe(1);
+    expect(plate.err).toContain('the plate is 160 × 120 pixels, the frame 120 × 160');
+    await writeFile(masks, JSON.stringify({ masks: [{ effect: 'clear', polygon: [{ x: 0, y: 3 }] }] }));
+    const spoilt = await run('cut', samples['good.png'], '--out', out, '--masks', masks);
+    expect(spoilt.code).toBe(2);
+    expect(spoilt.err).toContain('masks.0.polygon');
+  });
+
   test('the cut itself: the disc stays, the screen goes, nothing is green', async () => {
     const out = join(folder, 'one');
     expect((await run('cut', samples['good.png'], '--out', out)).code).toBe(0);

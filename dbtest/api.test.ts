@@ -5,8 +5,8 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { shootDetailSchema, type Delivery, type ImportResult, type ShootDetail } from '../contract/index.ts';
-import { defaultRecipe } from '../core/cut/index.ts';
+import { shootDetailSchema, type Delivery, type Frame, type ImportResult, type Setup, type ShootDetail } from '../contract/index.ts';
+import { defaultRecipe, instructionsOf, type Guidance } from '../core/cut/index.ts';
 import { createApp } from '../server/app.ts';
 import { Events } from '../server/events.ts';
 import { JobRunner } from '../server/jobs/runner.ts';
@@ -122,6 +122,31 @@ describe('cut, place, deliver', () => {
     const names = zip.toString('latin1');
     for (const name of ['cutouts/good.png', 'finished/good.jpg', 'list.csv']) expect(names).toContain(name);
     expect(ended.files).toBe(2);
+  });
+
+  test('masks, verdicts and a plate go into the cut, and what it was made with is kept', async () => {
+    const { shoot, setups } = await newShoot();
+    const setup = setups[0];
+    const path = `/setups/${setup.id}/frames`;
+    const [a, b] = [await send(path, samples['good.png']), await send(path, samples['good.jpg'])];
+    if (a.outcome !== 'stored' || b.outcome !== 'stored') throw new Error('not stored');
+    const half = { effect: 'clear', polygon: [{ x: 0, y: 0.5 }, { x: 1, y: 0.5 }, { x: 1, y: 1 }, { x: 0, y: 1 }] };
+    expect((await call('PATCH', `/setups/${setup.id}`, { masks: [{ ...half, polygon: half.polygon.slice(0, 2) }] })).status).toBe(400);
+    expect((await call('PATCH', `/setups/${setup.id}`, { plateFrameId: 999999 })).status).toBe(400);
+    expect((await call<Setup>('PATCH', `/setups/${setup.id}`, { masks: [half], plateFrameId: b.frame.id })).body).toMatchObject({ masks: [half], plateFrameId: b.frame.id });
+    const said = { subject: ' Ana ', guidance: { masks: [], verdicts: [{ x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: true }] } };
+    expect((await call<Frame>('PATCH', `/frames/${a.frame.id}`, said)).body).toMatchObject({ subject: 'Ana', guidance: said.guidance });
+    await call('POST', `/setups/${setup.id}/cut`, {});
+    const detail = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    const cutOf = (id: number) => detail.frames.find((frame) => frame.id === id)?.cut;
+    const guidance = { masks: [half], verdicts: said.guidance.verdicts } as Guidance;
+    expect(cutOf(a.frame.id)?.instructions).toBe(instructionsOf(guidance, b.frame.id));
+    // The plate itself is cut without it.
+    expect(cutOf(b.frame.id)?.instructions).toBe(instructionsOf({ masks: [half] as never, verdicts: [] }, null));
+    const lower = await sharp(Buffer.from(await (await fetch(`${base}/api/frames/${a.frame.id}/region?view=matte&x=0&y=82&width=120&height=70`)).arrayBuffer())).raw().toBuffer();
+    expect(Math.max(...lower)).toBe(0);
+    expect((await call('DELETE', `/frames/${b.frame.id}`)).status).toBe(204);
+    expect((await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups[0].plateFrameId).toBeNull();
   });
 
   test('an 8-bit frame delivered with 16 bits really has more than 256 levels of coverage', async () => {

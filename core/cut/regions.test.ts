@@ -41,7 +41,7 @@ describe('classifyRegions', () => {
     const { regions } = classify(scene([60, 60, 140, 260, skin]));
     expect(regions.data[at(100, 160)]).toBe(Region.core);
     expect(regions.data[at(10, 10)]).toBe(Region.clear);
-    expect(regions.data[at(57, 160)]).toBe(Region.fringe);
+    expect(regions.data[at(58, 160)]).toBe(Region.fringe);
     expect(regions.data[at(63, 260 - 100)]).toBe(Region.core);
   });
 

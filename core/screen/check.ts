@@ -22,7 +22,7 @@ import { noiseOf, type ScreenNoise } from './noise.ts';
 import { insideOf, outlineOf, type Outline } from './outline.ts';
 import { castShadow, personIn, type CastShadow } from './people.ts';
 import { reducedForCheck, type Reduced } from './reduced.ts';
-import { fitScreenModel } from './screenModel.ts';
+import { fitScreenModel, type ScreenModel } from './screenModel.ts';
 import { spillOn, type Spill } from './spill.ts';
 import { surveyScreen, type ScreenColour, type Survey } from './survey.ts';
 import { CARD, readBallFrame, readCard, readChartFrame, type CardReading } from './targets.ts';
@@ -101,8 +101,10 @@ export function checkSetup(input: CheckInput): CheckReport {
   if (!survey) return nothing;
   const plan = input.plan ?? plainPlan(survey.screen);
   const readings = new Readings();
-  const empty = readScreen(lead, base, survey, input.jpeg, readings);
-  const person = input.frame ? readPerson(input.frame, input.plate ? { ...base, ...empty } : undefined, readings) : noPerson;
+  const seen: Seen = { ...base, survey, model: fitScreenModel(base.picture, survey) };
+  const empty = readScreen(lead, seen, input.jpeg, readings);
+  const frame = input.frame && (input.plate ? look(input.frame) : seen);
+  const person = input.frame && frame ? readPerson(input.frame, frame, input.plate ? { ...base, ...empty } : undefined, readings) : noPerson;
   const { marks = {} } = input;
   const card = input.card && readCard(input.card, survey.channel, marks.card);
   if (card) cardReadings(card, empty.own, survey, input.plan, readings);
@@ -169,9 +171,23 @@ interface Screen {
   own: number;
 }
 
-function readScreen(lead: EncodedRaster, base: Reduced, survey: Survey, jpeg: JpegFacts | undefined, readings: Readings): Screen {
+/** A frame and the screen in it. */
+interface Seen extends Reduced {
+  survey: Survey;
+  model: ScreenModel;
+}
+
+/** @returns undefined if it shows no screen. */
+function look(frame: EncodedRaster): Seen | undefined {
+  const base = reducedForCheck(frame);
+  const survey = surveyScreen(base.picture);
+  return survey && { ...base, survey, model: fitScreenModel(base.picture, survey) };
+}
+
+function readScreen(lead: EncodedRaster, base: Seen, jpeg: JpegFacts | undefined, readings: Readings): Screen {
+  const { survey } = base;
   const { channel } = survey;
-  const { clear } = fitScreenModel(base.picture, survey);
+  const { clear } = base.model;
   const outline = outlineOf(clear);
   const inside = insideOf(outline.polygon, clear.width, clear.height);
   const seen = both(clear, inside);
@@ -214,12 +230,9 @@ function cardReadings(card: CardReading, own: number, { channel, screen }: Surve
 }
 
 /** Readings that need somebody in the frame. @param empty the screen without anybody, from the same place. */
-function readPerson(frame: EncodedRaster, empty: (Reduced & Screen) | undefined, readings: Readings): Pick<CheckReport, 'edge' | 'spill' | 'shadow' | 'patches'> {
-  const { picture, factor } = reducedForCheck(frame);
-  const survey = surveyScreen(picture);
-  if (!survey) return { patches: [] };
+function readPerson(frame: EncodedRaster, { picture, factor, survey, model }: Seen, empty: (Reduced & Screen) | undefined, readings: Readings): Pick<CheckReport, 'edge' | 'spill' | 'shadow' | 'patches'> {
   const { channel } = survey;
-  const { clear, screen } = fitScreenModel(picture, survey);
+  const { clear, screen } = model;
   const { width, height } = clear;
   const same = empty && empty.picture.width === width && empty.picture.height === height ? empty : undefined;
   const inside = same?.inside ?? insideOf(outlineOf(clear).polygon, width, height);
