@@ -1,6 +1,7 @@
 import { createMask, createPlane, RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 import { growMask } from '../image/growMask.ts';
+import { spread } from '../image/spread.ts';
 import { insideOf, outlineOf, type Outline } from '../screen/outline.ts';
 import { edgeBlurOf } from '../screen/edges.ts';
 import { findShift, shifted } from '../screen/plate.ts';
@@ -128,24 +129,18 @@ function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Pla
     for (let c = 0; c < 3; c++) if (Math.abs(data[p * 3 + c] - data[q * 3 + c]) > bound * (Math.max(data[p * 3 + c], data[q * 3 + c]) + 0.02)) return false;
     return true;
   };
-  const visit = (p: number, q: number): void => {
-    if (!outside.data[q] || seeds[q] >= 0 || !near(p, q, 2 * FOLLOWED_STEP) || !near(seeds[p], q, FOLLOWED)) return;
+  const visit = (p: number, q: number): boolean => {
+    if (!outside.data[q] || seeds[q] >= 0 || !near(p, q, 2 * FOLLOWED_STEP) || !near(seeds[p], q, FOLLOWED)) return false;
     seeds[q] = seeds[p];
     beyond.data[q] = 1;
-    stack.push(q);
+    return true;
   };
   for (let p = 0; p < regions.data.length; p++) {
     if (outside.data[p] || regions.data[p] !== Region.core) continue;
     seeds[p] = p;
     stack.push(p);
   }
-  for (let p = stack.pop(); p !== undefined; p = stack.pop()) {
-    const x = p % width;
-    if (x > 0) visit(p, p - 1);
-    if (x < width - 1) visit(p, p + 1);
-    if (p >= width) visit(p, p - width);
-    if (p < width * (height - 1)) visit(p, p + width);
-  }
+  spread(width, height, stack, visit);
   // Thin runs along stands are no limbs; small holes are.
   const radius = Math.max(1, Math.round(THINNEST * width));
   const followed: Mask = { width, height, data: Uint8Array.from(beyond.data, (v, p) => (v || (!outside.data[p] && regions.data[p] === Region.core) ? 1 : 0)) };

@@ -4,6 +4,7 @@ import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { maxFilter } from '../image/maxFilter.ts';
 import { roughness } from '../image/roughness.ts';
+import { spread } from '../image/spread.ts';
 import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
 import type { Survey } from '../screen/survey.ts';
@@ -171,18 +172,12 @@ function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: M
     }
     return true;
   };
-  const visit = (p: number, q: number): void => {
-    if (core.data[q] || clear.data[q] || masses.data[q] || key[q] < bounds.smoothKey || distance[q] < edgeCells || !goesOn(p, q)) return;
+  const visit = (p: number, q: number): boolean => {
+    if (core.data[q] || clear.data[q] || masses.data[q] || key[q] < bounds.smoothKey || distance[q] < edgeCells || !goesOn(p, q)) return false;
     core.data[q] = 1;
-    stack.push(q);
+    return true;
   };
-  for (let p = stack.pop(); p !== undefined; p = stack.pop()) {
-    const x = p % width;
-    if (x > 0) visit(p, p - 1);
-    if (x < width - 1) visit(p, p + 1);
-    if (p >= width) visit(p, p - width);
-    if (p < width * (height - 1)) visit(p, p + width);
-  }
+  spread(width, height, stack, visit);
 }
 
 /** Masses of hair: uneven over more than the width of an outline. */
@@ -289,21 +284,15 @@ function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clea
     seeds[p] = p;
     stack.push(p);
   });
-  const visit = (p: number, q: number): void => {
-    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth) || apart(data, p, data, q) > bounds.keepStep) return;
+  const visit = (p: number, q: number): boolean => {
+    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth) || apart(data, p, data, q) > bounds.keepStep) return false;
     const seed = seeds[p];
-    if (apart(data, seed, data, q) > bounds.keepRange || apart(data, q, screen.data, q) < bounds.keepApart * apart(data, seed, screen.data, seed)) return;
+    if (apart(data, seed, data, q) > bounds.keepRange || apart(data, q, screen.data, q) < bounds.keepApart * apart(data, seed, screen.data, seed)) return false;
     kept.data[q] = 1;
     seeds[q] = seed;
-    stack.push(q);
+    return true;
   };
-  for (let p = stack.pop(); p !== undefined; p = stack.pop()) {
-    const x = p % width;
-    if (x > 0) visit(p, p - 1);
-    if (x < width - 1) visit(p, p + 1);
-    if (p >= width) visit(p, p - width);
-    if (p < width * (height - 1)) visit(p, p + width);
-  }
+  spread(width, height, stack, visit);
 }
 
 /** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */
