@@ -29,7 +29,8 @@ export interface Analysis {
   kept: Mask;
   /** Where solved coverage turns into full coverage; see Regions. */
   solidity: Plane;
-  /** Coverage beyond the screen's edge, −1 within it. */
+  /** 1 beyond the screen's edge; and the coverage of what is followed there, 1 too in the core within. */
+  outside: Mask;
   beyond: Plane;
   /** Patches of screen-like colour inside the person, largest first. */
   patches: GreenPatch[];
@@ -72,6 +73,7 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
     regions,
     kept,
     solidity: softenCore(regions),
+    outside,
     beyond,
     patches,
     labels,
@@ -115,10 +117,12 @@ const FOLLOWED = 0.35;
 const FOLLOWED_STEP = 0.06;
 /** Half the width of the thinnest limb, share of the frame's width. */
 const THINNEST = 0.01;
+/** Width of an outline that is not followed by colour, reduced pixels. */
+const OUTLINE_CELLS = 1;
 
 /**
  * Beyond the screen there is nothing to unmix with: all of it goes, but for the person's own surfaces that cross its
- * edge and go on smoothly. Sets `regions` there. @returns coverage beyond the screen, −1 inside it.
+ * edge and go on smoothly. Sets `regions` there. @returns coverage beyond the screen and of the core within it.
  */
 function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Plane {
   const { width, height } = outside;
@@ -145,12 +149,11 @@ function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Pla
   const radius = Math.max(1, Math.round(THINNEST * width));
   const followed: Mask = { width, height, data: Uint8Array.from(beyond.data, (v, p) => (v || (!outside.data[p] && regions.data[p] === Region.core) ? 1 : 0)) };
   const limbs = growMask(growMask(growMask(growMask(followed, -radius), 2 * radius), -2 * radius), radius);
-  for (let p = 0; p < beyond.data.length; p++) beyond.data[p] = limbs.data[p];
+  const whole = growMask(limbs, OUTLINE_CELLS);
+  // Mixed outlines were not followed; the core within counts, or a seam would show where it crosses the edge.
+  for (let p = 0; p < beyond.data.length; p++) beyond.data[p] = whole.data[p] || (!outside.data[p] && regions.data[p] === Region.core) ? 1 : 0;
   const soft = boxBlur(beyond, 1);
-  for (let p = 0; p < outside.data.length; p++) {
-    if (!outside.data[p]) soft.data[p] = -1;
-    else regions.data[p] = soft.data[p] > 0 ? Region.fringe : Region.clear;
-  }
+  for (let p = 0; p < outside.data.length; p++) if (outside.data[p]) regions.data[p] = soft.data[p] > 0 ? Region.fringe : Region.clear;
   return soft;
 }
 

@@ -19,7 +19,7 @@ export function finishCut(
   recipe: Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>,
 ): EncodedRaster & { channels: 4 } {
   const { width, height, channels, data } = frame;
-  const { factor, screen, kept, candidates, survey } = analysis;
+  const { factor, screen, kept, outside, candidates, survey } = analysis;
   const white = whiteLevel(frame);
   const table = linearTable(data);
   const encode = encoderFor(data);
@@ -66,6 +66,13 @@ export function finishCut(
       } else {
         reader.read(x, y);
         F.set(reader.value);
+      }
+      // Beyond the screen there is nothing to unmix with and no spill to measure.
+      if (outside.data[cell]) {
+        out[o] = data[i];
+        out[o + 1] = data[i + green];
+        out[o + 2] = data[i + blue];
+        continue;
       }
       if (solid && !leads(F, survey.channel, recipe.spillMethod)) {
         out[o] = data[i];

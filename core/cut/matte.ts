@@ -51,7 +51,7 @@ export type MatteRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZon
  */
 function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const { width, height } = frame;
-  const { factor, regions, screen, candidates, solidity, beyond } = analysis;
+  const { factor, regions, screen, candidates, solidity, outside, beyond } = analysis;
   const alpha = new Uint16Array(width * height);
   const cellsAcross = regions.width;
   const sigma = Math.max(solverBounds.minSigma, 2.2 * analysis.noise);
@@ -79,7 +79,7 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
       }
       const cx = (x + 0.5) / factor - 0.5;
       const cy = (y + 0.5) / factor - 0.5;
-      if (beyond.data[cell] >= 0) {
+      if (outside.data[cell]) {
         alpha[i] = Math.round(65535 * smoothstep(samplePlane(beyond, cx, cy)));
         continue;
       }

@@ -12,12 +12,13 @@ const SIZE = 100;
 function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[]; beyond?: (x: number, y: number) => boolean }): Analysis {
   const fringe = part.fringe ?? 3;
   const data = new Uint8Array(SIZE * SIZE);
-  const beyond = new Float32Array(SIZE * SIZE).fill(-1);
+  const beyond = new Float32Array(SIZE * SIZE);
+  const outside = new Uint8Array(SIZE * SIZE);
   for (let y = 0; y < SIZE; y++) {
     for (let x = 0; x < SIZE; x++) {
-      const outside = Math.max(30 - x, x - 69, 20 - y);
-      data[y * SIZE + x] = outside <= 0 ? Region.core : outside <= fringe ? Region.fringe : Region.clear;
-      if (part.beyond?.(x, y)) beyond[y * SIZE + x] = 1;
+      const off = Math.max(30 - x, x - 69, 20 - y);
+      data[y * SIZE + x] = off <= 0 ? Region.core : off <= fringe ? Region.fringe : Region.clear;
+      if (part.beyond?.(x, y)) beyond[y * SIZE + x] = outside[y * SIZE + x] = 1;
     }
   }
   const plane = { width: SIZE, height: SIZE };
@@ -26,6 +27,7 @@ function analysis(part: { fringe?: number; noise?: number; patches?: Partial<Gre
     factor: 1,
     regions: { ...plane, data },
     kept: { ...plane, data: new Uint8Array(SIZE * SIZE) },
+    outside: { ...plane, data: outside },
     beyond: { ...plane, data: beyond },
     noise: part.noise ?? 0.01,
     patches: (part.patches ?? []).map((patch) => ({ box: [10, 20, 30, 60], centre: { x: 0.2, y: 0.4 }, chroma: [0.2, 0.3], share: 0.01, likelihood: 0.5, evidence: { apart: 0.1, mostScreen: 0.5, rough: 0.01, atBorder: false }, byHand: false, ...patch })) as GreenPatch[],

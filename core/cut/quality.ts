@@ -155,7 +155,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   const area = matte.width * matte.height;
   const inside = thinPlaces(alpha);
   const apart = piecesApart(alpha);
-  const crossing = analysis.beyond ? pieces(maskOf(regions, (p) => analysis.beyond.data[p] > 0.5), 30) : [];
+  const crossing = pieces(maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5), 30);
   const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
   const doubtful = patches.filter((patch) => patch.doubtful);
   const { tiles } = matte;

@@ -63,6 +63,7 @@ const bounds = {
   smoothStep: 0.04,
   smoothFlare: 0.02,
   smoothKey: 0.9,
+  smoothNeutral: 0.7,
   /** Half the width of a mass of hair, share of the height. */
   strandMass: 0.009,
   leaning: 1.1,
@@ -117,7 +118,8 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   addTinted(frame, model, key, rough, coreLike);
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
   const fromClear = nearestFeature(model.clear).distance;
-  growSmoothly(frame, coreLike, masses, model.clear, fromClear, key, edgeCells);
+  const grows = (p: number): boolean => key[p] >= bounds.smoothKey || (key[p] >= bounds.smoothNeutral && isNeutral(frame, model.screen, key, p));
+  growSmoothly(frame, coreLike, masses, model.clear, fromClear, grows, edgeCells);
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
   const hairy = hairyOf(frame, rough, fromClear, key, coreLike);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
@@ -140,27 +142,30 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
  * White, grey and black with a little of the screen's light on them are no sheer cloth: smooth, wide, and neutral when
  * what seems to be screen is taken out. Adds them to `core`.
  */
-function addTinted({ data }: LinearRaster, { screen, clear }: ScreenModel, key: Float32Array, rough: Float32Array, core: Mask): void {
+function addTinted(frame: LinearRaster, { screen, clear }: ScreenModel, key: Float32Array, rough: Float32Array, core: Mask): void {
   const { width, height } = core;
   const tinted = createMask(width, height);
   for (let p = 0; p < tinted.data.length; p++) {
     if (clear.data[p] || core.data[p]) tinted.data[p] = core.data[p];
-    else if (key[p] >= bounds.tintedKey && rough[p] < bounds.hairRoughness) {
-      const [r, g, b] = [0, 1, 2].map((c) => data[p * 3 + c] - (1 - key[p]) * screen.data[p * 3 + c]);
-      if (Math.max(r, g, b) - Math.min(r, g, b) < bounds.neutral * Math.max(r, g, b)) tinted.data[p] = 1;
-    }
+    else if (key[p] >= bounds.tintedKey && rough[p] < bounds.hairRoughness && isNeutral(frame, screen, key, p)) tinted.data[p] = 1;
   }
   const radius = bounds.strandMass * height;
   const wide = growMask(growMask(tinted, -radius), radius);
   for (let p = 0; p < tinted.data.length; p++) if (tinted.data[p] && wide.data[p]) core.data[p] = 1;
 }
 
+/** White, grey or black when what seems to be screen is taken out. */
+function isNeutral({ data }: LinearRaster, screen: LinearRaster, key: Float32Array, p: number): boolean {
+  const [r, g, b] = [0, 1, 2].map((c) => data[p * 3 + c] - (1 - key[p]) * screen.data[p * 3 + c]);
+  return Math.max(r, g, b) - Math.min(r, g, b) < bounds.neutral * Math.max(r, g, b);
+}
+
 /**
  * Lets the core grow where the picture goes on smoothly: the screen's light on white cloth looks like a little screen, but
- * it fades over centimetres, and the outline of a thing does not. Changes `core`.
+ * it fades over centimetres, and the outline of a thing does not. Changes `core`. @param grows whether the key allows it.
  * @param edgeCells width of an outline; nothing grows nearer to the screen than that.
  */
-function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, key: Float32Array, edgeCells: number): void {
+function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, grows: (p: number) => boolean, edgeCells: number): void {
   const { width, height } = core;
   const stack: number[] = [];
   for (let p = 0; p < core.data.length; p++) if (core.data[p]) stack.push(p);
@@ -173,7 +178,7 @@ function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: M
     return true;
   };
   const visit = (p: number, q: number): boolean => {
-    if (core.data[q] || clear.data[q] || masses.data[q] || key[q] < bounds.smoothKey || distance[q] < edgeCells || !goesOn(p, q)) return false;
+    if (core.data[q] || clear.data[q] || masses.data[q] || distance[q] < edgeCells || !goesOn(p, q) || !grows(q)) return false;
     core.data[q] = 1;
     return true;
   };
