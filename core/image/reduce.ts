@@ -11,7 +11,7 @@ const LARGE = 7;
 
 /**
  * Reduces an encoded picture by a whole factor, averaging linear light over each block; the last row and
- * column of blocks may be smaller. Of large blocks every second pixel each way is averaged, which is still many. Alpha, if
+ * column of blocks may be smaller. Of large blocks every second or third pixel each way is averaged, which is still many. Alpha, if
  * there is any, is left out.
  */
 export function reduceToLinear(source: EncodedRaster, factor: number): LinearRaster {
@@ -22,7 +22,7 @@ export function reduceToLinear(source: EncodedRaster, factor: number): LinearRas
   const out = createLinear(outWidth, outHeight);
   const green = channels === 1 ? 0 : 1;
   const blue = channels === 1 ? 0 : 2;
-  const step = factor >= LARGE ? 2 : 1;
+  const step = factor >= LARGE ? Math.round(factor / 4) : 1;
   for (let oy = 0; oy < outHeight; oy++) {
     const yEnd = Math.min(height, (oy + 1) * factor);
     for (let ox = 0; ox < outWidth; ox++) {

@@ -2,7 +2,7 @@ import type { EncodedRaster, LinearRaster } from '../image/raster.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 
 /** A check is made on about this many pixels; noise and edges are read at full size. */
-const CHECK_PIXELS = 220_000;
+const CHECK_PIXELS = 195_000;
 
 export interface Reduced {
   picture: LinearRaster;

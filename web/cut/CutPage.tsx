@@ -13,7 +13,7 @@ import { api, pictures } from '../state/api.ts';
 import { attempt, changeSetup, useStore } from '../state/store.ts';
 import type { PreviewView } from '../worker/picture.worker.ts';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
-import { judge, LedgerPanel } from './LedgerPanel.tsx';
+import { judge, LedgerPanel, worthLooking } from './LedgerPanel.tsx';
 import { keepMask, MasksPanel, type Drawing } from './MasksPanel.tsx';
 import { Overlay } from './Overlay.tsx';
 import { Questions } from './Questions.tsx';
@@ -77,9 +77,10 @@ export function CutPage() {
     0: toggleSize,
     b: () => setBefore(true),
     n: () => {
-      if (!ledger.length) return;
+      const worth = worthLooking(ledger);
+      if (!worth.length) return;
       setPanel('ledger');
-      setPatch(((patch ?? -1) + 1) % ledger.length);
+      setPatch(worth[(worth.indexOf(patch ?? -1) + 1) % worth.length]);
     },
     k: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], true),
     r: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], false),

@@ -25,9 +25,19 @@ interface Props {
   onChoose: (index: number | undefined) => void;
 }
 
+/** Patches worth a look: not small, in doubt, or judged by hand. Numbers in the ledger. */
+export function worthLooking(ledger: LedgerEntry[]): number[] {
+  return ledger.flatMap((entry, n) => (entry.share >= SMALL || entry.doubtful || entry.byHand ? [n] : []));
+}
+/** Share of the frame below which a patch is small. */
+const SMALL = 0.001;
+
 /** Every patch of green on the frame with its evidence and its verdict. */
 export function LedgerPanel({ frame, ledger, chosen, onChoose }: Props) {
   const doubtful = ledger.filter((entry) => entry.doubtful).length;
+  const worth = worthLooking(ledger);
+  const shown = chosen === undefined || worth.includes(chosen) ? worth : [...worth, chosen];
+  const small = ledger.length - worth.length;
   return (
     <section aria-label="Green ledger">
       <p className="quiet">
@@ -37,7 +47,7 @@ export function LedgerPanel({ frame, ledger, chosen, onChoose }: Props) {
         <kbd>N</kbd>next <kbd>K</kbd>keeps <kbd>R</kbd>goes
       </p>
       <ol className="ledger">
-        {ledger.map((entry, n) => (
+        {ledger.map((entry, n) => shown.includes(n) && (
           <li key={n} aria-current={n === chosen ? 'true' : undefined}>
             <button type="button" onClick={() => onChoose(n === chosen ? undefined : n)}>
               <strong>{entry.verdict === 'keep' ? 'Keeps' : 'Goes'}</strong>
@@ -76,6 +86,11 @@ export function LedgerPanel({ frame, ledger, chosen, onChoose }: Props) {
           </li>
         ))}
       </ol>
+      {small > 0 && (
+        <p className="quiet">
+          {small === 1 ? 'One small patch is' : `${small} small patches are`} left out; click {small === 1 ? 'it' : 'one'} on the picture.
+        </p>
+      )}
       <p className="quiet">A verdict is carried to the subject’s other frames in this setup, where a patch of like colour lies at a like place, and changes nothing else.</p>
     </section>
   );

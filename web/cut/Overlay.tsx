@@ -1,5 +1,6 @@
 import type { HandMask } from '../../core/cut/guidance.ts';
 import type { LedgerEntry, Place } from '../../core/cut/quality.ts';
+import { worthLooking } from './LedgerPanel.tsx';
 import type { Drawing } from './MasksPanel.tsx';
 
 type Project = (point: { x: number; y: number }) => { x: number; y: number };
@@ -16,9 +17,10 @@ interface Props {
 
 /** Marks over the picture, each drawn twice so that they show on dark and on light. */
 export function Overlay({ project, ledger, chosen, masks, drawing, looking }: Props) {
+  const worth = worthLooking(ledger);
   return (
     <>
-      {ledger.map((entry, n) => (
+      {ledger.map((entry, n) => (n === chosen || worth.includes(n)) && (
         <g key={n} className={`patch${n === chosen ? ' chosen' : ''}${entry.doubtful ? ' doubtful' : ''}`}>
           <Frame place={entry.place} project={project} />
           {(n === chosen || entry.share > 0.002) && <Words place={entry.place} project={project} words={`${entry.verdict === 'keep' ? 'keeps' : 'goes'}${entry.doubtful ? '?' : ''}`} />}

@@ -45,8 +45,11 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
         const preview = await worker.preview(recipe, guidance, view, placement ?? defaultPlacement);
         if (!current) return;
         clearTimeout(slow);
-        if (preview.ok) setState({ bitmap: await createImageBitmap(preview.pixels), quality: preview.quality, working: false });
-        else setState({ problem: preview, working: false });
+        if (!preview.ok) return setState({ problem: preview, working: false });
+        const bitmap = await createImageBitmap(preview.pixels);
+        setState((s) => ({ bitmap, quality: s.quality, working: false }));
+        const quality = await worker.judge();
+        if (current) setState({ bitmap, quality, working: false });
       } catch (error) {
         clearTimeout(slow);
         if (current) setState({ problem: { reason: (error as Error).message, remedy: 'Reload the page.' }, working: false });

@@ -5,12 +5,12 @@ import { compositeOnBackground, compositeOnTone, judgingTones, mattePicture, typ
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
 export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
-export type Preview = { ok: true; pixels: ImageData; quality: Quality } | { ok: false; reason: string; remedy: string };
+export type Preview = { ok: true; pixels: ImageData } | { ok: false; reason: string; remedy: string };
 
 interface Cached {
   analysis?: { key: string; value: Analysis | undefined };
   matte?: { key: string; value: Matte };
-  cut?: { key: string; value: EncodedRaster & { channels: 4 }; quality: Quality };
+  cut?: { key: string; value: EncodedRaster & { channels: 4 }; quality?: Quality };
 }
 
 let frame: EncodedRaster | undefined;
@@ -61,7 +61,15 @@ const worker = {
     if (!frame) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
     const cut = cutStaged(frame, recipe, guidance);
     if (!cut) return { ok: false, ...noScreen };
-    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.value, view, placement)), quality: cut.quality });
+    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.value, view, placement)) });
+  },
+
+  /** Judges the cut that was shown last; apart from showing it, which must not wait. */
+  judge(): Quality | undefined {
+    const { analysis, matte, cut } = cached;
+    if (!analysis?.value || !matte || !cut) return undefined;
+    cut.quality ??= judgeQuality(analysis.value, matte.value, cut.value);
+    return cut.quality;
   },
 
   /** The loaded cut on the loaded background. */
@@ -87,8 +95,7 @@ function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance): C
   const matte = (cached.matte as { value: Matte }).value;
   const cutKey = JSON.stringify([floor, ceiling, spill, spillMethod]);
   if (cached.cut?.key !== cutKey) {
-    const value = finishCut(source, analysis, matte, recipe);
-    cached.cut = { key: cutKey, value, quality: judgeQuality(analysis, matte, value) };
+    cached.cut = { key: cutKey, value: finishCut(source, analysis, matte, recipe) };
   }
   return cached.cut;
 }
