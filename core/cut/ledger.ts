@@ -68,8 +68,9 @@ const bounds = {
   sheer: 0.62,
   sheerStrands: 0.75,
   sheerWidth: 0.3,
-  /** Remainder of strands, and unevenness, that green ones do not reach. */
+  /** Remainder of strands that could hide so much screen, and unevenness, that green ones do not reach. */
   brightStrands: 0.2,
+  brightScreen: 0.58,
   darkStrands: 0.16,
   /** So much farther from the screen's chromaticity in the darkest fifth, a patch is screen mixed with something dark. */
   mixing: 1.2,
@@ -138,7 +139,7 @@ function likelihoodOf({ apart, mostScreen, leaning, remainder, rough, darkApart 
   // A mixture is as far from the screen as there is little screen in it; a thing is as green where it is dark.
   if (darkApart > bounds.mixing * apart + bounds.mixingMore) return 0.15;
   // Bright strands over the screen, a veil's folds; and dark ones, between which it shows.
-  if (strands && (remainder > bounds.brightStrands || rough > bounds.darkStrands)) return 0.15;
+  if (strands && ((remainder > bounds.brightStrands && mostScreen > bounds.brightScreen) || rough > bounds.darkStrands)) return 0.15;
   const limit = strands ? bounds.sheerStrands : bounds.sheer;
   return Math.max(0.1, Math.min(0.95, 0.5 + (0.45 * (limit - mostScreen)) / bounds.sheerWidth));
 }

@@ -54,7 +54,9 @@ const bounds = {
   keepStep: 0.025,
   keepRange: 0.07,
   keepApart: 0.7,
+  /** In hair it does not go on where it is more uneven than this and nearer to the screen's chromaticity than that. */
   keepSmooth: 0.02,
+  keepFar: 0.2,
   /** Least key of a piece of fringe that touches no plain screen, for it to be part of the person. */
   enclosedKey: 0.4,
   /** Relative unevenness of neighbours from which something is strands; so far from the screen, share of the height, they are solved, and no samples of colour. */
@@ -290,7 +292,7 @@ function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clea
     stack.push(p);
   });
   const visit = (p: number, q: number): boolean => {
-    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth) || apart(data, p, data, q) > bounds.keepStep) return false;
+    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth && apart(data, q, screen.data, q) < bounds.keepFar) || apart(data, p, data, q) > bounds.keepStep) return false;
     const seed = seeds[p];
     if (apart(data, seed, data, q) > bounds.keepRange || apart(data, q, screen.data, q) < bounds.keepApart * apart(data, seed, screen.data, seed)) return false;
     kept.data[q] = 1;
