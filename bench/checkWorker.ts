@@ -25,8 +25,6 @@ export interface CheckResult {
   /** Read less true, stops: from the empty frame, and from the frame with somebody in it. */
   spreadError?: number;
   spreadErrorBehind?: number;
-  /** Read ÷ true. */
-  noiseRatio?: number;
   /** Largest error of a side's uncovered strip, share of the frame's width. */
   boundaryError?: number;
   /** Angle between the read and the true direction of the main light, degrees. */
@@ -52,10 +50,18 @@ export default async function checkCase(one: CheckCase): Promise<CheckResult> {
     ready: report.ready,
     spreadError: report.spread && truth.evenness ? report.spread.spread - truth.evenness.spread : undefined,
     spreadErrorBehind: behind.spread && truth.evenness ? behind.spread.spread - truth.evenness.spread : undefined,
-    noiseRatio: report.noise && 1 / (report.noise.signalToNoise * noiseIn(plate.raster, takeFrame(set.plan, { ...shots.plate, noiseless: true }).frame, set.plan.screen.colour === 'blue' ? 2 : 1)),
     boundaryError: sides && Math.max(...sides.map(Math.abs)),
     ballError: report.ball && angleBetween(report.ball, keyDirection(set.plan)),
   };
+}
+
+/** Noise of the empty screen as it is read ÷ that of the file. */
+export async function noiseCase({ seed, causes, width }: CheckCase): Promise<number | undefined> {
+  const { plan, ...set } = seededSet(seed, causes, width);
+  const shot = shotsOf({ plan, ...set }, seed, width).plate;
+  const plate = await photographed(takeFrame(plan, shot));
+  const { noise } = checkSetup({ plate: plate.raster });
+  return noise && 1 / (noise.signalToNoise * noiseIn(plate.raster, takeFrame(plan, { ...shot, noiseless: true }).frame, plan.screen.colour === 'blue' ? 2 : 1));
 }
 
 /** Noise of the file as it is read, against its picture without noise: standard deviation of the screen's channel as a share of its level. */

@@ -1,9 +1,9 @@
 import { accuracy } from './accuracy.ts';
-import { check } from './check.ts';
+import { check, noise } from './check.ts';
 import { speed } from './speed.ts';
 
-/** npm run bench [-- accuracy | check | speed]: all without an argument. */
-const benches = { accuracy, check, speed };
+/** npm run bench [-- accuracy | check | noise | speed]: all without an argument. */
+const benches = { accuracy, check, noise, speed };
 const [only] = process.argv.slice(2);
 if (only !== undefined && !(only in benches)) {
   console.error(`expected ${Object.keys(benches).join(', ')}; received ${only}`);

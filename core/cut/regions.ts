@@ -118,6 +118,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
     if (regions.data[p] === Region.clear) regions.data[p] = Region.fringe;
   }
   addTinted(frame, model, key, rough, coreLike);
+  for (let p = 0; p < count; p++) if (gone.data[p]) coreLike.data[p] = 0;
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
   const fromClear = nearestFeature(model.clear).distance;
   const grows = (p: number): boolean => key[p] >= bounds.smoothKey || (key[p] >= bounds.smoothNeutral && isNeutral(frame, model.screen, key, p));
