@@ -60,7 +60,7 @@ export async function noiseCase({ seed, causes, width }: CheckCase): Promise<num
   const { plan, ...set } = seededSet(seed, causes, width);
   const shot = shotsOf({ plan, ...set }, seed, width).plate;
   const plate = await photographed(takeFrame(plan, shot));
-  const { noise } = checkSetup({ plate: plate.raster });
+  const { noise } = checkSetup({ plate: plate.raster, jpeg: jpegFacts(plate.bytes) });
   return noise && 1 / (noise.signalToNoise * noiseIn(plate.raster, takeFrame(plan, { ...shot, noiseless: true }).frame, plan.screen.colour === 'blue' ? 2 : 1));
 }
 

@@ -209,7 +209,7 @@ function readScreen(lead: EncodedRaster, base: Seen, jpeg: JpegFacts | undefined
   readings.add('level', own * 100, `Red ${r}, green ${g}, blue ${b} % of clipping on average.`, []);
   readings.add('clipped', level.clipped * 100, `${(level.near * 100).toFixed(1)} % more stand just below clipping.`, level.place ? [{ ...level.place, words: 'clipped' }] : []);
   readings.add('purity', purity(level.mean, channel) * 100, `Red ${r}, green ${g}, blue ${b} % of clipping.`, []);
-  const noise = noiseOf(lead, seen, base.factor, channel);
+  const noise = noiseOf(lead, seen, base.factor, channel, jpeg?.halvedChroma);
   if (noise) readings.add('noise', 100 / noise.signalToNoise, `Luma ${noise.luma.toFixed(1)}, chroma ${noise.chroma.toFixed(1)} of 255; signal ${noise.signalToNoise.toFixed(0)} times the noise${jpegWords(jpeg)}.`, []);
   return { outline, lawn, spread, noise, seen, inside, own };
 }
