@@ -111,6 +111,15 @@ function sortFrames(frames: Frame[]): Frame[] {
   return frames.sort((a, b) => (a.takenAt ?? '').localeCompare(b.takenAt ?? '') || a.name.localeCompare(b.name) || a.id - b.id);
 }
 
+/** A change that is on its way can be taken back from the start; one that was refused leaves no step. @returns whether it was saved. */
+async function saved(label: string, saving: Promise<boolean>, back: () => Promise<unknown>): Promise<boolean> {
+  remember(label, async () => void ((await saving) && (await back())));
+  const step = getState().steps.at(-1);
+  const done = await saving;
+  if (!done) setState((state) => ({ steps: state.steps.filter((other) => other !== step) }));
+  return done;
+}
+
 /** Changes a setup at once and saves it; can be taken back. */
 export async function changeSetup(setup: Setup, change: SetupChange, label: string): Promise<void> {
   const before = Object.fromEntries(Object.keys(change).map((name) => [name, setup[name as keyof Setup]])) as SetupChange;
@@ -120,8 +129,7 @@ export async function changeSetup(setup: Setup, change: SetupChange, label: stri
     if (changed) setState((state) => ({ setups: upsert(state.setups, changed) }));
     return changed !== undefined;
   };
-  if (await save(change)) remember(label, async () => void (await save(before)));
-  else setState((state) => ({ setups: upsert(state.setups, setup) }));
+  if (!(await saved(label, save(change), () => save(before)))) setState((state) => ({ setups: upsert(state.setups, setup) }));
 }
 
 /** Changes who is on a frame, or what was said on it; can be taken back. */
@@ -133,8 +141,7 @@ export async function changeFrame(frame: Frame, change: FrameChange, label: stri
     if (changed) setState((state) => ({ frames: upsert(state.frames, withUnsaved(changed)) }));
     return changed !== undefined;
   };
-  if (await save(change)) remember(label, async () => void (await save(before)));
-  else setState((state) => ({ frames: upsert(state.frames, frame) }));
+  if (!(await saved(label, save(change), () => save(before)))) setState((state) => ({ frames: upsert(state.frames, frame) }));
 }
 
 /** Placements on their way to the server. They outrank what arrives meanwhile, which may be older. */
