@@ -10,7 +10,7 @@ const forbid = (files, folders) => ({
 });
 
 export default tseslint.config(
-  { ignores: ['dist/', 'node_modules/', 'test-results/', '.data*/'] },
+  { ignores: ['dist/', 'node_modules/', 'test-results/', '.data*/', 'core/kernels/assembly/'] },
   ...tseslint.configs.recommended,
   {
     files: ['**/*.{ts,tsx}'],

@@ -3,8 +3,8 @@ import { growMask } from '../image/growMask.ts';
 import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import type { Analysis } from './analysis.ts';
-import { ChromaReader } from './chromaRepair.ts';
-import { sampleBilinear, type Matte } from './matte.ts';
+import { fringeRows } from './fringeRows.ts';
+import type { Matte } from './matte.ts';
 import type { Recipe } from './recipe.ts';
 import { leads, removeSpill } from './spill.ts';
 
@@ -19,7 +19,7 @@ export function finishCut(
   recipe: Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>,
 ): EncodedRaster & { channels: 4 } {
   const { width, height, channels, data } = frame;
-  const { factor, screen, kept, outside, candidates, survey } = analysis;
+  const { factor, kept, outside, candidates, survey } = analysis;
   const white = whiteLevel(frame);
   const table = linearTable(data);
   const encode = encoderFor(data);
@@ -29,7 +29,8 @@ export function finishCut(
   const own = survey.channel === 1 ? green : blue;
   const another = survey.channel === 1 ? blue : green;
   const levels = coverageTable(recipe, analysis.noise);
-  const reader = new ChromaReader(frame, analysis.halving);
+  const rows = fringeRows(frame, analysis);
+  const { xs, cells } = rows;
   const B = new Float32Array(3);
   const F = new Float32Array(3);
   // The classic methods know no green that stays.
@@ -38,50 +39,58 @@ export function finishCut(
   const beside = keeps && kept.data.includes(1) ? growMask(kept, BESIDE) : undefined;
   const near = candidates[Math.min(1, candidates.length - 1)];
   for (let y = 0; y < height; y++) {
-    const sy = (y + 0.5) / factor - 0.5;
     const cellRow = ((y / factor) | 0) * kept.width;
-    for (let x = 0; x < width; x++) {
-      const p = y * width + x;
-      const raw = matte.alpha[p] / 65535;
-      const coverage = levels[matte.alpha[p]];
-      if (coverage === 0) continue;
-      const alpha = Math.round(coverage * white);
-      if (alpha === 0) continue;
-      const i = p * channels;
-      const o = p * 4;
-      const cell = cellRow + ((x / factor) | 0);
-      out[o + 3] = alpha;
-      const solid = raw >= 1;
-      // Screen's channel at most the mean of the others as encoded: then it is in linear light too, and nothing leads.
-      if (solid && (2 * data[i + own] <= data[i] + data[i + another] || (keeps && kept.data[cell]))) {
+    let count = 0;
+    for (let cell = cellRow, x = 0; x < width; cell++) {
+      const end = Math.min(width, x + factor);
+      for (; x < end; x++) {
+        const p = y * width + x;
+        const raw = matte.alpha[p];
+        if (raw === 0) continue;
+        const alpha = (levels[raw] * white + 0.5) | 0;
+        if (alpha === 0) continue;
+        const i = p * channels;
+        const o = p * 4;
+        out[o + 3] = alpha;
+        // Beyond the screen there is nothing to unmix with and no spill to measure.
+        if (!outside.data[cell]) {
+          let changes = raw < 65535;
+          // Screen's channel at most the mean of the others as encoded: then it is in linear light too, and nothing leads.
+          if (!changes && 2 * data[i + own] > data[i] + data[i + another] && !(keeps && kept.data[cell])) {
+            F[0] = table[data[i]];
+            F[1] = table[data[i + green]];
+            F[2] = table[data[i + blue]];
+            changes = leads(F, survey.channel, recipe.spillMethod);
+          }
+          if (changes) {
+            xs[count] = x;
+            cells[count++] = cell;
+            continue;
+          }
+        }
         out[o] = data[i];
         out[o + 1] = data[i + green];
         out[o + 2] = data[i + blue];
-        continue;
       }
+    }
+    if (!count) continue;
+    rows.read(count, y, 0);
+    for (let k = 0; k < count; k++) {
+      const p = y * width + xs[k];
+      const i = p * channels;
+      const o = p * 4;
+      const cell = cells[k];
+      const raw = matte.alpha[p];
+      const solid = raw === 65535;
+      for (let c = 0; c < 3; c++) B[c] = rows.back[c][k];
       if (solid) {
         F[0] = table[data[i]];
         F[1] = table[data[i + green]];
         F[2] = table[data[i + blue]];
       } else {
-        reader.read(x, y);
-        F.set(reader.value);
+        for (let c = 0; c < 3; c++) F[c] = rows.reading[c][k];
+        unmix(F, B, raw / 65535, near.data, cell * 3);
       }
-      // Beyond the screen there is nothing to unmix with and no spill to measure.
-      if (outside.data[cell]) {
-        out[o] = data[i];
-        out[o + 1] = data[i + green];
-        out[o + 2] = data[i + blue];
-        continue;
-      }
-      if (solid && !leads(F, survey.channel, recipe.spillMethod)) {
-        out[o] = data[i];
-        out[o + 1] = data[i + green];
-        out[o + 2] = data[i + blue];
-        continue;
-      }
-      sampleBilinear(screen.data, screen.width, screen.height, (x + 0.5) / factor - 0.5, sy, B);
-      if (!solid) unmix(F, B, raw, near.data, cell * 3);
       if (!keeps || !kept.data[cell]) removeSpill(F, B, survey.channel, recipe, solid || !beside?.data[cell] ? 0 : keyOf(near.data, cell * 3, survey.channel));
       out[o] = encode(F[0]);
       out[o + 1] = encode(F[1]);

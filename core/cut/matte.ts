@@ -1,12 +1,12 @@
 import type { EncodedRaster, Plane } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import { smoothstep } from '../image/smoothstep.ts';
-import { ChromaReader } from './chromaRepair.ts';
 import { keyClassic } from './classic.ts';
+import { fringeRows } from './fringeRows.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './regions.ts';
 import { shapeMatte } from './shape.ts';
-import { PixelSolver, solverBounds } from './solver.ts';
+import { solverBounds } from './solver.ts';
 
 /** Coverage of every full-size pixel, 0–65535, before floor and ceiling; and how well the fringe was explained. */
 export interface Matte {
@@ -51,48 +51,53 @@ export type MatteRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZon
  */
 function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const { width, height } = frame;
-  const { factor, regions, screen, candidates, solidity, outside, beyond } = analysis;
+  const { factor, regions, candidates, solidity, outside, beyond } = analysis;
   const alpha = new Uint16Array(width * height);
-  const cellsAcross = regions.width;
   const sigma = Math.max(solverBounds.minSigma, 2.2 * analysis.noise);
-  const solve = new PixelSolver(sigma, candidates.length);
-  const reader = new ChromaReader(frame, analysis.halving);
+  const rows = fringeRows(frame, analysis, candidates, sigma);
+  const { xs, cells } = rows;
   const plain = PLAIN * Math.max(LEAST_FLOOR, 3 * analysis.noise);
-  const B = new Float32Array(3);
   const side = Math.ceil(Math.max(width, height) / TILES);
   const across = Math.ceil(width / side);
   const down = Math.ceil(height / side);
   const tiles: Tiles = { across, down, fringe: new Float64Array(across * down), unexplained: new Float64Array(across * down), apart: new Float64Array(across * down) };
   for (let y = 0; y < height; y++) {
-    const cellRow = ((y / factor) | 0) * cellsAcross;
-    const tileRow = ((y / side) | 0) * across;
-    for (let x = 0; x < width; x++) {
-      const cell = cellRow + ((x / factor) | 0);
+    const cellRow = ((y / factor) | 0) * regions.width;
+    const cy = (y + 0.5) / factor - 0.5;
+    const row = y * width;
+    let count = 0;
+    // What is decided is decided for the whole reduced pixel.
+    for (let cell = cellRow, x = 0; x < width; cell++) {
       const region = regions.data[cell];
-      const i = y * width + x;
-      // What is decided is decided for the whole reduced pixel.
-      if (region === Region.clear || (region === Region.core && solidity.data[cell] >= 0.999)) {
-        const end = Math.min(width, (((x / factor) | 0) + 1) * factor);
-        if (region === Region.core) alpha.fill(65535, i, i + end - x);
-        x = end - 1;
-        continue;
+      const end = Math.min(width, x + factor);
+      if (region === Region.clear) x = end;
+      else if (region === Region.core && solidity.data[cell] >= 0.999) {
+        alpha.fill(65535, row + x, row + end);
+        x = end;
+      } else if (outside.data[cell]) {
+        for (; x < end; x++) alpha[row + x] = Math.round(65535 * smoothstep(samplePlane(beyond, (x + 0.5) / factor - 0.5, cy)));
+      } else {
+        for (; x < end; x++, count++) {
+          xs[count] = x;
+          cells[count] = cell;
+        }
       }
-      const cx = (x + 0.5) / factor - 0.5;
-      const cy = (y + 0.5) / factor - 0.5;
-      if (outside.data[cell]) {
-        alpha[i] = Math.round(65535 * smoothstep(samplePlane(beyond, cx, cy)));
-        continue;
-      }
+    }
+    if (!count) continue;
+    rows.read(count, y, plain);
+    rows.solve(count);
+    const tileRow = ((y / side) | 0) * across;
+    for (let k = 0; k < count; k++) {
+      const x = xs[k];
       const tile = tileRow + ((x / side) | 0);
+      const core = regions.data[cells[k]] === Region.core;
       tiles.fringe[tile]++;
-      sampleBilinear(screen.data, screen.width, screen.height, cx, cy, B);
-      if (region === Region.fringe && reader.isNear(i, B, plain)) continue;
-      reader.read(x, y);
-      let coverage = solve.coverage(reader.value, B, candidates, cell);
-      if (solve.bestError > 9) tiles.unexplained[tile]++;
-      tiles.apart[tile] += solve.apart;
-      if (region === Region.core) coverage += (1 - coverage) * samplePlane(solidity, cx, cy);
-      alpha[i] = Math.round(coverage * 65535);
+      if (!core && rows.near[k]) continue;
+      if (rows.error[k] > 9) tiles.unexplained[tile]++;
+      tiles.apart[tile] += rows.apart[k];
+      let coverage = rows.coverage[k];
+      if (core) coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
+      alpha[row + x] = (coverage * 65535 + 0.5) | 0;
     }
   }
   const total = (of: Float64Array): number => of.reduce((sum, v) => sum + v, 0);
@@ -112,22 +117,4 @@ function samplePlane(plane: Plane, x: number, y: number): number {
   const top = data[a] + (cx - x0) * (data[a + right] - data[a]);
   const bottom = data[a + down] + (cx - x0) * (data[a + down + right] - data[a + down]);
   return top + (cy - y0) * (bottom - top);
-}
-
-/** Bilinear sample of three interleaved channels at pixel-centre coordinates, clamped at the border. */
-export function sampleBilinear(data: Float32Array, width: number, height: number, x: number, y: number, out: Float32Array): void {
-  const cx = x < 0 ? 0 : x > width - 1 ? width - 1 : x;
-  const cy = y < 0 ? 0 : y > height - 1 ? height - 1 : y;
-  const x0 = cx | 0;
-  const y0 = cy | 0;
-  const fx = cx - x0;
-  const fy = cy - y0;
-  const a = (y0 * width + x0) * 3;
-  const b = x0 + 1 < width ? a + 3 : a;
-  const down = y0 + 1 < height ? width * 3 : 0;
-  const wa = (1 - fx) * (1 - fy);
-  const wb = fx * (1 - fy);
-  const wc = (1 - fx) * fy;
-  const wd = fx * fy;
-  for (let c = 0; c < 3; c++) out[c] = wa * data[a + c] + wb * data[b + c] + wc * data[a + down + c] + wd * data[b + down + c];
 }

@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import type { EncodedRaster } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import type { GreenPatch } from './ledger.ts';
-import { sampleBilinear, type Matte } from './matte.ts';
+import type { Matte } from './matte.ts';
+import { sampleBilinear } from './sampleBilinear.ts';
 import { doubtFacts, judgeQuality, type DoubtKind } from './quality.ts';
 import { Region } from './regions.ts';
 

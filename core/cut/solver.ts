@@ -9,94 +9,129 @@ export const solverBounds = {
   neutralCost: 5,
 };
 
-/** The least-squares unmixing of one pixel against all candidates. */
+/** What both solvers start from. @param sigma standard deviation of a reading. */
+export function solverNumbers(sigma: number): { inverse: number; kappa: number; kappaNeutral: number; neutralCost: number; provenSlack: number } {
+  const kappa = (sigma / solverBounds.brightnessReach) ** 2;
+  return { inverse: f(1 / (sigma * sigma)), kappa: f(kappa), kappaNeutral: f(kappa / 16), neutralCost: solverBounds.neutralCost, provenSlack: f(solverBounds.provenSlack) };
+}
+
+const f = Math.fround;
+
+/**
+ * The least-squares unmixing of one pixel against all candidates, in single precision: the same operations in the same
+ * order as core/kernels/assembly/rows.ts, which does four pixels at a time.
+ */
 export class PixelSolver {
   /** Squared error of the best candidate in units of the noise, set by `coverage`. */
   bestError = 0;
   /** How far apart the answers of candidates lie that explain the pixel nearly as well, coverage; set by `coverage`. */
   apart = 0;
-  private readonly costs: Float64Array;
-  private readonly solved: Float64Array;
-  private readonly kappa: number;
-  private readonly kappaNeutral: number;
+  private readonly costs: Float32Array;
+  private readonly solved: Float32Array;
+  private readonly numbers: ReturnType<typeof solverNumbers>;
 
-  constructor(private readonly sigma: number, private readonly count: number) {
-    this.kappa = (sigma / solverBounds.brightnessReach) ** 2;
-    this.kappaNeutral = this.kappa / 16;
-    this.costs = new Float64Array(count + 1);
-    this.solved = new Float64Array(count + 1);
+  constructor(sigma: number, private readonly count: number) {
+    this.numbers = solverNumbers(sigma);
+    this.costs = new Float32Array(count + 1);
+    this.solved = new Float32Array(count + 1);
   }
 
   /** Coverage 0–1 of the reading I over the screen B (both linear), candidates taken at reduced pixel `cell`. */
   coverage(I: Float32Array, B: Float32Array, candidates: readonly { data: Float32Array }[], cell: number): number {
+    const { count, costs, solved } = this;
+    const { inverse, kappa, kappaNeutral, neutralCost, provenSlack } = this.numbers;
+    const I0 = I[0];
+    const I1 = I[1];
+    const I2 = I[2];
+    const B0 = B[0];
+    const B1 = B[1];
+    const B2 = B[2];
     // Noise in linear light grows with level; each channel is weighted by what it can be trusted to.
-    const w0 = 1 / (0.5 * (I[0] + B[0]) + 0.03);
-    const w1 = 1 / (0.5 * (I[1] + B[1]) + 0.03);
-    const w2 = 1 / (0.5 * (I[2] + B[2]) + 0.03);
-    const BB = w0 * B[0] * B[0] + w1 * B[1] * B[1] + w2 * B[2] * B[2];
-    const BI = w0 * B[0] * I[0] + w1 * B[1] * I[1] + w2 * B[2] * I[2];
-    const II = w0 * I[0] * I[0] + w1 * I[1] * I[1] + w2 * I[2] * I[2];
-    const inverse = 1 / (this.sigma * this.sigma);
-    this.bestError = Infinity;
+    const w0 = f(1 / f(f(0.5 * f(I0 + B0)) + FLARE));
+    const w1 = f(1 / f(f(0.5 * f(I1 + B1)) + FLARE));
+    const w2 = f(1 / f(f(0.5 * f(I2 + B2)) + FLARE));
+    const wB0 = f(w0 * B0);
+    const wB1 = f(w1 * B1);
+    const wB2 = f(w2 * B2);
+    const BB = f(f(f(wB0 * B0) + f(wB1 * B1)) + f(wB2 * B2));
+    const BI = f(f(f(wB0 * I0) + f(wB1 * I1)) + f(wB2 * I2));
+    const II = f(f(f(f(w0 * I0) * I0) + f(f(w1 * I1) * I1)) + f(f(w2 * I2) * I2));
+    let bestError = Infinity;
     let leastCost = Infinity;
-    for (let k = 0; k <= this.count; k++) {
-      const neutral = k === this.count;
+    for (let k = 0; k <= count; k++) {
+      const neutral = k === count;
       const data = neutral ? NEUTRAL : candidates[k].data;
       const o = neutral ? 0 : cell * 3;
       const F0 = data[o];
       const F1 = data[o + 1];
       const F2 = data[o + 2];
-      const kappa = neutral ? this.kappaNeutral : this.kappa;
-      const FF = w0 * F0 * F0 + w1 * F1 * F1 + w2 * F2 * F2 + kappa;
-      const FB = w0 * F0 * B[0] + w1 * F1 * B[1] + w2 * F2 * B[2] + kappa;
-      const FI = w0 * F0 * I[0] + w1 * F1 * I[1] + w2 * F2 * I[2] + kappa;
-      const bb = BB + kappa;
-      const bi = BI + kappa;
-      const det = FF * bb - FB * FB;
-      let u = det > 1e-12 ? (FF * bi - FB * FI) / det : 0;
-      u = u < 0 ? 0 : u > 1 ? 1 : u;
-      let t = (FI - u * FB) / FF;
-      if (t < 0) t = 0;
-      const residual = II + kappa - 2 * (t * FI + u * bi) + t * t * FF + 2 * t * u * FB + u * u * bb;
-      const error = Math.max(0, residual) * inverse;
-      if (error < this.bestError) this.bestError = error;
-      const cost = error + (neutral ? solverBounds.neutralCost : 0);
-      if (cost < leastCost) leastCost = cost;
-      this.costs[k] = cost;
-      this.solved[k] = 1 - u;
+      const K = neutral ? kappaNeutral : kappa;
+      const wF0 = f(w0 * F0);
+      const wF1 = f(w1 * F1);
+      const wF2 = f(w2 * F2);
+      const FF = f(f(f(f(wF0 * F0) + f(wF1 * F1)) + f(wF2 * F2)) + K);
+      const FB = f(f(f(f(wF0 * B0) + f(wF1 * B1)) + f(wF2 * B2)) + K);
+      const FI = f(f(f(f(wF0 * I0) + f(wF1 * I1)) + f(wF2 * I2)) + K);
+      const bb = f(BB + K);
+      const bi = f(BI + K);
+      const whole = f(FF * bb);
+      const det = f(whole - f(FB * FB));
+      // Where F and B are one colour nothing tells them apart, and all is taken for F.
+      let u = det > f(whole * SAME) ? f(f(f(FF * bi) - f(FB * FI)) / det) : 0;
+      u = Math.min(1, Math.max(0, u));
+      // The best t for this u is rest/FF, none if that is negative; put in, the residual needs it only squared.
+      const rest = Math.max(0, f(FI - f(u * FB)));
+      const residual = f(f(f(f(II + K) - f(f(u + u) * bi)) + f(f(u * u) * bb)) - f(f(rest * rest) / FF));
+      const error = f(Math.max(0, residual) * inverse);
+      bestError = Math.min(bestError, error);
+      const cost = neutral ? f(error + neutralCost) : error;
+      leastCost = Math.min(leastCost, cost);
+      costs[k] = cost;
+      solved[k] = 1 - u;
     }
     let sum = 0;
     let total = 0;
+    let low = 1;
+    let high = 0;
     // Relative to the best, so that where none fits well the least bad still decides and not their average.
-    for (let k = 0; k <= this.count; k++) {
-      const weight = Math.exp(-0.5 * (this.costs[k] - leastCost));
-      sum += weight * this.solved[k];
-      total += weight;
+    for (let k = 0; k <= count; k++) {
+      const worse = f(costs[k] - leastCost);
+      const a = solved[k];
+      const weight = weightOf(worse);
+      sum = f(sum + f(weight * a));
+      total = f(total + weight);
+      if (worse > NEARLY) continue;
+      low = Math.min(low, a);
+      high = Math.max(high, a);
     }
-    const mean = sum / total;
-    let least = mean;
-    let most = mean;
-    for (let k = 0; k <= this.count; k++) {
-      if (this.costs[k] - leastCost > NEARLY) continue;
-      if (this.solved[k] < least) least = this.solved[k];
-      if (this.solved[k] > most) most = this.solved[k];
-    }
-    this.apart = most - least;
-    return Math.max(mean, provenBy(I, B) - solverBounds.provenSlack);
+    const mean = Math.min(1, f(sum / total));
+    this.bestError = bestError;
+    // The mean itself counts among the answers: far ones may have drawn it away.
+    this.apart = f(Math.max(high, mean) - Math.min(low, mean));
+    return Math.max(mean, f(Math.max(Math.max(provenBy(I0, B0), provenBy(I1, B1)), provenBy(I2, B2)) - provenSlack));
   }
+}
+
+/** About exp(−worse/2), as (1 + worse/64)⁻³², which is the same on every machine. */
+function weightOf(worse: number): number {
+  let weight = f(1 / f(1 + f(worse * 0.015625)));
+  for (let n = 0; n < 5; n++) weight = f(weight * weight);
+  return weight;
 }
 
 /** Coverage that one channel alone proves, since a foreground lies in 0–1: a ≥ (I − B)/(1 − B) and a ≥ 1 − I/B. */
-function provenBy(I: Float32Array, B: Float32Array): number {
-  let bound = 0;
-  for (let c = 0; c < 3; c++) {
-    const b = B[c];
-    if (b < 0.9) bound = Math.max(bound, (I[c] - b) / (1 - b));
-    if (b > 0.06) bound = Math.max(bound, 1 - I[c] / b);
-  }
-  return bound;
+function provenBy(I: number, B: number): number {
+  const more = f(I - B);
+  if (more > 0) return B < BRIGHT ? f(more / f(1 - B)) : 0;
+  return B > DIM ? f(-more / B) : 0;
 }
 
+const FLARE = f(0.03);
+/** Below this share of its terms the determinant is rounding. */
+const SAME = f(1e-6);
+/** Screens brighter and dimmer than this prove nothing. */
+const BRIGHT = f(0.9);
+const DIM = f(0.06);
 /** Costs that lie nearer than this are nearly the same. */
 const NEARLY = 4;
 const NEUTRAL = new Float32Array([0.4, 0.4, 0.4]);

@@ -1,0 +1,105 @@
+import { linearTable } from '../colour/transfer.ts';
+import { whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { installedKernels, type RowKernel } from '../kernels/kernels.ts';
+import { leastLumaVariance, type ChromaHalving } from './chromaRepair.ts';
+import { PlainRows } from './plainRows.ts';
+import { solverNumbers } from './solver.ts';
+
+/**
+ * Reads and solves chosen pixels of one row after another, a plane for each kind of value. The caller writes `xs`, from
+ * left to right, and for `solve` their reduced pixels `cells`.
+ */
+export interface FringeRows {
+  readonly xs: Int32Array;
+  readonly cells: Int32Array;
+  /** Linear light of the pixel with its colour repaired, and of the screen behind it; red, green, blue. */
+  readonly reading: readonly Float32Array[];
+  readonly back: readonly Float32Array[];
+  /** 1 where the pixel, as the file has it, differs from the screen by less than the given share of each channel. */
+  readonly near: Uint8Array;
+  /** Coverage 0–1, squared error of the best candidate in units of the noise, spread of the good answers. */
+  readonly coverage: Float32Array;
+  readonly error: Float32Array;
+  readonly apart: Float32Array;
+  /** Fills `reading`, `back` and `near` for the first `count` pixels of row `y`. */
+  read(count: number, y: number, share: number): void;
+  /** Fills `coverage`, `error` and `apart` for what was read last. */
+  solve(count: number): void;
+}
+
+export interface RowsNeed {
+  halving: ChromaHalving;
+  /** B(x), reduced by `factor`. */
+  screen: LinearRaster;
+  factor: number;
+}
+
+/** By the compiled kernel where one is installed, otherwise in plain code; the results are the same. */
+export function fringeRows(frame: EncodedRaster, { halving, screen, factor }: RowsNeed, candidates: LinearRaster[] = [], sigma = 1): FringeRows {
+  const kernel = installedKernels();
+  return kernel ? new CompiledRows(kernel, frame, { halving, screen, factor }, candidates, sigma) : new PlainRows(frame, halving, screen, factor, candidates, sigma);
+}
+
+const PAGE = 65536;
+/** Rows that the kernel holds, and how far below the one asked for it looks. */
+const RING = 8;
+const AHEAD = 3;
+
+class CompiledRows implements FringeRows {
+  readonly xs: Int32Array;
+  readonly cells: Int32Array;
+  readonly reading: Float32Array[];
+  readonly back: Float32Array[];
+  readonly near: Uint8Array;
+  readonly coverage: Float32Array;
+  readonly error: Float32Array;
+  readonly apart: Float32Array;
+  private readonly rows: Uint8Array | Uint16Array;
+  private loaded = -1;
+
+  constructor(
+    private readonly kernel: RowKernel,
+    private readonly frame: EncodedRaster,
+    { halving, screen, factor }: RowsNeed,
+    candidates: LinearRaster[],
+    sigma: number,
+  ) {
+    const { width, height, channels, data } = frame;
+    const sixteen = data instanceof Uint16Array;
+    const bytes = kernel.layout(width, height, channels, sixteen, halving.across, halving.down, factor, screen.width, screen.height, candidates.length);
+    const missing = bytes - kernel.memory.buffer.byteLength;
+    if (missing > 0) kernel.memory.grow(Math.ceil(missing / PAGE));
+    const { buffer } = kernel.memory;
+    const floats = (at: number, length: number): Float32Array => new Float32Array(buffer, at, length);
+    const planes = (at: number): Float32Array[] => [0, 1, 2].map((c) => floats(at + c * (width + 4) * 4, width));
+    this.rows = sixteen ? new Uint16Array(buffer, kernel.rowsPointer(), RING * width * channels) : new Uint8Array(buffer, kernel.rowsPointer(), RING * width * channels);
+    this.xs = new Int32Array(buffer, kernel.xsPointer(), width);
+    this.cells = new Int32Array(buffer, kernel.cellsPointer(), width);
+    this.reading = planes(kernel.readingPointer());
+    this.back = planes(kernel.backPointer());
+    this.near = new Uint8Array(buffer, kernel.nearPointer(), width);
+    this.coverage = floats(kernel.coveragePointer(), width);
+    this.error = floats(kernel.errorPointer(), width);
+    this.apart = floats(kernel.apartPointer(), width);
+    const table = linearTable(data);
+    floats(kernel.tablePointer(), table.length).set(table);
+    floats(kernel.screenPointer(), screen.data.length).set(screen.data);
+    candidates.forEach((field, n) => floats(kernel.candidatePointer(n), field.data.length).set(field.data));
+    const { inverse, kappa, kappaNeutral, neutralCost, provenSlack } = solverNumbers(sigma);
+    kernel.prepare(whiteLevel(frame), leastLumaVariance(frame), inverse, kappa, kappaNeutral, neutralCost, provenSlack);
+  }
+
+  read(count: number, y: number, share: number): void {
+    const { width, height, channels, data } = this.frame;
+    const length = width * channels;
+    for (let row = Math.max(this.loaded + 1, y + AHEAD + 1 - RING, 0); row <= Math.min(height - 1, y + AHEAD); row++) {
+      this.rows.set(data.subarray(row * length, (row + 1) * length), (row % RING) * length);
+      this.loaded = row;
+    }
+    this.kernel.read(count, y, share);
+  }
+
+  solve(count: number): void {
+    if (count) this.kernel.solve(count);
+  }
+}
