@@ -3,116 +3,163 @@ import { growMask } from '../image/growMask.ts';
 import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import type { Analysis } from './analysis.ts';
-import { fringeRows } from './fringeRows.ts';
+import { fringeRows, type FringeRows } from './fringeRows.ts';
 import type { Matte } from './matte.ts';
 import type { Recipe } from './recipe.ts';
 import { leads, removeSpill } from './spill.ts';
+
+type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>;
 
 /**
  * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
  * @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
  */
-export function finishCut(
-  frame: EncodedRaster,
-  analysis: Analysis,
-  matte: Matte,
-  recipe: Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>,
-): EncodedRaster & { channels: 4 } {
-  const { width, height, channels, data } = frame;
-  const { factor, kept, outside, candidates, survey } = analysis;
-  const white = whiteLevel(frame);
-  const table = linearTable(data);
-  const encode = encoderFor(data);
-  const out = sameDepth(data, width * height * 4);
-  const green = channels === 1 ? 0 : 1;
-  const blue = channels === 1 ? 0 : 2;
-  const own = survey.channel === 1 ? green : blue;
-  const another = survey.channel === 1 ? blue : green;
-  const levels = coverageTable(recipe, analysis.noise);
-  const rows = fringeRows(frame, analysis);
-  const { xs, cells } = rows;
-  const B = new Float32Array(3);
-  const F = new Float32Array(3);
-  // The classic methods know no green that stays.
-  const keeps = recipe.method === 'unmixing';
-  // Outlines of kept cloth may lean to green as it does; others may not.
-  const beside = keeps && kept.data.includes(1) ? growMask(kept, BESIDE) : undefined;
-  const near = candidates[Math.min(1, candidates.length - 1)];
-  for (let y = 0; y < height; y++) {
-    const cellRow = ((y / factor) | 0) * kept.width;
+export function finishCut(frame: EncodedRaster, analysis: Analysis, matte: Matte, recipe: FinishRecipe): EncodedRaster & { channels: 4 } {
+  const finisher = new Finisher(frame, analysis, matte, recipe);
+  for (let y = 0; y < frame.height; y++) finisher.finishRow(y);
+  return { width: frame.width, height: frame.height, channels: 4, data: finisher.out };
+}
+
+/** Finishes one row after another: first what stays as photographed, then what has to be computed. */
+class Finisher {
+  readonly out: Uint8Array | Uint16Array;
+  private readonly table: Float32Array;
+  private readonly encode: (linear: number) => number;
+  private readonly final: Uint16Array;
+  private readonly rows: FringeRows;
+  private readonly kept: Uint8Array;
+  private readonly beside: Uint8Array | undefined;
+  private readonly near: Float32Array;
+  private readonly F = new Float32Array(3);
+  private readonly B = new Float32Array(3);
+
+  constructor(
+    private readonly frame: EncodedRaster,
+    private readonly analysis: Analysis,
+    private readonly matte: Matte,
+    private readonly recipe: FinishRecipe,
+  ) {
+    const { kept, candidates } = analysis;
+    this.out = sameDepth(frame.data, frame.width * frame.height * 4);
+    this.table = linearTable(frame.data);
+    this.encode = encoderFor(frame.data);
+    this.final = coverageTable(recipe, analysis.noise, whiteLevel(frame));
+    this.rows = fringeRows(frame, analysis);
+    // The classic methods know no green that stays.
+    this.kept = recipe.method === 'unmixing' ? kept.data : new Uint8Array(kept.data.length);
+    // Outlines of kept cloth may lean to green as it does; others may not.
+    if (this.kept.includes(1)) this.beside = growMask(kept, BESIDE).data;
+    this.near = candidates[Math.min(1, candidates.length - 1)].data;
+  }
+
+  finishRow(y: number): void {
+    const count = this.writePlain(y);
+    if (!count) return;
+    this.rows.read(count, y, 0);
+    this.writeComputed(y, count);
+  }
+
+  /** @returns how many pixels of the row are left to be computed, listed in `rows.xs` and `rows.cells`. */
+  private writePlain(y: number): number {
+    const { out, final, kept } = this;
+    const { width, channels, data } = this.frame;
+    const { factor, outside } = this.analysis;
+    const { xs, cells } = this.rows;
+    const alphas = this.matte.alpha;
+    const beyond = outside.data;
+    const green = channels === 1 ? 0 : 1;
+    const blue = channels === 1 ? 0 : 2;
     let count = 0;
-    for (let cell = cellRow, x = 0; x < width; cell++) {
+    for (let cell = ((y / factor) | 0) * outside.width, x = 0; x < width; cell++) {
       const end = Math.min(width, x + factor);
+      // Beyond the screen there is nothing to unmix with and no spill to measure.
+      const stays = beyond[cell] === 1;
+      const keep = kept[cell] === 1;
       for (; x < end; x++) {
         const p = y * width + x;
-        const raw = matte.alpha[p];
-        if (raw === 0) continue;
-        const alpha = (levels[raw] * white + 0.5) | 0;
+        const raw = alphas[p];
+        const alpha = final[raw];
         if (alpha === 0) continue;
         const i = p * channels;
         const o = p * 4;
+        const r = data[i];
+        const g = data[i + green];
+        const b = data[i + blue];
         out[o + 3] = alpha;
-        // Beyond the screen there is nothing to unmix with and no spill to measure.
-        if (!outside.data[cell]) {
-          let changes = raw < 65535;
-          // Screen's channel at most the mean of the others as encoded: then it is in linear light too, and nothing leads.
-          if (!changes && 2 * data[i + own] > data[i] + data[i + another] && !(keeps && kept.data[cell])) {
-            F[0] = table[data[i]];
-            F[1] = table[data[i + green]];
-            F[2] = table[data[i + blue]];
-            changes = leads(F, survey.channel, recipe.spillMethod);
-          }
-          if (changes) {
-            xs[count] = x;
-            cells[count++] = cell;
-            continue;
-          }
+        if (!stays && (raw < 65535 || (!keep && this.isTinted(r, g, b)))) {
+          xs[count] = x;
+          cells[count++] = cell;
+          continue;
         }
-        out[o] = data[i];
-        out[o + 1] = data[i + green];
-        out[o + 2] = data[i + blue];
+        out[o] = r;
+        out[o + 1] = g;
+        out[o + 2] = b;
       }
     }
-    if (!count) continue;
-    rows.read(count, y, 0);
+    return count;
+  }
+
+  private isTinted(r: number, g: number, b: number): boolean {
+    const { channel } = this.analysis.survey;
+    // Screen's channel at most the mean of the others as encoded: then it is in linear light too, and nothing leads.
+    if (channel === 1 ? 2 * g <= r + b : 2 * b <= r + g) return false;
+    const { F, table } = this;
+    F[0] = table[r];
+    F[1] = table[g];
+    F[2] = table[b];
+    return leads(F, channel, this.recipe.spillMethod);
+  }
+
+  private writeComputed(y: number, count: number): void {
+    const { out, table, kept, beside, near, F, B, encode, recipe } = this;
+    const { width, channels, data } = this.frame;
+    const { channel } = this.analysis.survey;
+    const { xs, cells } = this.rows;
+    const [I0, I1, I2] = this.rows.reading;
+    const [B0, B1, B2] = this.rows.back;
+    const alphas = this.matte.alpha;
     for (let k = 0; k < count; k++) {
       const p = y * width + xs[k];
       const i = p * channels;
       const o = p * 4;
       const cell = cells[k];
-      const raw = matte.alpha[p];
+      const raw = alphas[p];
       const solid = raw === 65535;
-      for (let c = 0; c < 3; c++) B[c] = rows.back[c][k];
+      B[0] = B0[k];
+      B[1] = B1[k];
+      B[2] = B2[k];
       if (solid) {
         F[0] = table[data[i]];
-        F[1] = table[data[i + green]];
-        F[2] = table[data[i + blue]];
+        F[1] = table[data[channels === 1 ? i : i + 1]];
+        F[2] = table[data[channels === 1 ? i : i + 2]];
       } else {
-        for (let c = 0; c < 3; c++) F[c] = rows.reading[c][k];
-        unmix(F, B, raw / 65535, near.data, cell * 3);
+        F[0] = I0[k];
+        F[1] = I1[k];
+        F[2] = I2[k];
+        unmix(F, B, raw / 65535, near, cell * 3);
       }
-      if (!keeps || !kept.data[cell]) removeSpill(F, B, survey.channel, recipe, solid || !beside?.data[cell] ? 0 : keyOf(near.data, cell * 3, survey.channel));
+      if (!kept[cell]) removeSpill(F, B, channel, recipe, solid || !beside?.[cell] ? 0 : keyOf(near, cell * 3, channel));
       out[o] = encode(F[0]);
       out[o + 1] = encode(F[1]);
       out[o + 2] = encode(F[2]);
     }
   }
-  return { width, height, channels: 4, data: out };
 }
 
 /**
- * Raw coverage 0–65535 → final coverage 0–1: up to the floor clear, from the ceiling on solid, and between them as it was
+ * Raw coverage 0–65535 → final coverage 0–white: up to the floor clear, from the ceiling on solid, and between them as it was
  * solved but for a short way beside each. Noise lifts the floor: what noise alone can reach is not hair.
  */
-function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number): Float32Array {
-  const table = new Float32Array(65536);
+function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number, white: number): Uint16Array {
+  const table = new Uint16Array(65536);
   const floor = recipe.floor === 0 ? 0 : Math.max(recipe.floor, Math.min(0.25, 3 * noise));
   const ceiling = Math.max(floor + 0.02, recipe.ceiling);
   const low = floor * WAY;
   const high = (1 - ceiling) * WAY;
   for (let i = 0; i < table.length; i++) {
     const a = i / 65535;
-    table[i] = a <= floor ? 0 : a >= ceiling ? 1 : a < floor + low ? (a * (a - floor)) / low : a > ceiling - high ? 1 - ((1 - a) * (ceiling - a)) / high : a;
+    const shaped = a <= floor ? 0 : a >= ceiling ? 1 : a < floor + low ? (a * (a - floor)) / low : a > ceiling - high ? 1 - ((1 - a) * (ceiling - a)) / high : a;
+    table[i] = Math.round(shaped * white);
   }
   return table;
 }
@@ -124,11 +171,16 @@ const WAY = 1;
 /** F ← (I − (1−a)·B)/a; where a is small that is mostly noise, so the nearby sure colour takes over. */
 function unmix(F: Float32Array, B: Float32Array, coverage: number, near: Float32Array, o: number): void {
   const trust = smoothstep((coverage - 0.08) / 0.5);
-  for (let c = 0; c < 3; c++) {
-    const own = (F[c] - (1 - coverage) * B[c]) / coverage;
-    const mixed = trust * own + (1 - trust) * near[o + c];
-    F[c] = mixed < 0 ? 0 : mixed > 1 ? 1 : mixed;
-  }
+  const own = trust / coverage;
+  const behind = own * (1 - coverage);
+  const other = 1 - trust;
+  F[0] = clamped(own * F[0] - behind * B[0] + other * near[o]);
+  F[1] = clamped(own * F[1] - behind * B[1] + other * near[o + 1]);
+  F[2] = clamped(own * F[2] - behind * B[2] + other * near[o + 2]);
+}
+
+function clamped(v: number): number {
+  return v < 0 ? 0 : v > 1 ? 1 : v;
 }
 
 function keyOf(data: Float32Array, o: number, channel: 1 | 2): number {

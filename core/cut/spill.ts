@@ -24,7 +24,7 @@ export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boo
  */
 export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, { spill, spillMethod }: Pick<Recipe, 'spill' | 'spillMethod'>, allowed: number): void {
   const larger = byLarger[spillMethod];
-  const excess = spill * (F[channel] - limitOf(F, channel, larger) - Math.max(0, allowed));
+  const excess = spill * (F[channel] - limitOf(F, channel, larger) - (allowed > 0 ? allowed : 0));
   if (excess <= 0) return;
   if (spillMethod === 'larger' || spillMethod === 'average') F[channel] -= excess;
   else if (spillMethod === 'complement') {
