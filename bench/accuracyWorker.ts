@@ -2,6 +2,7 @@ import { cutFrame, defaultRecipe, type Method } from '../core/cut/index.ts';
 import { benchCases } from './cases.ts';
 import { measure, type Figures } from './measure.ts';
 import { renderTruth } from './renderTruth.ts';
+import '../server/kernels.ts';
 
 /** Ways to cut that are compared: each method with its default settings, and unmixing with the plate. */
 export type Way = Method | 'plate';

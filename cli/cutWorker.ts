@@ -5,6 +5,7 @@ import { compositeOnBackground, defaultPlacement } from '../core/place/index.ts'
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
 import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
+import '../server/kernels.ts';
 
 /** One frame to cut, as sent to a worker thread, and what came of it. */
 export interface CutOrder {

@@ -2,7 +2,7 @@
 // Debian's packages. Plain JavaScript, because it runs before anything is installed.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import process from 'node:process';
 
@@ -38,8 +38,26 @@ export function ensurePrograms(needs) {
 export const mariadb = { program: ['mariadbd', 'mysqld'], package: 'mariadb-server', what: 'the MariaDB server' };
 export const chromium = { program: ['chromium'], package: 'chromium', what: 'the Chromium browser' };
 
+/** Compiles the core's kernels to WebAssembly if their sources have changed since the last time. */
+export function ensureKernels() {
+  const sources = join(root, 'core', 'kernels', 'assembly');
+  const digest = createHash('sha256').update(readFileSync(join(root, 'package-lock.json')));
+  hashFolder(sources, digest);
+  const wanted = digest.digest('hex');
+  const out = join(root, 'dist', 'kernels.wasm');
+  const stamp = join(root, 'dist', '.kernels-built-from');
+  if (existsSync(out) && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
+  mkdirSync(join(root, 'dist'), { recursive: true });
+  const compiler = join(root, 'node_modules', 'assemblyscript', 'bin', 'asc.js');
+  // Whole or not at all: another process may be reading it.
+  run(process.execPath, [compiler, join(sources, 'index.ts'), '-o', `${out}.new`, '-O3', '--runtime', 'stub', '--enable', 'simd', '--noAssert']);
+  renameSync(`${out}.new`, out);
+  writeFileSync(stamp, wanted);
+}
+
 /** Builds the web application if its sources have changed since the last build. */
 export function ensureWeb() {
+  ensureKernels();
   const digest = createHash('sha256');
   for (const folder of ['web', 'core', 'contract']) hashFolder(join(root, folder), digest);
   for (const file of ['package-lock.json', 'vite.config.ts']) digest.update(readFileSync(join(root, file)));

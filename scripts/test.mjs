@@ -3,10 +3,11 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import process from 'node:process';
-import { chromium, ensurePackages, ensurePrograms, ensureWeb, mariadb, root, say } from './prepare.mjs';
+import { chromium, ensureKernels, ensurePackages, ensurePrograms, ensureWeb, mariadb, root, say } from './prepare.mjs';
 
 ensurePackages();
 ensurePrograms([mariadb, chromium]);
+ensureKernels();
 
 const results = join(root, 'test-results');
 rmSync(results, { recursive: true, force: true });

@@ -127,8 +127,9 @@ const OUTLINE_CELLS = 1;
 function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Plane {
   const { width, height } = outside;
   const beyond = createPlane(width, height);
+  if (!outside.data.includes(1)) return beyond;
   const seeds = new Int32Array(width * height).fill(-1);
-  const stack: number[] = [];
+  const within = createMask(width, height);
   const near = (p: number, q: number, bound: number): boolean => {
     for (let c = 0; c < 3; c++) if (Math.abs(data[p * 3 + c] - data[q * 3 + c]) > bound * (Math.max(data[p * 3 + c], data[q * 3 + c]) + 0.02)) return false;
     return true;
@@ -142,16 +143,16 @@ function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Pla
   for (let p = 0; p < regions.data.length; p++) {
     if (outside.data[p] || regions.data[p] !== Region.core) continue;
     seeds[p] = p;
-    stack.push(p);
+    within.data[p] = 1;
   }
-  spread(width, height, stack, visit);
+  spread(within, visit);
   // Thin runs along stands are no limbs; small holes are.
   const radius = Math.max(1, Math.round(THINNEST * width));
-  const followed: Mask = { width, height, data: Uint8Array.from(beyond.data, (v, p) => (v || (!outside.data[p] && regions.data[p] === Region.core) ? 1 : 0)) };
+  const followed: Mask = { width, height, data: within.data.map((v, p) => v || beyond.data[p]) };
   const limbs = growMask(growMask(growMask(growMask(followed, -radius), 2 * radius), -2 * radius), radius);
   const whole = growMask(limbs, OUTLINE_CELLS);
   // Mixed outlines were not followed; the core within counts, or a seam would show where it crosses the edge.
-  for (let p = 0; p < beyond.data.length; p++) beyond.data[p] = whole.data[p] || (!outside.data[p] && regions.data[p] === Region.core) ? 1 : 0;
+  for (let p = 0; p < beyond.data.length; p++) beyond.data[p] = whole.data[p] || within.data[p];
   const soft = boxBlur(beyond, 1);
   for (let p = 0; p < outside.data.length; p++) if (outside.data[p]) regions.data[p] = soft.data[p] > 0 ? Region.fringe : Region.clear;
   return soft;

@@ -93,7 +93,8 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   const plain = medianOf(everyFew(clear).map((p) => rough[p])) || 0;
   const uneven = Math.max(bounds.unevenScreen, bounds.timesScreen * plain);
   // What seems plain screen may be green hair; outlines too are uneven, but thin.
-  const unevenAny: Mask = { width, height, data: Uint8Array.from(rough, (v, p) => (strands.data[p] || (clear.data[p] && v > uneven) ? 1 : 0)) };
+  const unevenAny = createMask(width, height);
+  for (let p = 0; p < count; p++) if (strands.data[p] || (clear.data[p] && rough[p] > uneven)) unevenAny.data[p] = 1;
   const wide = growMask(growMask(unevenAny, -bounds.wide * height), bounds.wide * height);
   for (let p = 0; p < count; p++) if (clear.data[p] && unevenAny.data[p] && wide.data[p]) candidates.data[p] = 1;
   const opening = Math.max(2, bounds.opening * Math.max(width, height));

@@ -169,9 +169,6 @@ function isNeutral({ data }: LinearRaster, screen: LinearRaster, key: Float32Arr
  * @param edgeCells width of an outline; nothing grows nearer to the screen than that.
  */
 function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, grows: (p: number) => boolean, edgeCells: number): void {
-  const { width, height } = core;
-  const stack: number[] = [];
-  for (let p = 0; p < core.data.length; p++) if (core.data[p]) stack.push(p);
   const goesOn = (p: number, q: number): boolean => {
     for (let c = 0; c < 3; c++) {
       const a = data[p * 3 + c] + bounds.smoothFlare;
@@ -185,13 +182,14 @@ function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: M
     core.data[q] = 1;
     return true;
   };
-  spread(width, height, stack, visit);
+  spread(core, visit);
 }
 
 /** Masses of hair: uneven over more than the width of an outline. */
 function strandMasses(rough: Float32Array, clear: Mask): Mask {
   const { width, height } = clear;
-  const uneven: Mask = { width, height, data: Uint8Array.from(rough, (v, p) => (v >= bounds.hairRoughness && !clear.data[p] ? 1 : 0)) };
+  const uneven = createMask(width, height);
+  for (let p = 0; p < rough.length; p++) if (rough[p] >= bounds.hairRoughness && !clear.data[p]) uneven.data[p] = 1;
   const radius = bounds.strandMass * height;
   return growMask(growMask(uneven, -radius), radius);
 }
@@ -204,11 +202,18 @@ function strandMasses(rough: Float32Array, clear: Mask): Mask {
 function hairyOf({ data }: LinearRaster, rough: Float32Array, distance: Float32Array, key: Float32Array, coreLike: Mask): Mask {
   const { width, height } = coreLike;
   const mean = boxBlur({ width, height, data: key }, 2).data;
-  const among = mean.map((v, p) => (coreLike.data[p] && key[p] >= bounds.coreKey && rough[p] >= bounds.hairRoughness ? v : 0));
+  const among = createPlane(width, height).data;
+  const light = createPlane(width, height).data;
+  const leaning = createPlane(width, height).data;
+  for (let p = 0; p < among.length; p++) {
+    if (!coreLike.data[p] || key[p] < bounds.coreKey || rough[p] < bounds.hairRoughness) continue;
+    among[p] = mean[p];
+    light[p] = Math.max(data[p * 3], data[p * 3 + 1], data[p * 3 + 2]);
+    if (mean[p] >= bounds.leaning) leaning[p] = light[p];
+  }
   const reach = Math.round(bounds.hairDepth * height);
   const deepest = maxFilter({ width, height, data: among }, reach).data;
-  const light = Float32Array.from(among, (v, p) => (v ? Math.max(data[p * 3], data[p * 3 + 1], data[p * 3 + 2]) : 0));
-  const lightest = maxFilter({ width, height, data: light.map((v, p) => (among[p] >= bounds.leaning ? v : 0)) }, reach).data;
+  const lightest = maxFilter({ width, height, data: leaning }, reach).data;
   const out = createMask(width, height);
   for (let p = 0; p < out.data.length; p++) {
     // Dark hair beside skin keys less than skin does because it is dark.
@@ -282,16 +287,10 @@ function provenCoverage(frame: LinearRaster, screen: LinearRaster): Float32Array
  * from neighbour to neighbour of like chromaticity, and nowhere much nearer to the screen's than where it set out; hair before it does not.
  */
 function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clear: Mask, masses: Mask, rough: Float32Array): void {
-  const { width, height } = kept;
   const chroma = (of: Float32Array, p: number, c: 0 | 2): number => (of[p * 3 + c] + bounds.keepFlare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.keepFlare);
   const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => Math.hypot(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
   const seeds = new Int32Array(kept.data.length);
-  const stack: number[] = [];
-  kept.data.forEach((v, p) => {
-    if (!v) return;
-    seeds[p] = p;
-    stack.push(p);
-  });
+  for (let p = 0; p < seeds.length; p++) if (kept.data[p]) seeds[p] = p;
   const visit = (p: number, q: number): boolean => {
     if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth && apart(data, q, screen.data, q) < bounds.keepFar) || apart(data, p, data, q) > bounds.keepStep) return false;
     const seed = seeds[p];
@@ -300,7 +299,7 @@ function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clea
     seeds[q] = seed;
     return true;
   };
-  spread(width, height, stack, visit);
+  spread(kept, visit);
 }
 
 /** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */

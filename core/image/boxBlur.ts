@@ -12,25 +12,46 @@ export function boxBlur(plane: Plane, radius: number): Plane {
     out.set(plane.data);
     return { width, height, data: out };
   }
-  for (let y = 0; y < height; y++) blurLine(plane.data, rows, y * width, 1, width, radius);
-  for (let x = 0; x < width; x++) blurLine(rows, out, x, width, height, radius);
+  for (let y = 0; y < height; y++) blurRow(plane.data, rows, y * width, width, radius);
+  blurColumns(rows, out, width, height, radius);
   return { width, height, data: out };
 }
 
-function blurLine(source: Float32Array, target: Float32Array, start: number, stride: number, length: number, radius: number): void {
+function blurRow(source: Float32Array, target: Float32Array, start: number, length: number, radius: number): void {
   let sum = 0;
   let count = Math.min(length, radius + 1);
-  for (let i = 0; i < count; i++) sum += source[start + i * stride];
+  for (let i = 0; i < count; i++) sum += source[start + i];
   for (let i = 0; i < length; i++) {
-    target[start + i * stride] = sum / count;
+    target[start + i] = sum / count;
     const enter = i + radius + 1;
     const leave = i - radius;
     if (enter < length) {
-      sum += source[start + enter * stride];
+      sum += source[start + enter];
       count++;
     }
     if (leave >= 0) {
-      sum -= source[start + leave * stride];
+      sum -= source[start + leave];
+      count--;
+    }
+  }
+}
+
+/** The same along columns, row by row: memory is read in order. */
+function blurColumns(source: Float32Array, target: Float32Array, width: number, height: number, radius: number): void {
+  const sums = new Float64Array(width);
+  const add = (y: number, sign: number): void => {
+    for (let x = 0, i = y * width; x < width; x++, i++) sums[x] += sign * source[i];
+  };
+  let count = Math.min(height, radius + 1);
+  for (let y = 0; y < count; y++) add(y, 1);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0, i = y * width; x < width; x++, i++) target[i] = sums[x] / count;
+    if (y + radius + 1 < height) {
+      add(y + radius + 1, 1);
+      count++;
+    }
+    if (y - radius >= 0) {
+      add(y - radius, -1);
       count--;
     }
   }

@@ -9,60 +9,88 @@ export interface NearestFeature {
 
 /**
  * For every pixel the nearest set pixel of a mask and its Euclidean distance, by two raster passes that hand
- * nearest-pixel vectors on (Danielsson 1980, eight neighbours). Exact but for rare errors well under a pixel.
+ * nearest pixels on (Danielsson 1980, eight neighbours). Exact but for rare errors well under a pixel. At most 32767 pixels each way.
  */
 export function nearestFeature(mask: Mask): NearestFeature {
   const { width, height, data } = mask;
-  const index = new Int32Array(width * height).fill(-1);
-  const squared = new Float32Array(width * height).fill(Infinity);
-  for (let i = 0; i < data.length; i++) {
-    if (data[i]) {
-      index[i] = i;
-      squared[i] = 0;
-    }
-  }
+  const features = new Features(mask);
   for (let y = 0; y < height; y++) {
     const row = y * width;
     for (let x = 0; x < width; x++) {
       const i = row + x;
-      if (squared[i] === 0) continue;
+      if (data[i]) continue;
       if (y > 0) {
-        take(index, squared, width, x, y, i, i - width);
-        if (x > 0) take(index, squared, width, x, y, i, i - width - 1);
-        if (x < width - 1) take(index, squared, width, x, y, i, i - width + 1);
+        features.take(x, y, i, i - width);
+        if (x > 0) features.take(x, y, i, i - width - 1);
+        if (x < width - 1) features.take(x, y, i, i - width + 1);
       }
-      if (x > 0) take(index, squared, width, x, y, i, i - 1);
+      if (x > 0) features.take(x, y, i, i - 1);
     }
-    for (let x = width - 2; x >= 0; x--) take(index, squared, width, x, y, row + x, row + x + 1);
+    for (let x = width - 2; x >= 0; x--) if (!data[row + x]) features.take(x, y, row + x, row + x + 1);
   }
   for (let y = height - 1; y >= 0; y--) {
     const row = y * width;
     for (let x = width - 1; x >= 0; x--) {
       const i = row + x;
-      if (squared[i] === 0) continue;
+      if (data[i]) continue;
       if (y < height - 1) {
-        take(index, squared, width, x, y, i, i + width);
-        if (x > 0) take(index, squared, width, x, y, i, i + width - 1);
-        if (x < width - 1) take(index, squared, width, x, y, i, i + width + 1);
+        features.take(x, y, i, i + width);
+        if (x > 0) features.take(x, y, i, i + width - 1);
+        if (x < width - 1) features.take(x, y, i, i + width + 1);
       }
-      if (x < width - 1) take(index, squared, width, x, y, i, i + 1);
+      if (x < width - 1) features.take(x, y, i, i + 1);
     }
-    for (let x = 1; x < width; x++) take(index, squared, width, x, y, row + x, row + x - 1);
+    for (let x = 1; x < width; x++) if (!data[row + x]) features.take(x, y, row + x, row + x - 1);
   }
-  for (let i = 0; i < squared.length; i++) squared[i] = Math.sqrt(squared[i]);
-  return { distance: squared, index };
+  return features.found();
 }
 
-/** Takes over the feature of pixel `from` for pixel `i` at x, y if it is nearer than the one known. */
-function take(index: Int32Array, squared: Float32Array, width: number, x: number, y: number, i: number, from: number): void {
-  const feature = index[from];
-  if (feature < 0) return;
-  const featureY = (feature / width) | 0;
-  const dx = x - (feature - featureY * width);
-  const dy = y - featureY;
-  const d = dx * dx + dy * dy;
-  if (d < squared[i]) {
+/** The nearest feature known so far for every pixel, by its coordinates: no divisions in the passes. */
+class Features {
+  private readonly xs: Int16Array;
+  private readonly ys: Int16Array;
+  private readonly squared: Float32Array;
+
+  constructor(private readonly mask: Mask) {
+    const { width, data } = mask;
+    this.xs = new Int16Array(data.length).fill(-1);
+    this.ys = new Int16Array(data.length);
+    this.squared = new Float32Array(data.length).fill(Infinity);
+    for (let i = 0, x = 0, y = 0; i < data.length; i++) {
+      if (data[i]) {
+        this.xs[i] = x;
+        this.ys[i] = y;
+        this.squared[i] = 0;
+      }
+      if (++x === width) {
+        x = 0;
+        y++;
+      }
+    }
+  }
+
+  /** Takes over the feature of pixel `from` for pixel `i` at x, y if it is nearer than the one known. */
+  take(x: number, y: number, i: number, from: number): void {
+    const { xs, ys, squared } = this;
+    const fx = xs[from];
+    if (fx < 0) return;
+    const dx = x - fx;
+    const dy = y - ys[from];
+    const d = dx * dx + dy * dy;
+    if (d >= squared[i]) return;
     squared[i] = d;
-    index[i] = feature;
+    xs[i] = fx;
+    ys[i] = ys[from];
+  }
+
+  found(): NearestFeature {
+    const { xs, ys, squared } = this;
+    const { width } = this.mask;
+    const index = new Int32Array(xs.length);
+    for (let i = 0; i < index.length; i++) {
+      index[i] = xs[i] < 0 ? -1 : ys[i] * width + xs[i];
+      squared[i] = Math.sqrt(squared[i]);
+    }
+    return { distance: squared, index };
   }
 }

@@ -10,21 +10,36 @@ export function growMask(mask: Mask, radius: number): Mask {
   if (reach === 0) return { width, height, data: data.slice() };
   const target = radius > 0 ? 1 : 0;
   const rows = new Uint8Array(data.length);
-  const out = new Uint8Array(data.length);
-  for (let y = 0; y < height; y++) growLine(data, rows, y * width, 1, width, reach, target);
-  for (let x = 0; x < width; x++) growLine(rows, out, x, width, height, reach, target);
-  return { width, height, data: out };
+  for (let y = 0; y < height; y++) growRow(data, rows, y * width, width, reach, target);
+  return { width, height, data: growColumns(rows, width, height, reach, target) };
 }
 
 /** Writes `target` wherever the window of 2·reach+1 values holds it, the other value elsewhere. */
-function growLine(source: Uint8Array, out: Uint8Array, start: number, stride: number, length: number, reach: number, target: number): void {
-  let held = 0;
-  for (let i = 0; i < Math.min(length, reach); i++) if (source[start + i * stride] === target) held++;
-  for (let i = 0; i < length; i++) {
-    const enter = i + reach;
-    const leave = i - reach - 1;
-    if (enter < length && source[start + enter * stride] === target) held++;
-    if (leave >= 0 && source[start + leave * stride] === target) held--;
-    out[start + i * stride] = held > 0 ? target : 1 - target;
+function growRow(source: Uint8Array, out: Uint8Array, start: number, length: number, reach: number, target: number): void {
+  const end = start + length;
+  // First what lies behind, then what lies ahead.
+  for (let i = start, last = -Infinity; i < end; i++) {
+    if (source[i] === target) last = i;
+    out[i] = i - last <= reach ? target : 1 - target;
   }
+  for (let i = end - 1, next = Infinity; i >= start; i--) {
+    if (source[i] === target) next = i;
+    if (next - i <= reach) out[i] = target;
+  }
+}
+
+/** The same along columns, row by row: memory is read in order. */
+function growColumns(source: Uint8Array, width: number, height: number, reach: number, target: number): Uint8Array {
+  const out = new Uint8Array(source.length);
+  const held = new Int32Array(width);
+  const count = (y: number, step: number): void => {
+    for (let x = 0, i = y * width; x < width; x++, i++) if (source[i] === target) held[x] += step;
+  };
+  for (let y = 0; y < Math.min(height, reach); y++) count(y, 1);
+  for (let y = 0; y < height; y++) {
+    if (y + reach < height) count(y + reach, 1);
+    if (y - reach - 1 >= 0) count(y - reach - 1, -1);
+    for (let x = 0, i = y * width; x < width; x++, i++) out[i] = held[x] > 0 ? target : 1 - target;
+  }
+  return out;
 }

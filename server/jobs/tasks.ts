@@ -6,6 +6,7 @@ import { decodePicture, PictureError } from '../pictures/decode.ts';
 import { decodeCutout } from '../pictures/views.ts';
 import { encodePicture, extensions, toSixteen, type PictureFormat } from '../pictures/encode.ts';
 import { Store } from '../store/store.ts';
+import '../kernels.ts';
 
 /** What a worker thread can be asked, and what it answers. Expected failures are answers, not exceptions. */
 export interface CutTask {

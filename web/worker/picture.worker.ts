@@ -1,6 +1,8 @@
 import { expose, transfer } from 'comlink';
 import { analyseFrame, finishCut, judgeQuality, noScreen, solveMatte, type Analysis, type Guidance, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
+import { installKernels, type RowKernel } from '../../core/kernels/kernels.ts';
+import kernelsAddress from '../../dist/kernels.wasm?url';
 import { compositeOnBackground, compositeOnTone, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
@@ -19,10 +21,17 @@ let cutout: EncodedRaster | undefined;
 let background: EncodedRaster | undefined;
 let cached: Cached = {};
 
+/** Without the compiled kernels, as in a browser that lacks what they need, all is computed in plain code. */
+const kernelsReady = WebAssembly.instantiateStreaming(fetch(kernelsAddress)).then(
+  ({ instance }) => installKernels(instance.exports as unknown as RowKernel),
+  () => undefined,
+);
+
 const worker = {
   /** The frame to preview, as a decoded working copy. */
   async loadFrame(address: string): Promise<{ width: number; height: number }> {
     frame = await fetchPicture(address);
+    await kernelsReady;
     cached = {};
     return { width: frame.width, height: frame.height };
   },
