@@ -20,9 +20,10 @@ export function boxBlur(plane: Plane, radius: number): Plane {
 function blurRow(source: Float32Array, target: Float32Array, start: number, length: number, radius: number): void {
   let sum = 0;
   let count = Math.min(length, radius + 1);
+  let share = 1 / count;
   for (let i = 0; i < count; i++) sum += source[start + i];
   for (let i = 0; i < length; i++) {
-    target[start + i] = sum / count;
+    target[start + i] = sum * share;
     const enter = i + radius + 1;
     const leave = i - radius;
     if (enter < length) {
@@ -33,27 +34,25 @@ function blurRow(source: Float32Array, target: Float32Array, start: number, leng
       sum -= source[start + leave];
       count--;
     }
+    if (enter >= length || leave < 0) share = 1 / count;
   }
 }
 
 /** The same along columns, row by row: memory is read in order. */
 function blurColumns(source: Float32Array, target: Float32Array, width: number, height: number, radius: number): void {
   const sums = new Float64Array(width);
-  const add = (y: number, sign: number): void => {
-    for (let x = 0, i = y * width; x < width; x++, i++) sums[x] += sign * source[i];
-  };
   let count = Math.min(height, radius + 1);
-  for (let y = 0; y < count; y++) add(y, 1);
+  for (let i = 0, x = 0; i < count * width; i++, x = x + 1 === width ? 0 : x + 1) sums[x] += source[i];
   for (let y = 0; y < height; y++) {
-    for (let x = 0, i = y * width; x < width; x++, i++) target[i] = sums[x] / count;
-    if (y + radius + 1 < height) {
-      add(y + radius + 1, 1);
-      count++;
+    const share = 1 / count;
+    const enter = y + radius + 1 < height ? (y + radius + 1) * width : -1;
+    const leave = y - radius >= 0 ? (y - radius) * width : -1;
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      const sum = sums[x];
+      target[i] = sum * share;
+      sums[x] = sum + (enter < 0 ? 0 : source[enter + x]) - (leave < 0 ? 0 : source[leave + x]);
     }
-    if (y - radius >= 0) {
-      add(y - radius, -1);
-      count--;
-    }
+    count += (enter < 0 ? 0 : 1) - (leave < 0 ? 0 : 1);
   }
 }
 

@@ -186,11 +186,13 @@ function measureChromaNoise(frame: LinearRaster, base: LinearRaster, clear: Mask
 /** base × (what clear pixels show relative to base, carried into the gaps). */
 function carryResidue(frame: LinearRaster, base: LinearRaster, sure: Mask): LinearRaster {
   const ratio = createLinear(frame.width, frame.height);
-  for (let i = 0; i < ratio.data.length; i++) ratio.data[i] = Math.log(Math.max(1e-4, frame.data[i]) / base.data[i]);
+  for (let p = 0, i = 0; p < sure.data.length; p++, i += 3) {
+    if (!sure.data[p]) continue;
+    for (let c = 0; c < 3; c++) ratio.data[i + c] = Math.max(1e-4, frame.data[i + c]) / base.data[i + c];
+  }
   const filled = fillUnknown(ratio, sure);
-  const out = createLinear(frame.width, frame.height);
-  for (let i = 0; i < out.data.length; i++) out.data[i] = base.data[i] * Math.exp(filled.data[i]);
-  return out;
+  for (let i = 0; i < filled.data.length; i++) filled.data[i] *= base.data[i];
+  return filled;
 }
 
 function unit(position: number, size: number): number {
