@@ -138,7 +138,7 @@ class Finisher {
         F[2] = I2[k];
         unmix(F, B, raw / 65535, near, cell * 3);
       }
-      if (!kept[cell]) removeSpill(F, B, channel, recipe, solid || !beside?.[cell] ? 0 : keyOf(near, cell * 3, channel));
+      if (!kept[cell] && leads(F, channel, recipe.spillMethod)) removeSpill(F, B, channel, recipe, solid || !beside?.[cell] ? 0 : keyOf(near, cell * 3, channel));
       out[o] = encode(F[0]);
       out[o + 1] = encode(F[1]);
       out[o + 2] = encode(F[2]);

@@ -86,7 +86,7 @@ export function layout(w: i32, h: i32, channelCount: i32, sixteen: bool, pairAcr
   errorAt = place(plane);
   apartAt = place(plane);
   pairRowAt = place(PAIR_RING * pairsAcross * 4);
-  pairsAt = place(PAIR_RING * pairsAcross * 12);
+  pairsAt = place(PAIR_RING * pairsAcross * 16);
   slopeRowAt = place(PAIR_RING * pairsAcross * 4);
   slopesAt = place(PAIR_RING * pairsAcross * 8);
   scratchAt = place((candidates + 1) * 32);
@@ -194,10 +194,10 @@ function repair(r: f32, g: f32, b: f32, x: i32, y: i32, to: i32): void {
   const py = (y - down) >> 1;
   const slope = slopesAt + (slopeOf(px, py) << 3);
   const luma = <f32>0.299 * r + <f32>0.587 * g + <f32>0.114 * b;
-  const beside = (x - across) & 1 ? 12 : -12;
-  const own = pairsAt + ((py & (PAIR_RING - 1)) * pairsAcross + px) * 12;
+  const beside = (x - across) & 1 ? 16 : -16;
+  const own = pairsAt + (((py & (PAIR_RING - 1)) * pairsAcross + px) << 4);
   const next = (y - down) & 1 ? py + 1 : py - 1;
-  const other = pairsAt + ((next & (PAIR_RING - 1)) * pairsAcross + px) * 12;
+  const other = pairsAt + (((next & (PAIR_RING - 1)) * pairsAcross + px) << 4);
   const blurred = (<f32>9 * load<f32>(own) + <f32>3 * load<f32>(own + beside) + <f32>3 * load<f32>(other) + load<f32>(other + beside)) * <f32>0.0625;
   const off = luma - blurred;
   const blue = b - luma + load<f32>(slope) * off;
@@ -212,36 +212,26 @@ function slopeOf(px: i32, py: i32): i32 {
   const at = (py & (PAIR_RING - 1)) * pairsAcross + px;
   if (load<i32>(slopeRowAt + (at << 2)) === py) return at;
   store<i32>(slopeRowAt + (at << 2), py);
-  let y: f32 = 0;
-  let b: f32 = 0;
-  let r: f32 = 0;
-  let yy: f32 = 0;
-  let yb: f32 = 0;
-  let yr: f32 = 0;
-  // Around the middle pair's luma, or squares of small differences would drown in rounding.
-  const from = load<f32>(pairsAt + pairAt(px, py) * 12);
+  // Lanes: luma, blue, red. Around the middle pair's luma, or squares of small differences would drown in rounding.
+  const from = f32x4.replace_lane(f32x4.splat(0), 0, load<f32>(pairsAt + (pairAt(px, py) << 4)));
+  let sums = f32x4.splat(0);
+  let products = f32x4.splat(0);
   for (let j = -1; j <= 1; j++) {
     for (let i = -1; i <= 1; i++) {
-      const pair = pairsAt + pairAt(px + i, py + j) * 12;
-      const luma = load<f32>(pair) - from;
-      const blue = load<f32>(pair + 4);
-      const red = load<f32>(pair + 8);
-      y += luma;
-      b += blue;
-      r += red;
-      yy += luma * luma;
-      yb += luma * blue;
-      yr += luma * red;
+      const pair = f32x4.sub(v128.load(pairsAt + (pairAt(px + i, py + j) << 4)), from);
+      sums = f32x4.add(sums, pair);
+      products = f32x4.add(products, f32x4.mul(f32x4.splat(f32x4.extract_lane(pair, 0)), pair));
     }
   }
-  const mean = y / <f32>9;
-  const scale = <f32>1 / (max<f32>(0, yy - y * mean) + least);
-  store<f32>(slopesAt + (at << 3), (yb - b * mean) * scale);
-  store<f32>(slopesAt + (at << 3) + 4, (yr - r * mean) * scale);
+  const mean = f32x4.extract_lane(sums, 0) / <f32>9;
+  const spread = f32x4.sub(products, f32x4.mul(sums, f32x4.splat(mean)));
+  const scale = <f32>1 / (max<f32>(0, f32x4.extract_lane(spread, 0)) + least);
+  store<f32>(slopesAt + (at << 3), f32x4.extract_lane(spread, 1) * scale);
+  store<f32>(slopesAt + (at << 3) + 4, f32x4.extract_lane(spread, 2) * scale);
   return at;
 }
 
-/** A pair's luma, blue less luma and red less luma, as the encoder stored them. */
+/** A pair's luma, blue less luma and red less luma, as the encoder stored them, and an unused lane. */
 function pairAt(px: i32, py: i32): i32 {
   const at = (py & (PAIR_RING - 1)) * pairsAcross + px;
   if (load<i32>(pairRowAt + (at << 2)) === py) return at;
@@ -254,7 +244,7 @@ function pairAt(px: i32, py: i32): i32 {
   const green = <f32>(byteAt(upper, p + 1) + byteAt(upper, p + channels + 1) + byteAt(lower, p + 1) + byteAt(lower, p + channels + 1));
   const blue = <f32>(byteAt(upper, p + 2) + byteAt(upper, p + channels + 2) + byteAt(lower, p + 2) + byteAt(lower, p + channels + 2));
   const luma = (<f32>0.299 * red + <f32>0.587 * green + <f32>0.114 * blue) * <f32>0.25;
-  const to = pairsAt + at * 12;
+  const to = pairsAt + (at << 4);
   store<f32>(to, luma);
   store<f32>(to + 4, blue * <f32>0.25 - luma);
   store<f32>(to + 8, red * <f32>0.25 - luma);
