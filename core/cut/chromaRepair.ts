@@ -8,7 +8,7 @@ export interface ChromaHalving {
 }
 
 /** Rows or columns looked at, and steps of colour (of 255) that tell something. */
-const LINES = 160;
+const LINES = 64;
 const LEAST_STEP = 6;
 const LEAST_STEPS = 60;
 /** Share of the steps' size up to which the relation of interpolated pairs may fail. */

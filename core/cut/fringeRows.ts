@@ -1,6 +1,6 @@
 import { linearTable } from '../colour/transfer.ts';
 import { whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
-import { installedKernels, type RowKernel } from '../kernels/kernels.ts';
+import { installedKernels, makeRoom, type RowKernel } from '../kernels/kernels.ts';
 import { leastLumaVariance, type ChromaHalving } from './chromaRepair.ts';
 import { PlainRows } from './plainRows.ts';
 import { solverNumbers } from './solver.ts';
@@ -36,11 +36,10 @@ export interface RowsNeed {
 
 /** By the compiled kernel where one is installed, otherwise in plain code; the results are the same. */
 export function fringeRows(frame: EncodedRaster, { halving, screen, factor }: RowsNeed, candidates: LinearRaster[] = [], sigma = 1): FringeRows {
-  const kernel = installedKernels();
+  const kernel = installedKernels()?.rows;
   return kernel ? new CompiledRows(kernel, frame, { halving, screen, factor }, candidates, sigma) : new PlainRows(frame, halving, screen, factor, candidates, sigma);
 }
 
-const PAGE = 65536;
 /** Rows that the kernel holds, and how far below the one asked for it looks. */
 const RING = 8;
 const AHEAD = 3;
@@ -66,9 +65,7 @@ class CompiledRows implements FringeRows {
   ) {
     const { width, height, channels, data } = frame;
     const sixteen = data instanceof Uint16Array;
-    const bytes = kernel.layout(width, height, channels, sixteen, halving.across, halving.down, factor, screen.width, screen.height, candidates.length);
-    const missing = bytes - kernel.memory.buffer.byteLength;
-    if (missing > 0) kernel.memory.grow(Math.ceil(missing / PAGE));
+    makeRoom(kernel, kernel.layout(width, height, channels, sixteen, halving.across, halving.down, factor, screen.width, screen.height, candidates.length));
     const { buffer } = kernel.memory;
     const floats = (at: number, length: number): Float32Array => new Float32Array(buffer, at, length);
     const planes = (at: number): Float32Array[] => [0, 1, 2].map((c) => floats(at + c * (width + 4) * 4, width));

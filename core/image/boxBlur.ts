@@ -1,3 +1,4 @@
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import type { Plane } from './raster.ts';
 
 /**
@@ -6,6 +7,8 @@ import type { Plane } from './raster.ts';
  */
 export function boxBlur(plane: Plane, radius: number): Plane {
   const { width, height } = plane;
+  const kernel = installedKernels()?.planes;
+  if (kernel && radius >= 1) return blurCompiled(kernel, plane, radius);
   const rows = new Float32Array(width * height);
   const out = new Float32Array(width * height);
   if (radius < 1) {
@@ -15,6 +18,14 @@ export function boxBlur(plane: Plane, radius: number): Plane {
   for (let y = 0; y < height; y++) blurRow(plane.data, rows, y * width, width, radius);
   blurColumns(rows, out, width, height, radius);
   return { width, height, data: out };
+}
+
+function blurCompiled(kernel: PlaneKernel, { width, height, data }: Plane, radius: number): Plane {
+  const bytes = data.length * 4;
+  const [source, rows, sums, out] = placesIn(kernel, bytes, bytes, width * 8, bytes);
+  new Float32Array(kernel.memory.buffer, source, data.length).set(data);
+  kernel.blur(source, rows, sums, out, width, height, radius);
+  return { width, height, data: new Float32Array(kernel.memory.buffer, out, data.length).slice() };
 }
 
 function blurRow(source: Float32Array, target: Float32Array, start: number, length: number, radius: number): void {

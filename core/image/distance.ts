@@ -1,3 +1,4 @@
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import type { Mask } from './raster.ts';
 
 export interface NearestFeature {
@@ -13,6 +14,8 @@ export interface NearestFeature {
  */
 export function nearestFeature(mask: Mask): NearestFeature {
   const { width, height, data } = mask;
+  const kernel = installedKernels()?.planes;
+  if (kernel) return nearestCompiled(kernel, mask);
   const features = new Features(mask);
   for (let y = 0; y < height; y++) {
     const row = y * width;
@@ -43,6 +46,14 @@ export function nearestFeature(mask: Mask): NearestFeature {
     for (let x = 1; x < width; x++) if (!data[row + x]) features.take(x, y, row + x, row + x - 1);
   }
   return features.found();
+}
+
+function nearestCompiled(kernel: PlaneKernel, { width, height, data }: Mask): NearestFeature {
+  const { length } = data;
+  const [mask, xs, ys, squared, index] = placesIn(kernel, length, length * 2, length * 2, length * 4, length * 4);
+  new Uint8Array(kernel.memory.buffer).set(data, mask);
+  kernel.nearest(mask, xs, ys, squared, index, width, height);
+  return { distance: new Float32Array(kernel.memory.buffer, squared, length).slice(), index: new Int32Array(kernel.memory.buffer, index, length).slice() };
 }
 
 /** The nearest feature known so far for every pixel, by its coordinates: no divisions in the passes. */

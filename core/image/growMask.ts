@@ -1,3 +1,4 @@
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import type { Mask } from './raster.ts';
 
 /**
@@ -9,9 +10,22 @@ export function growMask(mask: Mask, radius: number): Mask {
   const reach = Math.abs(Math.round(radius));
   if (reach === 0) return { width, height, data: data.slice() };
   const target = radius > 0 ? 1 : 0;
+  const kernel = installedKernels()?.planes;
+  if (kernel && reach <= MOST_REACH) return growCompiled(kernel, mask, reach, target);
   const rows = new Uint8Array(data.length);
   for (let y = 0; y < height; y++) growRow(data, rows, y * width, width, reach, target);
   return { width, height, data: growColumns(rows, width, height, reach, target) };
+}
+
+/** The kernel counts steps in bytes. */
+const MOST_REACH = 250;
+
+function growCompiled(kernel: PlaneKernel, { width, height, data }: Mask, reach: number, target: number): Mask {
+  const [source, rows, since, out] = placesIn(kernel, data.length, data.length, width + 16, data.length);
+  const bytes = new Uint8Array(kernel.memory.buffer);
+  bytes.set(data, source);
+  kernel.grow(source, rows, since, out, width, height, reach, target);
+  return { width, height, data: bytes.slice(out, out + data.length) };
 }
 
 /** Writes `target` wherever the window of 2·reach+1 values holds it, the other value elsewhere. */

@@ -1,9 +1,22 @@
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import type { Plane } from './raster.ts';
 
 /** Greatest value in a (2·radius+1)² square, along rows and then columns (van Herk 1992); the outside of the picture counts for nothing. */
 export function maxFilter({ width, height, data }: Plane, radius: number): Plane {
+  const kernel = installedKernels()?.planes;
+  if (kernel) return maxCompiled(kernel, { width, height, data }, radius);
   const across = transposed(maxRows(data, width, height, radius), width, height);
   return { width, height, data: transposed(maxRows(across, height, width, radius), height, width) };
+}
+
+function maxCompiled(kernel: PlaneKernel, { width, height, data }: Plane, radius: number): Plane {
+  const stride = width + 2 * radius + 4;
+  const length = stride * (height + 2 * radius);
+  const [padded, out] = placesIn(kernel, length * 4, data.length * 4);
+  const floats = new Float32Array(kernel.memory.buffer, padded, length).fill(-Infinity);
+  for (let y = 0; y < height; y++) floats.set(data.subarray(y * width, (y + 1) * width), (y + radius) * stride + radius);
+  kernel.greatest(padded, out, width, height, radius);
+  return { width, height, data: new Float32Array(kernel.memory.buffer, out, data.length).slice() };
 }
 
 /** Running maxima of blocks from both sides: each window is the end of one block and the beginning of the next. */

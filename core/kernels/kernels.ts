@@ -1,6 +1,9 @@
-/** What compiled code gives; see assembly/rows.ts for what each function does. */
-export interface RowKernel {
+interface KernelMemory {
   memory: { readonly buffer: ArrayBuffer; grow(pages: number): number };
+}
+
+/** Reading and solving of fringe pixels; see assembly/rows.ts for what each function does. */
+export interface RowKernel extends KernelMemory {
   layout(width: number, height: number, channels: number, sixteen: boolean, across: number, down: number, factor: number, cellsAcross: number, cellsDown: number, candidates: number): number;
   prepare(white: number, leastVariance: number, inverseVariance: number, kappa: number, kappaNeutral: number, neutralCost: number, provenSlack: number): void;
   read(count: number, y: number, share: number): void;
@@ -19,13 +22,48 @@ export interface RowKernel {
   apartPointer(): number;
 }
 
-let installed: RowKernel | undefined;
-
-/** Gives the core its compiled kernels; without them it computes the same in plain code, more slowly. One set for a thread. */
-export function installKernels(kernel: RowKernel | undefined): void {
-  installed = kernel;
+/** Steps over whole planes; see assembly/planes.ts. */
+export interface PlaneKernel extends KernelMemory {
+  firstPlace(): number;
+  grow(source: number, rows: number, since: number, out: number, width: number, height: number, reach: number, target: number): void;
+  blur(source: number, rows: number, sums: number, out: number, width: number, height: number, radius: number): void;
+  greatest(padded: number, out: number, width: number, height: number, radius: number): void;
+  nearest(mask: number, xs: number, ys: number, squared: number, index: number, width: number, height: number): void;
 }
 
-export function installedKernels(): RowKernel | undefined {
+/** Two instances of the compiled module, since each has its memory to itself. */
+export interface Kernels {
+  rows: RowKernel;
+  planes: PlaneKernel;
+}
+
+let installed: Kernels | undefined;
+
+/** Gives the core its compiled kernels; without them it computes the same in plain code, more slowly. One set for a thread. */
+export function installKernels(kernels: Kernels | undefined): void {
+  installed = kernels;
+}
+
+export function installedKernels(): Kernels | undefined {
   return installed;
+}
+
+const PAGE = 65536;
+
+/** Sees to it that a kernel's memory has so many bytes. */
+export function makeRoom({ memory }: KernelMemory, bytes: number): void {
+  const missing = bytes - memory.buffer.byteLength;
+  if (missing > 0) memory.grow(Math.ceil(missing / PAGE));
+}
+
+/** Places of so many bytes each in a kernel's memory, which is grown if need be; what stood there is lost. */
+export function placesIn(kernel: PlaneKernel, ...sizes: number[]): number[] {
+  let end = kernel.firstPlace();
+  const places = sizes.map((bytes) => {
+    const at = end;
+    end += (bytes + 31) & ~15;
+    return at;
+  });
+  makeRoom(kernel, end);
+  return places;
 }

@@ -1,7 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { analyseFrame, finishCut, judgeQuality, noScreen, solveMatte, type Analysis, type Guidance, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
-import { installKernels, type RowKernel } from '../../core/kernels/kernels.ts';
+import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
 import kernelsAddress from '../../dist/kernels.wasm?url';
 import { compositeOnBackground, compositeOnTone, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
 
@@ -22,10 +22,12 @@ let background: EncodedRaster | undefined;
 let cached: Cached = {};
 
 /** Without the compiled kernels, as in a browser that lacks what they need, all is computed in plain code. */
-const kernelsReady = WebAssembly.instantiateStreaming(fetch(kernelsAddress)).then(
-  ({ instance }) => installKernels(instance.exports as unknown as RowKernel),
-  () => undefined,
-);
+const kernelsReady = WebAssembly.compileStreaming(fetch(kernelsAddress))
+  .then(async (module) => {
+    const [rows, planes] = await Promise.all([WebAssembly.instantiate(module), WebAssembly.instantiate(module)]);
+    installKernels({ rows: rows.exports as unknown as RowKernel, planes: planes.exports as unknown as PlaneKernel });
+  })
+  .catch(() => undefined);
 
 const worker = {
   /** The frame to preview, as a decoded working copy. */

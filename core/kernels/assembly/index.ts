@@ -1,1 +1,2 @@
+export * from './planes';
 export * from './rows';
