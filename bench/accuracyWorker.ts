@@ -25,7 +25,7 @@ export default async function measureCase(index: number): Promise<CaseResult> {
   const figures = Object.fromEntries(
     ways.map((way) => {
       const recipe = { ...defaultRecipe, method: way === 'plate' ? defaultRecipe.method : way };
-      const result = cutFrame(truth.frame, recipe, undefined, way === 'plate' ? truth.plate : undefined);
+      const result = cutFrame(truth.frame, recipe, undefined, way === 'plate' ? { plate: truth.plate } : {});
       if (!result.ok) throw new Error(`${bench.name}: ${result.reason}`);
       if (way === 'unmixing') minutes = result.quality.minutes;
       return [way, measure(result.cutout, truth)];

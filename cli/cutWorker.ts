@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
 import { cutFrame, type Guidance, type Quality, type Recipe } from '../core/cut/index.ts';
-import { compositeOnBackground, defaultPlacement } from '../core/place/index.ts';
+import { compositeOnBackground, defaultPlacement, surroundingsOf } from '../core/place/index.ts';
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
 import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
@@ -31,14 +31,14 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
     if (plate && (plate.width !== frame.width || plate.height !== frame.height)) {
       return { ok: false, file, reason: `the plate is ${plate.width} × ${plate.height} pixels, the frame ${frame.width} × ${frame.height}`, remedy: 'Give a plate of the same size, or none.' };
     }
+    const background = order.background ? await decodePicture(order.background, 'background') : undefined;
     const decoded = performance.now();
-    const result = cutFrame(frame, order.recipe, order.guidance, plate);
+    const result = cutFrame(frame, order.recipe, order.guidance, { plate, surroundings: background && surroundingsOf(background, frame, defaultPlacement) });
     if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };
     const cut = performance.now();
     await writeWhole(order.target, await encodePicture(result.cutout, order.format));
     const encoded = performance.now();
-    if (order.background) {
-      const background = await decodePicture(order.background, 'background');
+    if (background) {
       const finished = compositeOnBackground(result.cutout, background, defaultPlacement);
       await writeWhole(order.target.replace(/\.[^.]*$/, '.finished.jpg'), await encodePicture(finished, 'jpeg'));
     }

@@ -1,6 +1,7 @@
 import { checkCommand, checkUsage } from './check.ts';
 import { cutCommand, cutUsage } from './cut.ts';
 import { planCommand, planUsage } from './plan.ts';
+import { plateCommand, plateUsage } from './plate.ts';
 import { shootCommand, shootUsage } from './shoot.ts';
 
 /** Wrong use of the command line; the message says what was expected. */
@@ -9,11 +10,14 @@ export class UsageError extends Error {
 }
 
 const usage = `silent-lawn cut      cut people out of green or blue screen photographs
+silent-lawn plate    put the empty screen together from frames of one setup
 silent-lawn check    read a test frame: ready or not, and what to change first
 silent-lawn plan     compute what a planned set will give and cost
 silent-lawn shoot    take frames of a planned set with the stand-in camera
 
 ${cutUsage}
+
+${plateUsage}
 
 ${checkUsage}
 
@@ -28,6 +32,8 @@ export async function main(args: string[]): Promise<number> {
     switch (command) {
       case 'cut':
         return await cutCommand(rest);
+      case 'plate':
+        return await plateCommand(rest);
       case 'check':
         return await checkCommand(rest);
       case 'plan':

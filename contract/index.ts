@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { noGuidance, type Guidance } from '../core/cut/guidance.ts';
 import { doubtFacts, type DoubtKind } from '../core/cut/quality.ts';
+import { maskEffects } from '../core/cut/guidance.ts';
 import { defaultRecipe, recipeChoices, recipeSettings, settingNames, type Method, type Recipe, type SettingName, type SpillMethod } from '../core/cut/recipe.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
 import { checkSchema } from './check.ts';
@@ -36,7 +37,7 @@ export const recipeFileSchema = z
 const share = z.number().min(0).max(1);
 const pointSchema = z.object({ x: share, y: share }).strict();
 /** Polygons by hand, in shares of the frame. */
-export const handMaskSchema = z.object({ effect: z.enum(['clear', 'solid', 'crop']), polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200), wholeSubject: z.boolean().optional() }).strict();
+export const handMaskSchema = z.object({ effect: z.enum(maskEffects), polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200), wholeSubject: z.boolean().optional() }).strict();
 export const masksSchema = z.array(handMaskSchema).max(40);
 export const handVerdictSchema = z.object({ x: share, y: share, chroma: z.tuple([share, share]), share: z.number().positive().max(1), keep: z.boolean() }).strict();
 export const guidanceSchema = z.object({ masks: masksSchema, verdicts: z.array(handVerdictSchema).max(60) }).strict();
@@ -139,6 +140,8 @@ export const frameSchema = z.object({
   placement: placementSchema.nullable(),
 });
 export type Frame = z.infer<typeof frameSchema>;
+/** A plate put together from the setup's frames; how much of the screen one of them shows, 0–1. */
+export const gatheredSchema = z.object({ setup: setupSchema, frame: frameSchema, seen: z.number() });
 
 export const batchSchema = z.object({
   id,

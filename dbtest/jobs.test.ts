@@ -1,10 +1,10 @@
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeEach, describe, expect, test } from 'vitest';
 import { defaultRecipe, noGuidance, type Quality } from '../core/cut/index.ts';
-import { readBatches, readFrames } from '../server/database/queries.ts';
+import { readBatches, readFrames, type MadeWith } from '../server/database/queries.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { claimJob, releaseJob, renewLease, type ClaimedJob } from '../server/jobs/claim.ts';
-import { finishJob, type MadeWith } from '../server/jobs/finishJob.ts';
+import { finishJob } from '../server/jobs/finishJob.ts';
 import type { CutAnswer } from '../server/jobs/tasks.ts';
 import { fixture, seedBatch, type Fixture } from './fixture.ts';
 
@@ -17,7 +17,7 @@ afterAll(() => f.close());
 
 const quality: Quality = { screen: 'green', screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], minutes: 1.5 };
 
-const made: MadeWith = { recipe: defaultRecipe, guidance: noGuidance, plate: null, instructions: '' };
+const made: MadeWith = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null, instructions: '' };
 
 async function answer(content: string): Promise<CutAnswer> {
   return { ok: true, file: await f.store.put(Buffer.from(content)), depth: 8, quality, milliseconds: 1000 };

@@ -1,4 +1,4 @@
-import { checkRaster, type EncodedRaster } from '../image/raster.ts';
+import { checkRaster, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { analyseFrame } from './analysis.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
@@ -10,6 +10,14 @@ export type CutResult =
   | { ok: true; cutout: EncodedRaster & { channels: 4 }; quality: Quality }
   | { ok: false; reason: string; remedy: string };
 
+/** What else a cut may be made with. */
+export interface CutAlso {
+  /** The empty screen, as large as the frame. */
+  plate?: EncodedRaster;
+  /** Light of the new background around the person, stretched over the frame. */
+  surroundings?: LinearRaster;
+}
+
 export const noScreen = {
   reason: 'no green or blue screen was found in it',
   remedy: 'Use a frame in which the lit screen fills at least a twentieth of the picture.',
@@ -18,14 +26,13 @@ export const noScreen = {
 /**
  * From frame to cut. One path for batch, browser preview and command line; the same pixels and recipe always give
  * the same result.
- * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit. @param guidance what a hand said; it wins. @param plate the
- * empty screen, as large as the frame.
+ * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit. @param guidance what a hand said; it wins.
  */
-export function cutFrame(frame: EncodedRaster, recipe: Recipe, guidance: Guidance = noGuidance, plate?: EncodedRaster): CutResult {
+export function cutFrame(frame: EncodedRaster, recipe: Recipe, guidance: Guidance = noGuidance, { plate, surroundings }: CutAlso = {}): CutResult {
   checkRaster(frame);
   const analysis = analyseFrame(frame, recipe, guidance, plate);
   if (!analysis) return { ok: false, ...noScreen };
   const matte = solveMatte(frame, analysis, recipe);
-  const cutout = finishCut(frame, analysis, matte, recipe);
+  const cutout = finishCut(frame, analysis, matte, recipe, surroundings);
   return { ok: true, cutout, quality: judgeQuality(analysis, matte, cutout) };
 }

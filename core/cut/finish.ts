@@ -1,21 +1,24 @@
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { growMask } from '../image/growMask.ts';
-import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
+import { sameDepth, whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import type { Analysis } from './analysis.ts';
 import { fringeRows, type FringeRows } from './fringeRows.ts';
+import { spillAlong, spillMasks, type HandMask } from './guidance.ts';
 import type { Matte } from './matte.ts';
 import type { Recipe } from './recipe.ts';
-import { leads, removeSpill } from './spill.ts';
+import { sampleBilinear } from './sampleBilinear.ts';
+import { addLight, leads, removeSpill } from './spill.ts';
 
-type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>;
+type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'bounce' | 'method'>;
 
 /**
  * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
- * @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
+ * @param surroundings light of the new background, stretched over the frame: with `recipe.bounce` it takes the place of the
+ * screen's. @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
  */
-export function finishCut(frame: EncodedRaster, analysis: Analysis, matte: Matte, recipe: FinishRecipe): EncodedRaster & { channels: 4 } {
-  const finisher = new Finisher(frame, analysis, matte, recipe);
+export function finishCut(frame: EncodedRaster, analysis: Analysis, matte: Matte, recipe: FinishRecipe, surroundings?: LinearRaster): EncodedRaster & { channels: 4 } {
+  const finisher = new Finisher(frame, analysis, matte, recipe, surroundings);
   for (let y = 0; y < frame.height; y++) finisher.finishRow(y);
   return { width: frame.width, height: frame.height, channels: 4, data: finisher.out };
 }
@@ -30,14 +33,20 @@ class Finisher {
   private readonly kept: Uint8Array;
   private readonly beside: Uint8Array | undefined;
   private readonly near: Float32Array;
+  private readonly spillMasks: HandMask[];
+  /** How much spill goes along the row, and where all of it does, even from kept green. */
+  private readonly amount: Float32Array;
+  private readonly gone: Uint8Array;
   private readonly F = new Float32Array(3);
   private readonly B = new Float32Array(3);
+  private readonly light = new Float32Array(3);
 
   constructor(
     private readonly frame: EncodedRaster,
     private readonly analysis: Analysis,
     private readonly matte: Matte,
     private readonly recipe: FinishRecipe,
+    private readonly surroundings: LinearRaster | undefined,
   ) {
     const { kept, candidates } = analysis;
     this.out = sameDepth(frame.data, frame.width * frame.height * 4);
@@ -50,9 +59,13 @@ class Finisher {
     // Outlines of kept cloth may lean to green as it does; others may not.
     if (this.kept.includes(1)) this.beside = growMask(kept, BESIDE).data;
     this.near = candidates[Math.min(1, candidates.length - 1)].data;
+    this.spillMasks = spillMasks(analysis.masks);
+    this.amount = new Float32Array(frame.width).fill(recipe.spill);
+    this.gone = new Uint8Array(frame.width);
   }
 
   finishRow(y: number): void {
+    if (this.spillMasks.length) spillAlong(this.spillMasks, this.recipe.spill, y, this.frame.height, this.amount, this.gone);
     const count = this.writePlain(y);
     if (!count) return;
     this.rows.read(count, y, 0);
@@ -61,7 +74,7 @@ class Finisher {
 
   /** @returns how many pixels of the row are left to be computed, listed in `rows.xs` and `rows.cells`. */
   private writePlain(y: number): number {
-    const { out, final, kept } = this;
+    const { out, final, kept, gone } = this;
     const { width, channels, data } = this.frame;
     const { factor, outside } = this.analysis;
     const { xs, cells } = this.rows;
@@ -86,7 +99,7 @@ class Finisher {
         const g = data[i + green];
         const b = data[i + blue];
         out[o + 3] = alpha;
-        if (!stays && (raw < 65535 || (!keep && this.isTinted(r, g, b)))) {
+        if (!stays && (raw < 65535 || ((!keep || gone[x] === 1) && this.isTinted(r, g, b)))) {
           xs[count] = x;
           cells[count++] = cell;
           continue;
@@ -111,7 +124,8 @@ class Finisher {
   }
 
   private writeComputed(y: number, count: number): void {
-    const { out, table, kept, beside, near, F, B, encode, recipe } = this;
+    const { out, table, kept, beside, near, F, B, encode, recipe, amount, gone } = this;
+    const bounce = this.surroundings ? recipe.bounce : 0;
     const { width, channels, data } = this.frame;
     const { channel } = this.analysis.survey;
     const { xs, cells } = this.rows;
@@ -119,7 +133,8 @@ class Finisher {
     const [B0, B1, B2] = this.rows.back;
     const alphas = this.matte.alpha;
     for (let k = 0; k < count; k++) {
-      const p = y * width + xs[k];
+      const x = xs[k];
+      const p = y * width + x;
       const i = p * channels;
       const o = p * 4;
       const cell = cells[k];
@@ -138,11 +153,22 @@ class Finisher {
         F[2] = I2[k];
         unmix(F, B, raw / 65535, near, cell * 3);
       }
-      if (!kept[cell] && leads(F, channel, recipe.spillMethod)) removeSpill(F, B, channel, recipe, solid || !beside?.[cell] ? 0 : keyOf(near, cell * 3, channel));
+      const all = gone[x] === 1;
+      if ((!kept[cell] || all) && leads(F, channel, recipe.spillMethod)) {
+        const went = removeSpill(F, B, channel, recipe.spillMethod, amount[x], all || solid || !beside?.[cell] ? 0 : keyOf(near, cell * 3, channel));
+        if (bounce > 0 && went > 0) this.lightUp(x, y, bounce * went);
+      }
       out[o] = encode(F[0]);
       out[o + 1] = encode(F[1]);
       out[o + 2] = encode(F[2]);
     }
+  }
+
+  /** Light of the surroundings at x, y on the colour in F. */
+  private lightUp(x: number, y: number, share: number): void {
+    const { width, height, data } = this.surroundings as LinearRaster;
+    sampleBilinear(data, width, height, ((x + 0.5) / this.frame.width) * width - 0.5, ((y + 0.5) / this.frame.height) * height - 0.5, this.light);
+    addLight(this.F, this.light, share);
   }
 }
 

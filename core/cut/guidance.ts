@@ -8,9 +8,12 @@ export interface Guidance {
   verdicts: HandVerdict[];
 }
 
-/** A polygon: what lies in it is surely clear, surely solid, or all that is looked at. */
+/** What a mask does to what lies in it: surely clear, surely solid, all that is looked at; left with all of the screen's light, freed of all of it. */
+export const maskEffects = ['clear', 'solid', 'crop', 'spillLeft', 'spillGone'] as const;
+
+/** A polygon by hand. */
 export interface HandMask {
-  effect: 'clear' | 'solid' | 'crop';
+  effect: (typeof maskEffects)[number];
   /** Shares of the frame's width and height, at least three. */
   polygon: Point[];
   /** Given on a frame: holds for all frames of its subject. */
@@ -66,6 +69,7 @@ export function verdictOn({ centre, chroma, share }: Pick<GreenPatch, 'centre' |
  */
 export function applyMasks(masks: readonly HandMask[], alpha: Uint16Array, width: number, height: number): void {
   for (const { effect, polygon } of masks) {
+    if (isAboutSpill(effect)) continue;
     for (let y = 0; y < height; y++) {
       const inside = coverRow(polygon, y, width, height);
       if (!inside && effect !== 'crop') continue;
@@ -75,6 +79,33 @@ export function applyMasks(masks: readonly HandMask[], alpha: Uint16Array, width
         else if (effect === 'crop') alpha[p] = Math.round(alpha[p] * share);
         else alpha[p] = Math.round(alpha[p] + (65535 - alpha[p]) * share);
       }
+    }
+  }
+}
+
+function isAboutSpill(effect: HandMask['effect']): boolean {
+  return effect === 'spillLeft' || effect === 'spillGone';
+}
+
+/** The masks that say something about spill. */
+export function spillMasks(masks: readonly HandMask[]): HandMask[] {
+  return masks.filter(({ effect }) => isAboutSpill(effect));
+}
+
+/**
+ * How much spill goes along row y: `usual` but where masks say otherwise. Fills `amount`, 0–1 for each pixel, and `gone`, 1
+ * where all of it goes, even from green that is kept.
+ */
+export function spillAlong(masks: readonly HandMask[], usual: number, y: number, height: number, amount: Float32Array, gone: Uint8Array): void {
+  amount.fill(usual);
+  gone.fill(0);
+  for (const { effect, polygon } of masks) {
+    const inside = coverRow(polygon, y, amount.length, height);
+    if (!inside) continue;
+    const to = effect === 'spillGone' ? 1 : 0;
+    for (let x = 0; x < amount.length; x++) {
+      amount[x] += (to - amount[x]) * inside[x];
+      if (inside[x] > 0.5) gone[x] = to;
     }
   }
 }
@@ -100,10 +131,18 @@ export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all:
   };
 }
 
+/** Where on which new background the light comes from that takes the place of the screen's. */
+export interface LitBy {
+  backgroundId: number;
+  x: number;
+  y: number;
+  height: number;
+}
+
 /** A short name for all that a cut was guided by; two cuts of the same frame with the same name and recipe are the same. */
-export function instructionsOf({ masks, verdicts }: Guidance, plateFrameId: number | null): string {
-  if (!masks.length && !verdicts.length && plateFrameId === null) return '';
-  const text = JSON.stringify([plateFrameId, masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]), verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep])]);
+export function instructionsOf({ masks, verdicts }: Guidance, plateFrameId: number | null, litBy: LitBy | null = null): string {
+  if (!masks.length && !verdicts.length && plateFrameId === null && !litBy) return '';
+  const text = JSON.stringify([plateFrameId, ...(litBy ? [[litBy.backgroundId, litBy.x, litBy.y, litBy.height]] : []), masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]), verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep])]);
   // FNV-1a, twice with different beginnings.
   const hash = (begin: number): string => {
     let h = begin;

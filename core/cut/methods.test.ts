@@ -60,7 +60,7 @@ describe('removeSpill', () => {
   const B = Float32Array.from([0.08, 0.42, 0.1]);
   const cleaned = (colour: number[], spillMethod: SpillMethod, spill = 1): number[] => {
     const F = Float32Array.from(colour);
-    removeSpill(F, B, 1, { spill, spillMethod }, 0);
+    removeSpill(F, B, 1, spillMethod, spill, 0);
     return [...F];
   };
   const lead = ([r, g, b]: number[]): number => g - Math.max(r, b);

@@ -9,7 +9,7 @@ export interface Recipe extends Record<SettingName, number> {
 
 export type Method = 'unmixing' | 'distance' | 'difference' | 'layers';
 export type SpillMethod = 'share' | 'larger' | 'average' | 'greying' | 'complement';
-export type SettingName = 'floor' | 'ceiling' | 'edge' | 'softness' | 'specks' | 'holes' | 'hairReach' | 'greenKeep' | 'spill' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity';
+export type SettingName = 'floor' | 'ceiling' | 'edge' | 'softness' | 'specks' | 'holes' | 'hairReach' | 'greenKeep' | 'spill' | 'bounce' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity';
 
 export interface SettingFacts {
   /** The question of the craft that this setting answers. */
@@ -126,6 +126,17 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     default: 0.85,
     unit: 'share',
     effect: 'How much of the screen’s light on skin, hair and cloth is taken away. As little as will do.',
+  },
+  bounce: {
+    question: 'Does the light fit the background?',
+    label: 'Background’s light',
+    min: 0,
+    max: 1,
+    step: 0.05,
+    default: 0,
+    unit: 'share',
+    effect: 'How much light of the chosen background takes the place of the screen’s light that was removed. Needs a background chosen at Place.',
+    seldom: true,
   },
   edge: {
     question: 'Does the edge sit right?',

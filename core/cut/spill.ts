@@ -1,5 +1,5 @@
 import { luminance } from '../colour/luminance.ts';
-import type { Recipe, SpillMethod } from './recipe.ts';
+import type { SpillMethod } from './recipe.ts';
 
 /** Weight of the larger of the other two channels in the limit that spill is measured against; the rest is their mean. */
 const LIMIT_BY_LARGER = 0.7;
@@ -19,13 +19,15 @@ export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boo
 }
 
 /**
- * Takes the screen's light from a foreground colour (linear, changed). @param B the screen there. @param allowed lead of
- * the screen's channel that is left, since the colours nearby have it too.
+ * Takes the screen's light from a foreground colour (linear, changed). @param B the screen there. @param amount how much
+ * of it, 0–1. @param allowed lead of the screen's channel that is left, since the colours nearby have it too.
+ * @returns the light that went, as a share of the screen's own.
  */
-export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, { spill, spillMethod }: Pick<Recipe, 'spill' | 'spillMethod'>, allowed: number): void {
+export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, spillMethod: SpillMethod, amount: number, allowed: number): number {
   const larger = byLarger[spillMethod];
-  const excess = spill * (F[channel] - limitOf(F, channel, larger) - (allowed > 0 ? allowed : 0));
-  if (excess <= 0) return;
+  const excess = amount * (F[channel] - limitOf(F, channel, larger) - (allowed > 0 ? allowed : 0));
+  if (excess <= 0) return 0;
+  const keyB = B[channel] - limitOf(B, channel, larger);
   if (spillMethod === 'larger' || spillMethod === 'average') F[channel] -= excess;
   else if (spillMethod === 'complement') {
     F[0] += excess;
@@ -36,8 +38,7 @@ export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, { 
     const share = Math.min(1, excess / Math.max(1e-5, F[channel] - grey));
     for (let c = 0; c < 3; c++) F[c] += share * (grey - F[c]);
   } else {
-    const keyB = B[channel] - limitOf(B, channel, larger);
-    if (keyB <= 1e-4) return;
+    if (keyB <= 1e-4) return 0;
     const before = luminance(F[0], F[1], F[2]);
     for (let c = 0; c < 3; c++) F[c] = Math.max(0, F[c] - (excess / keyB) * B[c]);
     // The bounce was light, but eyes miss the brightness more than they minded the tint: half of it is given back.
@@ -46,6 +47,13 @@ export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, { 
     for (let c = 0; c < 3; c++) F[c] *= gain;
     limitTo1(F);
   }
+  return keyB > 1e-4 ? excess / keyB : 0;
+}
+
+/** Gives a foreground colour (linear, changed) light of its new surroundings, as a share of theirs. */
+export function addLight(F: Float32Array, light: Float32Array, share: number): void {
+  for (let c = 0; c < 3; c++) F[c] += share * light[c];
+  limitTo1(F);
 }
 
 function limitTo1(F: Float32Array): void {

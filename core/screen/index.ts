@@ -1,6 +1,7 @@
 export { plainReport, type PlainMap, type PlainReport } from './plain.ts';
 export { surveyScreen, surveyBounds, type ScreenColour, type Survey } from './survey.ts';
 export { fitScreenModel, type ScreenModel } from './screenModel.ts';
+export { gatherPlate, type Gathered } from './gather.ts';
 export { checkSetup, type CheckInput, type CheckReading, type CheckReport, type Evidence, type Marks } from './check.ts';
 export { causeFacts, type Cause, type CauseId } from './causes.ts';
 export { angleBetween, anglesOf, directionOf } from './direction.ts';

@@ -1,14 +1,14 @@
 import { describe, expect, test } from 'vitest';
 import { createLinear, type LinearRaster } from '../image/raster.ts';
 import { gaussian, seededRandom } from '../random.ts';
-import { fitScreenModel, surveyScreen, type Survey } from './index.ts';
+import { fitScreenModel, gatherPlate, surveyScreen, type Survey } from './index.ts';
 import { findShift, shifted } from './plate.ts';
 
 const WIDTH = 240;
 const HEIGHT = 300;
 
-/** A creased screen seen by a camera moved by (dx, dy), under a light `level`; with somebody before it, if asked. */
-function screen(dx: number, dy: number, level: (x: number) => number, person = false, seed = 1): LinearRaster {
+/** A creased screen seen by a camera moved by (dx, dy), under a light `level`; with somebody before it, if asked, in the middle or at a place. */
+function screen(dx: number, dy: number, level: (x: number) => number, person: boolean | number = false, seed = 1): LinearRaster {
   const out = createLinear(WIDTH, HEIGHT);
   const random = seededRandom(seed);
   for (let y = 0; y < HEIGHT; y++) {
@@ -16,7 +16,7 @@ function screen(dx: number, dy: number, level: (x: number) => number, person = f
       const u = x - dx;
       const v = y - dy;
       const crease = 1 + 0.12 * Math.sin(u / 7 + v / 23) * Math.sin(v / 11) + 0.05 * Math.sin(u / 4) * Math.sin(v / 5);
-      const covered = person && Math.abs(x - 120) < 45 && y > 90;
+      const covered = person !== false && Math.abs(x - (person === true ? 120 : person)) < 45 && y > 90;
       const colour = covered ? [0.4, 0.25, 0.2] : [0.07, 0.4, 0.09].map((c) => c * crease * level(x / WIDTH));
       for (let c = 0; c < 3; c++) out.data[(y * WIDTH + x) * 3 + c] = colour[c] * (1 + 0.01 * gaussian(random));
     }
@@ -52,6 +52,33 @@ describe('a plate', () => {
     const withPlate = errorOf(fitScreenModel(frame, survey, shifted(plate, findShift(frame, plate, survey))).screen);
     expect(withPlate).toBeLessThan(0.03);
     expect(withPlate).toBeLessThan(errorOf(fitScreenModel(frame, survey).screen) / 2);
+  });
+
+  test('put together from frames shows what each of them covers', () => {
+    const frame = screen(0, 0, () => 1, 120);
+    const truth = screen(0, 0, () => 1, false, 9);
+    // Knocked, under a lamp that drifts, and with the person elsewhere.
+    const others = [screen(2, -1, () => 0.9, 60, 2), screen(-1, 1, () => 1.08, 180, 3), screen(0, 0, () => 1, 30, 4)];
+    const errorOf = (model: LinearRaster | undefined): number => {
+      if (!model) return Infinity;
+      let sum = 0;
+      let count = 0;
+      for (let y = 120; y < 290; y++) for (let x = 80; x < 160; x++, count++) sum += Math.abs(model.data[(y * WIDTH + x) * 3 + 1] / truth.data[(y * WIDTH + x) * 3 + 1] - 1);
+      return sum / count;
+    };
+    const gathered = gatherPlate([frame, ...others]);
+    expect(gathered?.used).toBe(4);
+    expect(gathered?.seen).toBeGreaterThan(0.97);
+    expect(errorOf(gathered?.plate)).toBeLessThan(0.035);
+    expect(errorOf(gathered?.plate)).toBeLessThan(errorOf(fitScreenModel(frame, surveyOf(frame)).screen) / 2);
+  });
+
+  test('one frame alone gives what fitting it gives; none with a screen gives none; sizes must agree', () => {
+    const frame = screen(0, 0, () => 1, true);
+    expect(gatherPlate([frame])?.used).toBe(1);
+    expect(gatherPlate([{ ...createLinear(40, 30), data: new Float32Array(3600).fill(0.3) }])).toBeUndefined();
+    expect(gatherPlate([])).toBeUndefined();
+    expect(() => gatherPlate([frame, createLinear(10, 10)])).toThrow('frames: expected');
   });
 
   test('moving by nothing gives the same picture', () => {

@@ -2,9 +2,9 @@ import { Piscina } from 'piscina';
 import type { Findings, MarksGiven, PictureKind } from '../../contract/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { TargetKind } from '../../core/screen/index.ts';
-import type { CheckTask, Rehearsed } from './checkTask.ts';
+import type { CheckTask, GatheredPlate, Rehearsed } from './checkTask.ts';
 
-/** One thread that reads test frames, apart from those that cut, so that a batch never keeps the set waiting. */
+/** One thread that reads test frames and gathers screens, apart from those that cut, so that a batch never keeps the set waiting. */
 export class CheckPool {
   private readonly pool = new Piscina<CheckTask, unknown>({ filename: new URL('./checkTask.ts', import.meta.url).href, minThreads: 0, maxThreads: 1, idleTimeout: 30_000, execArgv: ['--import', import.meta.resolve('tsx')] });
 
@@ -16,6 +16,10 @@ export class CheckPool {
 
   async recognise(file: string): Promise<TargetKind | null> {
     return ((await this.pool.run({ kind: 'recognise', store: this.store, file })) as { recognised: TargetKind | null }).recognised;
+  }
+
+  gather(files: string[]): Promise<GatheredPlate> {
+    return this.pool.run({ kind: 'gather', store: this.store, files }) as Promise<GatheredPlate>;
   }
 
   rehearse(level: number, seed: number): Promise<Rehearsed> {

@@ -5,7 +5,8 @@ import type { EncodedRaster } from '../../core/image/raster.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { checkSetup, plainReport, recogniseKind, type PlainReport, type TargetKind } from '../../core/screen/index.ts';
 import { rehearse, shotsOf, takeFrame } from '../../core/studio/index.ts';
-import { decodePicture } from '../pictures/decode.ts';
+import { decodePicture, PictureError } from '../pictures/decode.ts';
+import { gatherScreen } from '../pictures/gatherScreen.ts';
 import { encodeShot } from '../standIn/encodeShot.ts';
 import { Store } from '../store/store.ts';
 
@@ -29,7 +30,16 @@ export interface RehearseTask {
   level: number;
   seed: number;
 }
-export type CheckTask = ReadTask | RecogniseTask | RehearseTask;
+export interface GatherTask {
+  kind: 'gather';
+  store: string;
+  /** Hashes of the frames. */
+  files: string[];
+}
+export type CheckTask = ReadTask | RecogniseTask | RehearseTask | GatherTask;
+
+/** The screen of a setup, gathered from its frames and kept in the store; or why it could not be. */
+export type GatheredPlate = { file: string; bytes: number; width: number; height: number; used: number; seen: number } | { reason: string; remedy: string };
 
 export interface Rehearsed {
   causes: string[];
@@ -41,10 +51,11 @@ export interface Rehearsed {
 const REHEARSAL_WIDTH = 900;
 
 /** The entry point of the thread. */
-export default async function run(task: CheckTask): Promise<PlainReport | { recognised: TargetKind | null } | Rehearsed> {
+export default async function run(task: CheckTask): Promise<PlainReport | { recognised: TargetKind | null } | Rehearsed | GatheredPlate> {
   const store = new Store(task.store);
   if (task.kind === 'recognise') return { recognised: recogniseKind(await decodePicture(store.path(task.file), 'frame')) ?? null };
   if (task.kind === 'read') return read(task, store);
+  if (task.kind === 'gather') return gather(task, store);
   const { set, causes } = rehearse(task.level, task.seed, REHEARSAL_WIDTH);
   const shots = shotsOf(set, task.seed, REHEARSAL_WIDTH);
   const pictures: Rehearsed['pictures'] = [];
@@ -54,6 +65,16 @@ export default async function run(task: CheckTask): Promise<PlainReport | { reco
   }
   const report = await read({ kind: 'read', store: task.store, pictures: Object.fromEntries(pictures.map(({ kind, file }) => [kind, file])), marks: {} }, store);
   return { causes, pictures, report };
+}
+
+async function gather({ files }: GatherTask, store: Store): Promise<GatheredPlate> {
+  try {
+    const { content, ...facts } = await gatherScreen(files.map((file) => store.path(file)));
+    return { file: await store.put(content), bytes: content.length, ...facts };
+  } catch (error) {
+    if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };
+    throw error;
+  }
 }
 
 async function read({ pictures, marks, plan }: ReadTask, store: Store): Promise<PlainReport> {

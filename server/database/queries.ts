@@ -1,6 +1,7 @@
 import { and, asc, count, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Background, Batch, Delivery, Frame, PlanRow, Setup, Shoot } from '../../contract/index.ts';
 import { defaultRecipe, guidanceFor, instructionsOf, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
+import type { Placement } from '../../core/place/index.ts';
 import type { Database } from './connect.ts';
 import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, plans, setups, shoots } from './schema.ts';
 
@@ -129,14 +130,25 @@ export function filledSetup(row: typeof setups.$inferSelect): Setup {
   return { ...row, recipe: { ...defaultRecipe, ...row.recipe } };
 }
 
+/** What a cut is made with: plate and background by their hashes. */
+export interface MadeWith {
+  recipe: Recipe;
+  guidance: Guidance;
+  plate: string | null;
+  litBy: { background: string; placement: Placement } | null;
+  instructions: string;
+}
+
 /** What a frame is to be cut with now. */
-export async function readInstructions(database: Database, frame: typeof frames.$inferSelect, setup: typeof setups.$inferSelect): Promise<{ recipe: Recipe; guidance: Guidance; plate: string | null; instructions: string }> {
+export async function readInstructions(database: Database, frame: typeof frames.$inferSelect, setup: typeof setups.$inferSelect): Promise<MadeWith> {
   const all = await database.select({ id: frames.id, setupId: frames.setupId, subject: frames.subject, guidance: frames.guidance }).from(frames).where(and(eq(frames.setupId, setup.id), eq(frames.subject, frame.subject)));
   const guidance = guidanceFor(frame, setup.masks, all);
   const [plate] = setup.plateFrameId === null ? [] : await database.select().from(frames).where(eq(frames.id, setup.plateFrameId));
   // A frame held the other way up, and the plate itself, are cut without it.
   const fits = plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height;
-  return { recipe: filledSetup(setup).recipe, guidance, plate: fits ? plate.file : null, instructions: instructionsOf(guidance, fits ? plate.id : null) };
+  const { recipe } = filledSetup(setup);
+  const [placed] = recipe.bounce > 0 ? await database.select({ placement: placements, background: backgrounds.file }).from(placements).innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId)).where(eq(placements.frameId, frame.id)) : [];
+  return { recipe, guidance, plate: fits ? plate.file : null, litBy: placed ?? null, instructions: instructionsOf(guidance, fits ? plate.id : null, placed?.placement ?? null) };
 }
 
 export async function readBackgrounds(database: Database): Promise<Background[]> {

@@ -1,19 +1,11 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { deliveredName } from '../../core/deliver/index.ts';
-import type { Guidance, Recipe } from '../../core/cut/index.ts';
 import type { Database, Transaction } from '../database/connect.ts';
+import type { MadeWith } from '../database/queries.ts';
 import { backgrounds, cuts, deliveries, deliveryFiles, frames, jobs, placements, rehearsals, testPictures } from '../database/schema.ts';
 import type { Store } from '../store/store.ts';
 import type { ClaimedJob } from './claim.ts';
 import type { Answer, CutAnswer, DeliverAnswer } from './tasks.ts';
-
-/** What a cut was made with. */
-export interface MadeWith {
-  recipe: Recipe;
-  guidance: Guidance;
-  plate: string | null;
-  instructions: string;
-}
 
 /** Writes what a job came to, all or nothing, and only if the job is still held by us. */
 export async function finishJob(database: Database, store: Store, job: ClaimedJob, made: MadeWith, answer: Answer): Promise<void> {
@@ -36,7 +28,8 @@ export async function finishJob(database: Database, store: Store, job: ClaimedJo
 async function keepCut(tx: Transaction, frameId: number, made: MadeWith, answer: CutAnswer): Promise<string[]> {
   const [before] = await tx.select({ file: cuts.file }).from(cuts).where(eq(cuts.frameId, frameId));
   const { file, depth, quality, milliseconds } = answer;
-  const values = { file, depth, quality, milliseconds, ...made };
+  const { recipe, guidance, plate, instructions } = made;
+  const values = { file, depth, quality, milliseconds, recipe, guidance, plate, instructions };
   await tx.insert(cuts).values({ frameId, ...values }).onDuplicateKeyUpdate({ set: { ...values, createdAt: sql`current_timestamp(3)` as never } });
   return before && before.file !== file ? [before.file] : [];
 }

@@ -2,12 +2,12 @@ import { availableParallelism } from 'node:os';
 import { eq } from 'drizzle-orm';
 import { Piscina } from 'piscina';
 import type { Database } from '../database/connect.ts';
-import { readBatches, readDeliveries, readFrames, readInstructions } from '../database/queries.ts';
+import { readBatches, readDeliveries, readFrames, readInstructions, type MadeWith } from '../database/queries.ts';
 import { backgrounds, batches, cuts, deliveries, frames, placements, setups } from '../database/schema.ts';
 import type { Events } from '../events.ts';
 import type { Store } from '../store/store.ts';
 import { claimJob, LEASE_SECONDS, releaseJob, renewLease, type ClaimedJob } from './claim.ts';
-import { finishJob, type MadeWith } from './finishJob.ts';
+import { finishJob } from './finishJob.ts';
 import type { Answer, Task } from './tasks.ts';
 
 /** How often an idle runner looks for jobs whose holder died. */
@@ -118,7 +118,7 @@ export class JobRunner {
       .where(eq(frames.id, job.frameId));
     const made = await readInstructions(this.database, row.frame, row.setup);
     const common = { store: this.storeFolder, photograph: row.frame.file };
-    if (row.batch.kind === 'cut') return { task: { kind: 'cut', ...common, recipe: made.recipe, guidance: made.guidance, plate: made.plate }, made };
+    if (row.batch.kind === 'cut') return { task: { kind: 'cut', ...common, recipe: made.recipe, guidance: made.guidance, plate: made.plate, litBy: made.litBy }, made };
     const [delivery] = await this.database.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
     const { settings } = delivery;
     if (!row.cut) return { ok: false, reason: 'it has not been cut yet', remedy: 'Cut it, then deliver again.', made };
@@ -131,6 +131,7 @@ export class JobRunner {
         recipe: { ...made.recipe, ...row.cut.recipe },
         guidance: row.cut.guidance,
         plate: row.cut.plate,
+        litBy: row.cut.recipe.bounce > 0 && row.placement && row.background ? { background: row.background, placement: row.placement } : null,
         cut: { file: row.cut.file, depth: row.cut.depth === 16 ? 16 : 8 },
         cutout: settings.cutout === 'none' ? null : settings.cutout,
         finished: settings.finished === 'none' || !row.placement ? null : { format: settings.finished, quality: settings.quality, background: row.background as string, placement: row.placement },

@@ -1,7 +1,7 @@
 import { performance } from 'node:perf_hooks';
-import { cutFrame, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { cutFrame, type CutAlso, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
 import { whiteLevel, type EncodedRaster } from '../../core/image/raster.ts';
-import { compositeOnBackground, type Placement } from '../../core/place/index.ts';
+import { compositeOnBackground, surroundingsOf, type Placement } from '../../core/place/index.ts';
 import { decodePicture, PictureError } from '../pictures/decode.ts';
 import { decodeCutout } from '../pictures/views.ts';
 import { encodePicture, extensions, toSixteen, type PictureFormat } from '../pictures/encode.ts';
@@ -18,6 +18,12 @@ export interface CutTask {
   guidance: Guidance;
   /** Hash of the plate. */
   plate: string | null;
+  litBy: Background | null;
+}
+/** A chosen background by its hash, and where the cut stands on it. */
+export interface Background {
+  background: string;
+  placement: Placement;
 }
 export interface DeliverTask {
   kind: 'deliver';
@@ -26,9 +32,10 @@ export interface DeliverTask {
   recipe: Recipe;
   guidance: Guidance;
   plate: string | null;
+  litBy: Background | null;
   cut: { file: string; depth: 8 | 16 };
   cutout: 'png' | 'png16' | null;
-  finished: { format: 'jpeg' | 'png'; quality: number; background: string; placement: Placement } | null;
+  finished: ({ format: 'jpeg' | 'png'; quality: number } & Background) | null;
 }
 export type Task = CutTask | DeliverTask;
 
@@ -68,15 +75,19 @@ async function cut(task: CutTask): Promise<Answer> {
   const start = performance.now();
   const store = new Store(task.store);
   const photograph = await decodePicture(store.path(task.photograph), 'frame');
-  const result = cutFrame(photograph, task.recipe, task.guidance, await plateOf(task, store));
+  const result = cutFrame(photograph, task.recipe, task.guidance, await alsoOf(task, photograph, store));
   if (!result.ok) return result;
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
   const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
   return { ok: true, file, depth, quality: result.quality, milliseconds: Math.round(performance.now() - start) };
 }
 
-function plateOf({ plate }: { plate: string | null }, store: Store): Promise<EncodedRaster> | undefined {
-  return plate ? decodePicture(store.path(plate), 'frame') : undefined;
+/** Plate and light of the background for a cut, decoded. */
+async function alsoOf({ plate, litBy }: Pick<CutTask, 'plate' | 'litBy'>, photograph: EncodedRaster, store: Store): Promise<CutAlso> {
+  return {
+    plate: plate ? await decodePicture(store.path(plate), 'frame') : undefined,
+    surroundings: litBy ? surroundingsOf(await decodePicture(store.path(litBy.background), 'background'), photograph, litBy.placement) : undefined,
+  };
 }
 
 async function deliver(task: DeliverTask): Promise<Answer> {
@@ -104,6 +115,6 @@ async function deliver(task: DeliverTask): Promise<Answer> {
 /** An 8-bit photograph cut again with 16 bits of coverage and colour, so that the wider file really holds more. */
 async function cutAtSixteen(task: DeliverTask, store: Store): Promise<EncodedRaster | { ok: false; reason: string; remedy: string }> {
   const photograph = await decodePicture(store.path(task.photograph), 'frame');
-  const result = cutFrame(toSixteen(photograph), task.recipe, task.guidance, await plateOf(task, store));
+  const result = cutFrame(toSixteen(photograph), task.recipe, task.guidance, await alsoOf(task, photograph, store));
   return result.ok ? result.cutout : result;
 }

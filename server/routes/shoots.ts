@@ -1,16 +1,19 @@
 import { Router } from 'express';
-import { eq } from 'drizzle-orm';
+import { asc, eq } from 'drizzle-orm';
 import { changeSetupSchema, newSetupSchema, newShootSchema, type Shoot, type ShootDetail } from '../../contract/index.ts';
 import { defaultRecipe } from '../../core/cut/index.ts';
+import { CheckPool } from '../checks/checkPool.ts';
 import { readChecks } from '../checks/readChecks.ts';
 import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups, readShoots, filledSetup } from '../database/queries.ts';
 import { frames, setups, shoots } from '../database/schema.ts';
+import { MOST_GATHERED } from '../pictures/gatherScreen.ts';
 import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
 
 /** Shoots and their setups. */
-export function shootRoutes({ database, events, runner, demo }: Context): Router {
+export function shootRoutes({ database, store, events, runner, demo }: Context): Router {
   const router = Router();
+  const gathering = new CheckPool(store.folder);
   const pending = (shoot: { demo: boolean }): number => (shoot.demo ? demo.total - demo.done : 0);
   const readShoot = async (id: number): Promise<Shoot> => {
     const [shoot] = await readShoots(database, pending, id);
@@ -84,5 +87,34 @@ export function shootRoutes({ database, events, runner, demo }: Context): Router
     }),
   );
 
+  router.post(
+    '/setups/:id/plate',
+    handler(async (request, response) => {
+      const id = idOf(request);
+      const [row] = await database.select().from(setups).where(eq(setups.id, id));
+      if (!row) throw notFound('setup');
+      const all = await database.select().from(frames).where(eq(frames.setupId, id)).orderBy(asc(frames.id));
+      const shown = all.filter((frame) => frame.id !== row.plateFrameId);
+      if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });
+      const gathered = await gathering.gather(evenly(shown, MOST_GATHERED).map(({ file }) => file));
+      if ('reason' in gathered) throw new Refusal(409, gathered);
+      const { file, bytes, width, height, used } = gathered;
+      const there = all.find((frame) => frame.file === file);
+      const frameId = there?.id ?? (await database.insert(frames).values({ setupId: id, name: `screen of ${used} frames.jpg`, file, bytes, width, height, depth: 8, takenAt: null }))[0].insertId;
+      await database.update(setups).set({ plateFrameId: frameId }).where(eq(setups.id, id));
+      const [frame] = await readFrames(database, { frameIds: [frameId] });
+      const setup = filledSetup({ ...row, plateFrameId: frameId });
+      if (!there) events.send({ type: 'frame', shootId: row.shootId, frame });
+      events.send({ type: 'setup', shootId: row.shootId, setup });
+      response.status(201).json({ setup, frame, seen: gathered.seen });
+    }),
+  );
+
   return router;
+}
+
+/** So many of a list at most, spread over all of it. */
+function evenly<T>(list: T[], most: number): T[] {
+  const every = Math.max(1, list.length / most);
+  return Array.from({ length: Math.min(most, list.length) }, (_, n) => list[Math.floor(n * every)]);
 }

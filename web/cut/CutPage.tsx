@@ -191,7 +191,7 @@ function wantedFor(frame: Frame, setup: Setup, all: Frame[]): { guidance: Guidan
   const plate = setup.plateFrameId === null ? undefined : all.find(({ id }) => id === setup.plateFrameId);
   // As the batch does: a frame of another size, and the plate itself, are cut without it.
   const plateFrameId = plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height ? plate.id : null;
-  return { guidance, plateFrameId, instructions: instructionsOf(guidance, plateFrameId) };
+  return { guidance, plateFrameId, instructions: instructionsOf(guidance, plateFrameId, setup.recipe.bounce > 0 ? frame.placement : null) };
 }
 
 /** The first of all equal values, so that effects run only on a real change. */

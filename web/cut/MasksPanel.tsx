@@ -1,7 +1,8 @@
 import { Button } from '@mui/material';
+import { useState } from 'react';
 import type { Frame, Setup } from '../../contract/index.ts';
 import type { HandMask } from '../../core/cut/guidance.ts';
-import { changeFrame, changeSetup } from '../state/store.ts';
+import { changeFrame, changeSetup, gatherPlate } from '../state/store.ts';
 
 export type Scope = 'setup' | 'subject' | 'frame';
 
@@ -16,6 +17,8 @@ const effects: Record<HandMask['effect'], { title: string; words: string }> = {
   clear: { title: 'Clear', words: 'what lies in it goes: walls, stands, lamps' },
   solid: { title: 'Solid', words: 'what lies in it stays whole' },
   crop: { title: 'Crop', words: 'what lies outside it goes' },
+  spillLeft: { title: 'Keep colour', words: 'no spill is taken from what lies in it' },
+  spillGone: { title: 'No spill', words: 'all spill is taken from what lies in it, even from green that stays' },
 };
 
 const scopes: Record<Scope, string> = { setup: 'all frames of the setup', subject: 'all frames of this subject', frame: 'this frame' };
@@ -39,6 +42,13 @@ interface Props {
 /** Masks by hand, who is on the frame, and the setup's plate. */
 export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
   const start = (effect: HandMask['effect']): void => onDraw({ effect, scope: 'setup', corners: [] });
+  const [gathering, setGathering] = useState(false);
+  const [shows, setShows] = useState<number>();
+  const gather = async (): Promise<void> => {
+    setGathering(true);
+    setShows(await gatherPlate(setup));
+    setGathering(false);
+  };
   const subjects = [...new Set(frames.map(({ subject }) => subject).filter(Boolean))].sort();
   return (
     <section aria-label="Masks and plate">
@@ -132,11 +142,17 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
           </option>
         ))}
       </select>
-      <p className="quiet">A frame of the empty screen, camera and lamps untouched. It is laid under each frame of the same size; a knocked camera and a drifted lamp are put right.</p>
-      {setup.plateFrameId !== frame.id && (
-        <Button variant="text" onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>
-          This frame is the plate
+      <p className="quiet">A frame of the empty screen, camera and lamps untouched, or put together from the setup’s frames. It is laid under each frame of the same size; a knocked camera and a drifted lamp are put right.</p>
+      <div className="actions">
+        {setup.plateFrameId !== frame.id && <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>This frame is the plate</Button>}
+        <Button disabled={gathering || frames.filter(({ id }) => id !== setup.plateFrameId).length < 2} onClick={() => void gather()} title="Each frame shows what another covers.">
+          {gathering ? 'Putting it together …' : 'Put one together'}
         </Button>
+      </div>
+      {shows !== undefined && (
+        <p className="quiet" role="status">
+          Some frame shows <span className="figure">{Math.round(100 * shows)} %</span> of the screen; the rest goes on smoothly.
+        </p>
       )}
     </section>
   );

@@ -1,7 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Frame, Problem } from '../../contract/index.ts';
 import type { Guidance, Quality, Recipe } from '../../core/cut/index.ts';
-import { defaultPlacement } from '../../core/place/index.ts';
 import { pictures } from '../state/api.ts';
 import { latestOnly } from '../worker/latestOnly.ts';
 import type { PreviewView } from '../worker/picture.worker.ts';
@@ -38,11 +37,11 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
           await worker.loadPlate(plateFrameId === null ? undefined : pictures.working(plateFrameId));
           loaded.current.plate = plateFrameId;
         }
-        if (view === 'background' && placement && loaded.current.background !== placement.backgroundId) {
+        if ((view === 'background' || recipe.bounce > 0) && placement && loaded.current.background !== placement.backgroundId) {
           await worker.loadBackground(pictures.background(placement.backgroundId, 'view'));
           loaded.current.background = placement.backgroundId;
         }
-        const preview = await worker.preview(recipe, guidance, view, placement ?? defaultPlacement);
+        const preview = await worker.preview(recipe, guidance, view, placement ?? undefined);
         if (!current) return;
         clearTimeout(slow);
         if (!preview.ok) return setState({ problem: preview, working: false });

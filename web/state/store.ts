@@ -132,6 +132,13 @@ export async function changeSetup(setup: Setup, change: SetupChange, label: stri
   if (!(await saved(label, save(change), () => save(before)))) setState((state) => ({ setups: upsert(state.setups, setup) }));
 }
 
+/** Puts the setup's plate together from its frames. @returns share of the screen that one of them shows, or nothing if it failed. */
+export async function gatherPlate(setup: Setup): Promise<number | undefined> {
+  const gathered = await attempt(api.gatherPlate(setup.id));
+  if (gathered) setState((state) => ({ setups: upsert(state.setups, gathered.setup), frames: upsert(state.frames, gathered.frame) }));
+  return gathered?.seen;
+}
+
 /** Changes who is on a frame, or what was said on it; can be taken back. */
 export async function changeFrame(frame: Frame, change: FrameChange, label: string): Promise<void> {
   const before = Object.fromEntries(Object.keys(change).map((name) => [name, frame[name as keyof Frame]])) as FrameChange;

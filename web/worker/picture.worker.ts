@@ -3,7 +3,7 @@ import { analyseFrame, finishCut, judgeQuality, noScreen, solveMatte, type Analy
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
 import kernelsAddress from '../../dist/kernels.wasm?url';
-import { compositeOnBackground, compositeOnTone, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
+import { compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, surroundingsOf, type Placement, type ToneName } from '../../core/place/index.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
 export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
@@ -19,6 +19,7 @@ let frame: EncodedRaster | undefined;
 let plate: EncodedRaster | undefined;
 let cutout: EncodedRaster | undefined;
 let background: EncodedRaster | undefined;
+let backgroundAddress = '';
 let cached: Cached = {};
 
 /** Without the compiled kernels, as in a browser that lacks what they need, all is computed in plain code. */
@@ -48,6 +49,7 @@ const worker = {
   /** The background for the view on a background, and for placing; reduced to `width` pixels if given. */
   async loadBackground(address: string, width?: number): Promise<{ width: number; height: number }> {
     background = await fetchPicture(address, width);
+    backgroundAddress = address;
     return { width: background.width, height: background.height };
   },
 
@@ -68,11 +70,11 @@ const worker = {
   },
 
   /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted view. */
-  preview(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement): Preview {
+  preview(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Preview {
     if (!frame) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
-    const cut = cutStaged(frame, recipe, guidance);
+    const cut = cutStaged(frame, recipe, guidance, placement);
     if (!cut) return { ok: false, ...noScreen };
-    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.value, view, placement)) });
+    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.value, view, placement ?? defaultPlacement)) });
   },
 
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */
@@ -94,8 +96,8 @@ const worker = {
 export type PictureWorker = typeof worker;
 expose(worker);
 
-function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance): Cached['cut'] {
-  const { floor, ceiling, spill, spillMethod, ...before } = recipe;
+function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance, placement: Placement | undefined): Cached['cut'] {
+  const { floor, ceiling, spill, spillMethod, bounce, ...before } = recipe;
   const { hairReach, greenKeep, ...shape } = before;
   const analysisKey = JSON.stringify([hairReach, greenKeep, guidance]);
   if (cached.analysis?.key !== analysisKey) cached = { analysis: { key: analysisKey, value: analyseFrame(source, recipe, guidance, plate) } };
@@ -104,9 +106,10 @@ function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance): C
   const matteKey = JSON.stringify(shape);
   if (cached.matte?.key !== matteKey) cached = { analysis: cached.analysis, matte: { key: matteKey, value: solveMatte(source, analysis, recipe) } };
   const matte = (cached.matte as { value: Matte }).value;
-  const cutKey = JSON.stringify([floor, ceiling, spill, spillMethod]);
+  const lit = bounce > 0 && background && placement ? { background, placement } : undefined;
+  const cutKey = JSON.stringify([floor, ceiling, spill, spillMethod, bounce, lit && [backgroundAddress, placement]]);
   if (cached.cut?.key !== cutKey) {
-    cached.cut = { key: cutKey, value: finishCut(source, analysis, matte, recipe) };
+    cached.cut = { key: cutKey, value: finishCut(source, analysis, matte, recipe, lit && surroundingsOf(lit.background, source, lit.placement)) };
   }
   return cached.cut;
 }

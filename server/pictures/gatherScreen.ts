@@ -1,0 +1,48 @@
+import sharp from 'sharp';
+import { ANALYSIS_PIXELS } from '../../core/cut/index.ts';
+import { linearToSrgb } from '../../core/colour/transfer.ts';
+import type { LinearRaster } from '../../core/image/raster.ts';
+import { reduceToLinear, reductionFactor } from '../../core/image/reduce.ts';
+import { gatherPlate } from '../../core/screen/index.ts';
+import { decodePicture, PictureError } from './decode.ts';
+
+/** More frames show hardly more of the screen. */
+export const MOST_GATHERED = 12;
+
+export interface GatheredScreen {
+  /** JPEG, sRGB, as large as the frames. */
+  content: Buffer;
+  width: number;
+  height: number;
+  /** Frames used, and share of the screen that one of them shows plainly. */
+  used: number;
+  seen: number;
+}
+
+/**
+ * The empty screen as a picture, put together from frames of one setup, one decoded at a time.
+ * @param paths the first decides size, position and light; others of another size are passed over.
+ * @throws PictureError if none shows a screen, or a file cannot be used.
+ */
+export async function gatherScreen(paths: readonly string[]): Promise<GatheredScreen> {
+  const reduced: LinearRaster[] = [];
+  let size: { width: number; height: number; factor: number } | undefined;
+  for (const path of paths.slice(0, MOST_GATHERED)) {
+    const frame = await decodePicture(path, 'frame');
+    size ??= { width: frame.width, height: frame.height, factor: reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS) };
+    if (frame.width === size.width && frame.height === size.height) reduced.push(reduceToLinear(frame, size.factor));
+  }
+  const gathered = gatherPlate(reduced);
+  if (!gathered || !size) throw new PictureError('no green or blue screen was found in these frames', 'Choose frames in which the lit screen fills at least a twentieth of the picture.');
+  const { plate, used, seen } = gathered;
+  const data = Uint16Array.from(plate.data, (v) => Math.round(65535 * linearToSrgb(v)));
+  const { width, height, factor } = size;
+  // Reduced pixels are whole blocks; the last ones reach beyond the frame.
+  const large = await sharp(data, { raw: { width: plate.width, height: plate.height, channels: 3 } })
+    .toColourspace('rgb16')
+    .resize(plate.width * factor, plate.height * factor, { kernel: 'cubic', fit: 'fill' })
+    .png({ compressionLevel: 0 })
+    .toBuffer();
+  const content = await sharp(large, { limitInputPixels: false }).extract({ left: 0, top: 0, width, height }).toColourspace('srgb').jpeg({ quality: 95, chromaSubsampling: '4:4:4' }).withIccProfile('srgb').toBuffer();
+  return { content, width, height, used, seen };
+}
