@@ -75,6 +75,19 @@ describe('silent-lawn cut', () => {
     expect(spoilt.err).toContain('masks.0.polygon');
   });
 
+  test('a plate put together from frames, used by cut; what it cannot use it says', async () => {
+    const out = join(folder, 'gathered.jpg');
+    const { code, out: text } = await run('plate', samples['good.jpg'], samples['good.png'], samples['turned.jpg'], '--out', out, '--json');
+    expect(code).toBe(0);
+    expect(JSON.parse(text)).toMatchObject({ used: 2, width: 120, height: 160 });
+    expect(await sharp(out).metadata()).toMatchObject({ width: 120, height: 160, channels: 3 });
+    expect((await run('cut', samples['good.png'], '--out', join(folder, 'by-plate'), '--plate', out)).code).toBe(0);
+    const none = await run('plate', samples['no-screen.jpg'], '--out', out);
+    expect(none.code).toBe(1);
+    expect(none.err).toContain('no green or blue screen');
+    expect((await run('plate', '--out', out)).code).toBe(2);
+  });
+
   test('the cut itself: the disc stays, the screen goes, nothing is green', async () => {
     const out = join(folder, 'one');
     expect((await run('cut', samples['good.png'], '--out', out)).code).toBe(0);

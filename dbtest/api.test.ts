@@ -149,6 +149,45 @@ describe('cut, place, deliver', () => {
     expect((await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups[0].plateFrameId).toBeNull();
   });
 
+  test('a plate is put together from the setup’s frames and taken for all of them', async () => {
+    const { shoot, setups } = await newShoot();
+    const path = `/setups/${setups[0].id}`;
+    await send(`${path}/frames`, samples['good.jpg']);
+    const alone = await call<{ reason: string }>('POST', `${path}/plate`);
+    expect([alone.status, alone.body.reason]).toEqual([409, 'the setup has fewer than two frames']);
+    await send(`${path}/frames`, samples['good.png']);
+    const made = await call<{ setup: Setup; frame: Frame; seen: number }>('POST', `${path}/plate`);
+    expect(made.status).toBe(201);
+    expect(made.body.frame).toMatchObject({ name: 'screen of 2 frames.jpg', width: 120, height: 160, depth: 8 });
+    expect(made.body.setup.plateFrameId).toBe(made.body.frame.id);
+    expect(made.body.seen).toBeGreaterThan(0.3);
+    await call('POST', `${path}/cut`, {});
+    const { frames } = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    expect(frames.map(({ name, cut }) => [name, cut && cut.instructions !== '']).sort()).toEqual([['good.jpg', true], ['good.png', true], ['screen of 2 frames.jpg', false]]);
+    // A second time: the same frames give the same plate, which is there already.
+    expect((await call<{ frame: Frame }>('POST', `${path}/plate`)).body.frame.id).toBe(made.body.frame.id);
+  });
+
+  test('with the background’s light asked for, a cut is made for its background and becomes another when that changes', async () => {
+    const { shoot, setups } = await newShoot();
+    const sent = await send(`/setups/${setups[0].id}/frames`, samples['good.png']);
+    if (sent.outcome !== 'stored') throw new Error('not stored');
+    const uploaded = await fetch(`${base}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.jpg']) }).then((r) => r.json());
+    const placement = { backgroundId: uploaded.background.id, x: 0.4, y: 1, height: 0.8 };
+    await call('PUT', `/shoots/${shoot.id}/placements`, { placement });
+    expect((await call('PATCH', `/setups/${setups[0].id}`, { recipe: { ...defaultRecipe, bounce: 0.5 } })).status).toBe(200);
+    const cutNow = async () => {
+      await call('POST', `/setups/${setups[0].id}/cut`, {});
+      return (await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0)).frames[0].cut?.instructions;
+    };
+    const first = await cutNow();
+    expect(first).toBe(instructionsOf({ masks: [], verdicts: [] }, null, placement));
+    await call('PUT', `/shoots/${shoot.id}/placements`, { placement: { ...placement, x: 0.6 } });
+    expect(await cutNow()).not.toBe(first);
+    await call('PUT', `/shoots/${shoot.id}/placements`, { placement: null });
+    expect(await cutNow()).toBe('');
+  });
+
   test('an 8-bit frame delivered with 16 bits really has more than 256 levels of coverage', async () => {
     const { shoot, setups } = await newShoot();
     const blurred = join(await mkdtemp(join(tmpdir(), 'silent-lawn-soft-')), 'soft.png');

@@ -113,6 +113,37 @@ test('a plate is assigned and used; the frame that is the plate is cut without i
   await expect(page.getByRole('button', { name: /^Cut 4 of 5/ })).toBeVisible();
 });
 
+test('a plate is put together from the frames, a spill mask is drawn, the background’s light is turned up', async ({ page }) => {
+  await openCut(page, /SKM_0105/);
+  await page.getByRole('button', { name: 'Masks', exact: true }).click();
+  await page.getByRole('button', { name: 'Put one together' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'of the screen' })).toContainText(/\d+ %/, { timeout: 60_000 });
+  const plate = page.getByLabel('Plate', { exact: true });
+  await expect(plate.locator('option:checked')).toHaveText(/^screen of \d frames/);
+  const made = (await detail()).frames.find(({ name }) => name.startsWith('screen of'));
+  // Taken out again, the setup is without a plate.
+  await fetch(`${address()}api/frames/${made?.id}`, { method: 'DELETE' });
+  await expect(plate.locator('option:checked')).toHaveText(/^none/);
+
+  await page.getByRole('button', { name: 'Keep colour' }).click();
+  await page.getByLabel('Holds for').selectOption('this frame');
+  for (const [x, y] of [[0.3, 0.2], [0.7, 0.2], [0.7, 0.4]]) await clickAt(page, x, y);
+  await page.keyboard.press('Enter');
+  const masks = page.getByRole('list', { name: 'Masks' });
+  await expect(masks).toContainText('Keep colour, 3 corners');
+  await masks.getByRole('button', { name: 'Remove' }).click();
+  await expect(masks.getByRole('listitem')).toHaveCount(0);
+
+  await page.getByRole('button', { name: 'Settings', exact: true }).click();
+  await page.getByText('Ways to remove spill').click();
+  const light = page.getByRole('spinbutton', { name: 'Background’s light' });
+  await light.fill('0.5');
+  await light.press('Enter');
+  await expect(light).toHaveValue('0.5');
+  await page.getByRole('button', { name: /Take back/ }).click();
+  await expect(light).toHaveValue('0');
+});
+
 test('methods and doubts: another method shows at once, a doubt leads to its place, before is one key away', async ({ page }) => {
   await openCut(page, /SKM_0101/);
   await page.keyboard.press('2');

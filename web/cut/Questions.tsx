@@ -24,7 +24,7 @@ export function Questions({ recipe, onChange, onCommit }: Props) {
       {asked.filter((name) => !seldom.includes(name)).map(question)}
       <details className="more">
         <summary>
-          Edge, specks and ways to remove spill
+          Ways to remove spill, light, edge, specks
           {changed(recipe, seldom) && <span className="quiet"> · changed</span>}
         </summary>
         <Choice name="spillMethod" recipe={recipe} onCommit={commit} />

@@ -1,0 +1,84 @@
+import { describe, expect, test } from 'vitest';
+import { encoderFor, linearTable } from '../colour/transfer.ts';
+import { createLinear, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { spillAlong, type HandMask } from './guidance.ts';
+import { cutFrame, defaultRecipe, type Guidance, type Recipe } from './index.ts';
+
+const WIDTH = 200;
+const HEIGHT = 240;
+const B = [0.08, 0.42, 0.1];
+/** A white shirt with the screen's light on it. */
+const TINTED = [0.6, 0.64, 0.603];
+const half = (effect: HandMask['effect'], left: number, right: number): HandMask => ({ effect, polygon: [{ x: left, y: 0 }, { x: right, y: 0 }, { x: right, y: 1 }, { x: left, y: 1 }] });
+
+/** A disc of one colour on green, 16 bit. */
+function disc(colour: number[]): EncodedRaster {
+  const data = new Uint16Array(WIDTH * HEIGHT * 3);
+  const encode = encoderFor(data);
+  for (let p = 0; p < WIDTH * HEIGHT; p++) {
+    const a = Math.max(0, Math.min(1, (70 - Math.hypot((p % WIDTH) - 100, Math.floor(p / WIDTH) - 120)) / 5));
+    colour.forEach((v, c) => (data[p * 3 + c] = encode(a * v + (1 - a) * B[c])));
+  }
+  return { width: WIDTH, height: HEIGHT, channels: 3, data };
+}
+
+/** Linear colours of the cut disc left and right of its middle, and coverage there. */
+function sides(colour: number[], part: Partial<Recipe> = {}, masks: HandMask[] = [], surroundings?: LinearRaster, verdicts: Guidance['verdicts'] = []): { left: number[]; right: number[] } {
+  const result = cutFrame(disc(colour), { ...defaultRecipe, ...part }, { masks, verdicts }, { surroundings });
+  if (!result.ok) throw new Error(result.reason);
+  const { data } = result.cutout;
+  const table = linearTable(data);
+  const at = (x: number): number[] => [0, 1, 2].map((c) => table[data[(120 * WIDTH + x) * 4 + c]]);
+  return { left: at(75), right: at(125) };
+}
+const lead = ([r, g, b]: number[]): number => g - Math.max(r, b);
+
+describe('spill masks', () => {
+  test('along a row: left as it is, all of it gone, the usual amount elsewhere, smooth over a pixel', () => {
+    const amount = new Float32Array(8);
+    const gone = new Uint8Array(8);
+    spillAlong([half('spillLeft', 0, 2.5 / 8), half('spillGone', 0.75, 1)], 0.8, 0, 4, amount, gone);
+    expect([...amount].map((v) => Math.round(v * 100) / 100)).toEqual([0, 0, 0.4, 0.8, 0.8, 0.8, 1, 1]);
+    expect([...gone]).toEqual([0, 0, 0, 0, 0, 0, 1, 1]);
+    spillAlong([half('spillGone', 0, 1), half('spillLeft', 0, 0.5)], 0.8, 0, 4, amount, gone);
+    expect([...amount]).toEqual([0, 0, 0, 0, 1, 1, 1, 1]);
+  });
+
+  test('keep the colour on one side and clean the other', () => {
+    const { left, right } = sides(TINTED, { spill: 1 }, [half('spillLeft', 0, 0.5)]);
+    left.forEach((v, c) => expect(v).toBeCloseTo(TINTED[c], 3));
+    expect(lead(right)).toBeLessThan(0.012);
+  });
+
+  test('take all of it where the recipe takes none', () => {
+    const { left, right } = sides(TINTED, { spill: 0 }, [half('spillGone', 0.5, 1)]);
+    expect(lead(left)).toBeCloseTo(lead(TINTED), 3);
+    expect(lead(right)).toBeLessThan(0.012);
+  });
+
+  test('take it from kept green too, and from that alone', () => {
+    const green = [0.03, 0.12, 0.06];
+    const kept = { x: 0.5, y: 0.5, chroma: [0.03 / 0.21, 0.06 / 0.21] as [number, number], share: 0.32, keep: true };
+    const { left, right } = sides(green, {}, [half('spillGone', 0.5, 1)], undefined, [kept]);
+    left.forEach((v, c) => expect(v).toBeCloseTo(green[c], 3));
+    expect(lead(right)).toBeLessThan(0.012);
+  });
+});
+
+describe('light of the new background', () => {
+  const red: LinearRaster = { ...createLinear(2, 2), data: Float32Array.from([0.5, 0, 0, 0, 0, 0.5, 0.5, 0, 0, 0, 0, 0.5]) };
+  test('takes the place of the screen’s, each side its own', () => {
+    const plain = sides(TINTED);
+    const lit = sides(TINTED, { bounce: 1 }, [], red);
+    expect(lit.left[0] - plain.left[0]).toBeGreaterThan(0.01);
+    expect(lit.left[0] - lit.right[0]).toBeGreaterThan(0.01);
+    expect(lit.right[2] - plain.right[2]).toBeGreaterThan(0.01);
+    expect(lit.left[1]).toBeCloseTo(plain.left[1], 3);
+  });
+  test('comes only where the screen’s light was, and only if asked', () => {
+    const skin = [0.5, 0.3, 0.22];
+    expect(sides(skin, { bounce: 1 }, [], red)).toEqual(sides(skin));
+    expect(sides(TINTED, { bounce: 0 }, [], red)).toEqual(sides(TINTED));
+    expect(sides(TINTED, { bounce: 1 })).toEqual(sides(TINTED));
+  });
+});
