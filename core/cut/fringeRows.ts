@@ -82,8 +82,8 @@ class CompiledRows implements FringeRows {
     floats(kernel.tablePointer(), table.length).set(table);
     floats(kernel.screenPointer(), screen.data.length).set(screen.data);
     candidates.forEach((field, n) => floats(kernel.candidatePointer(n), field.data.length).set(field.data));
-    const { inverse, kappa, kappaNeutral, neutralCost, provenSlack } = solverNumbers(sigma);
-    kernel.prepare(whiteLevel(frame), leastLumaVariance(frame), inverse, kappa, kappaNeutral, neutralCost, provenSlack);
+    const { inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack } = solverNumbers(sigma);
+    kernel.prepare(whiteLevel(frame), leastLumaVariance(frame), inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack);
   }
 
   read(count: number, y: number, share: number): void {

@@ -7,12 +7,15 @@ export const solverBounds = {
   provenSlack: 0.3,
   /** Extra cost of the neutral candidate, which fits nearly everything. */
   neutralCost: 5,
+  /** Extra cost of two candidates over each other with no screen between, as strands before a face. */
+  pairCost: 8,
 };
 
 /** What both solvers start from. @param sigma standard deviation of a reading. */
-export function solverNumbers(sigma: number): { inverse: number; kappa: number; kappaNeutral: number; neutralCost: number; provenSlack: number } {
+export function solverNumbers(sigma: number): { inverse: number; kappa: number; kappaNeutral: number; neutralCost: number; pairCost: number; provenSlack: number } {
   const kappa = (sigma / solverBounds.brightnessReach) ** 2;
-  return { inverse: f(1 / (sigma * sigma)), kappa: f(kappa), kappaNeutral: f(kappa / 16), neutralCost: solverBounds.neutralCost, provenSlack: f(solverBounds.provenSlack) };
+  const { neutralCost, pairCost, provenSlack } = solverBounds;
+  return { inverse: f(1 / (sigma * sigma)), kappa: f(kappa), kappaNeutral: f(kappa / 16), neutralCost, pairCost, provenSlack: f(provenSlack) };
 }
 
 const f = Math.fround;
@@ -32,14 +35,14 @@ export class PixelSolver {
 
   constructor(sigma: number, private readonly count: number) {
     this.numbers = solverNumbers(sigma);
-    this.costs = new Float32Array(count + 1);
-    this.solved = new Float32Array(count + 1);
+    this.costs = new Float32Array(count + 2);
+    this.solved = new Float32Array(count + 2);
   }
 
   /** Coverage 0–1 of the reading I over the screen B (both linear), candidates taken at reduced pixel `cell`. */
   coverage(I: Float32Array, B: Float32Array, candidates: readonly { data: Float32Array }[], cell: number): number {
     const { count, costs, solved } = this;
-    const { inverse, kappa, kappaNeutral, neutralCost, provenSlack } = this.numbers;
+    const { inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack } = this.numbers;
     const I0 = I[0];
     const I1 = I[1];
     const I2 = I[2];
@@ -89,12 +92,36 @@ export class PixelSolver {
       costs[k] = cost;
       solved[k] = 1 - u;
     }
+    // The nearest colour over the average one: both are the person, so where they explain a pixel it is solid.
+    const D = candidates[0].data;
+    const E = candidates[count - 1].data;
+    const o = cell * 3;
+    const wD0 = f(w0 * D[o]);
+    const wD1 = f(w1 * D[o + 1]);
+    const wD2 = f(w2 * D[o + 2]);
+    const DD = f(f(f(f(wD0 * D[o]) + f(wD1 * D[o + 1])) + f(wD2 * D[o + 2])) + kappa);
+    const DE = f(f(f(f(wD0 * E[o]) + f(wD1 * E[o + 1])) + f(wD2 * E[o + 2])) + kappa);
+    const DI = f(f(f(f(wD0 * I0) + f(wD1 * I1)) + f(wD2 * I2)) + kappa);
+    const wE0 = f(w0 * E[o]);
+    const wE1 = f(w1 * E[o + 1]);
+    const wE2 = f(w2 * E[o + 2]);
+    const EE = f(f(f(f(wE0 * E[o]) + f(wE1 * E[o + 1])) + f(wE2 * E[o + 2])) + kappa);
+    const EI = f(f(f(f(wE0 * I0) + f(wE1 * I1)) + f(wE2 * I2)) + kappa);
+    const area = f(DD * EE);
+    const apart = f(area - f(DE * DE));
+    const d = f(f(EE * DI) - f(DE * EI));
+    const e = f(f(DD * EI) - f(DE * DI));
+    const error = apart > f(area * SAME_PAIR) && d > 0 && e > 0 ? f(Math.max(0, f(f(II + kappa) - f(f(f(d * DI) + f(e * EI)) / apart))) * inverse) : FAR;
+    bestError = Math.min(bestError, error);
+    costs[count + 1] = f(error + pairCost);
+    solved[count + 1] = 1;
+    leastCost = Math.min(leastCost, costs[count + 1]);
     let sum = 0;
     let total = 0;
     let low = 1;
     let high = 0;
     // Relative to the best, so that where none fits well the least bad still decides and not their average.
-    for (let k = 0; k <= count; k++) {
+    for (let k = 0; k <= count + 1; k++) {
       const worse = f(costs[k] - leastCost);
       const a = solved[k];
       const weight = weightOf(worse);
@@ -129,6 +156,10 @@ function provenBy(I: number, B: number): number {
 const FLARE = f(0.03);
 /** Below this share of its terms the determinant is rounding. */
 const SAME = f(1e-6);
+/** Two candidates nearer to each other than this explain nothing together. */
+const SAME_PAIR = f(1e-3);
+/** The error of what is not possible. */
+const FAR = f(1e6);
 /** Screens brighter and dimmer than this prove nothing. */
 const BRIGHT = f(0.9);
 const DIM = f(0.06);

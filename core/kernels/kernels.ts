@@ -5,7 +5,7 @@ interface KernelMemory {
 /** Reading and solving of fringe pixels; see assembly/rows.ts for what each function does. */
 export interface RowKernel extends KernelMemory {
   layout(width: number, height: number, channels: number, sixteen: boolean, across: number, down: number, factor: number, cellsAcross: number, cellsDown: number, candidates: number): number;
-  prepare(white: number, leastVariance: number, inverseVariance: number, kappa: number, kappaNeutral: number, neutralCost: number, provenSlack: number): void;
+  prepare(white: number, leastVariance: number, inverseVariance: number, kappa: number, kappaNeutral: number, neutralCost: number, pairCost: number, provenSlack: number): void;
   read(count: number, y: number, share: number): void;
   solve(count: number): void;
   rowsPointer(): number;

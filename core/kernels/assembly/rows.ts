@@ -25,6 +25,7 @@ let inverse: f32 = 0;
 let kappa: f32 = 0;
 let kappaNeutral: f32 = 0;
 let neutralCost: f32 = 0;
+let pairCost: f32 = 0;
 let provenSlack: f32 = 0;
 
 let rowsAt: i32 = 0;
@@ -89,18 +90,19 @@ export function layout(w: i32, h: i32, channelCount: i32, sixteen: bool, pairAcr
   pairsAt = place(PAIR_RING * pairsAcross * 16);
   slopeRowAt = place(PAIR_RING * pairsAcross * 4);
   slopesAt = place(PAIR_RING * pairsAcross * 8);
-  scratchAt = place((candidates + 1) * 32);
+  scratchAt = place((candidates + 2) * 32);
   return end;
 }
 
 /** Numbers of the solver, and forgetting of what an earlier frame left. */
-export function prepare(whiteLevel: f32, leastVariance: f32, inverseVariance: f32, brightness: f32, brightnessNeutral: f32, costOfNeutral: f32, slack: f32): void {
+export function prepare(whiteLevel: f32, leastVariance: f32, inverseVariance: f32, brightness: f32, brightnessNeutral: f32, costOfNeutral: f32, costOfPair: f32, slack: f32): void {
   white = whiteLevel;
   least = leastVariance;
   inverse = inverseVariance;
   kappa = brightness;
   kappaNeutral = brightnessNeutral;
   neutralCost = costOfNeutral;
+  pairCost = costOfPair;
   provenSlack = slack;
   memory.fill(pairRowAt, 0xff, PAIR_RING * pairsAcross * 4);
   memory.fill(slopeRowAt, 0xff, PAIR_RING * pairsAcross * 4);
@@ -345,11 +347,46 @@ export function solve(count: i32): void {
       v128.store(scratchAt + (n << 5), cost);
       v128.store(scratchAt + (n << 5) + 16, minus(one, u));
     }
+    if (candidateCount > 0) {
+      // The nearest colour over the average one: both are the person, so where they explain a pixel it is solid.
+      const from = candidatesAt;
+      const last = candidatesAt + (candidateCount - 1) * candidateBytes;
+      const K = all(kappa);
+      const D0 = gather(from, c0, c1, c2, c3);
+      const D1 = gather(from + 4, c0, c1, c2, c3);
+      const D2 = gather(from + 8, c0, c1, c2, c3);
+      const E0 = gather(last, c0, c1, c2, c3);
+      const E1 = gather(last + 4, c0, c1, c2, c3);
+      const E2 = gather(last + 8, c0, c1, c2, c3);
+      const wD0 = times(w0, D0);
+      const wD1 = times(w1, D1);
+      const wD2 = times(w2, D2);
+      const DD = plus(plus(plus(times(wD0, D0), times(wD1, D1)), times(wD2, D2)), K);
+      const DE = plus(plus(plus(times(wD0, E0), times(wD1, E1)), times(wD2, E2)), K);
+      const DI = plus(plus(plus(times(wD0, I0), times(wD1, I1)), times(wD2, I2)), K);
+      const wE0 = times(w0, E0);
+      const wE1 = times(w1, E1);
+      const wE2 = times(w2, E2);
+      const EE = plus(plus(plus(times(wE0, E0), times(wE1, E1)), times(wE2, E2)), K);
+      const EI = plus(plus(plus(times(wE0, I0), times(wE1, I1)), times(wE2, I2)), K);
+      const area = times(DD, EE);
+      const apart = minus(area, times(DE, DE));
+      const d = minus(times(EE, DI), times(DE, EI));
+      const e = minus(times(DD, EI), times(DE, DI));
+      const possible = v128.and(v128.and(f32x4.gt(apart, times(area, all(1e-3))), f32x4.gt(d, all(0))), f32x4.gt(e, all(0)));
+      const residual = f32x4.max(all(0), minus(plus(II, K), over(plus(times(d, DI), times(e, EI)), apart)));
+      const error = v128.bitselect(times(residual, all(inverse)), all(1e6), possible);
+      bestError = f32x4.min(bestError, error);
+      const cost = plus(error, all(pairCost));
+      leastCost = f32x4.min(leastCost, cost);
+      v128.store(scratchAt + ((candidateCount + 1) << 5), cost);
+      v128.store(scratchAt + ((candidateCount + 1) << 5) + 16, one);
+    }
     let sum = all(0);
     let total = all(0);
     let low = one;
     let high = all(0);
-    for (let n = 0; n <= candidateCount; n++) {
+    for (let n = 0; n <= candidateCount + 1; n++) {
       const worse = minus(v128.load(scratchAt + (n << 5)), leastCost);
       const a = v128.load(scratchAt + (n << 5) + 16);
       let weight = over(one, plus(one, times(worse, all(0.015625))));
