@@ -35,8 +35,8 @@ export class PixelSolver {
 
   constructor(sigma: number, private readonly count: number) {
     this.numbers = solverNumbers(sigma);
-    this.costs = new Float32Array(count + 2);
-    this.solved = new Float32Array(count + 2);
+    this.costs = new Float32Array(count + 3);
+    this.solved = new Float32Array(count + 3);
   }
 
   /** Coverage 0–1 of the reading I over the screen B (both linear), candidates taken at reduced pixel `cell`. */
@@ -92,36 +92,45 @@ export class PixelSolver {
       costs[k] = cost;
       solved[k] = 1 - u;
     }
-    // The nearest colour over the average one: both are the person, so where they explain a pixel it is solid.
-    const D = candidates[0].data;
-    const E = candidates[count - 1].data;
-    const o = cell * 3;
-    const wD0 = f(w0 * D[o]);
-    const wD1 = f(w1 * D[o + 1]);
-    const wD2 = f(w2 * D[o + 2]);
-    const DD = f(f(f(f(wD0 * D[o]) + f(wD1 * D[o + 1])) + f(wD2 * D[o + 2])) + kappa);
-    const DE = f(f(f(f(wD0 * E[o]) + f(wD1 * E[o + 1])) + f(wD2 * E[o + 2])) + kappa);
-    const DI = f(f(f(f(wD0 * I0) + f(wD1 * I1)) + f(wD2 * I2)) + kappa);
-    const wE0 = f(w0 * E[o]);
-    const wE1 = f(w1 * E[o + 1]);
-    const wE2 = f(w2 * E[o + 2]);
-    const EE = f(f(f(f(wE0 * E[o]) + f(wE1 * E[o + 1])) + f(wE2 * E[o + 2])) + kappa);
-    const EI = f(f(f(f(wE0 * I0) + f(wE1 * I1)) + f(wE2 * I2)) + kappa);
-    const area = f(DD * EE);
-    const apart = f(area - f(DE * DE));
-    const d = f(f(EE * DI) - f(DE * EI));
-    const e = f(f(DD * EI) - f(DE * DI));
-    const error = apart > f(area * SAME_PAIR) && d > 0 && e > 0 ? f(Math.max(0, f(f(II + kappa) - f(f(f(d * DI) + f(e * EI)) / apart))) * inverse) : FAR;
-    bestError = Math.min(bestError, error);
-    costs[count + 1] = f(error + pairCost);
-    solved[count + 1] = 1;
-    leastCost = Math.min(leastCost, costs[count + 1]);
+    // The nearest colour over the average one, and grey over the average: all are the person, so where they explain a pixel it is solid.
+    const average = candidates[count - 1].data;
+    for (let k = 0; k < 2; k++) {
+      const D = k ? NEUTRAL : candidates[0].data;
+      const o = k ? 0 : cell * 3;
+      const D0 = D[o];
+      const D1 = D[o + 1];
+      const D2 = D[o + 2];
+      const E0 = average[cell * 3];
+      const E1 = average[cell * 3 + 1];
+      const E2 = average[cell * 3 + 2];
+      const wD0 = f(w0 * D0);
+      const wD1 = f(w1 * D1);
+      const wD2 = f(w2 * D2);
+      const wE0 = f(w0 * E0);
+      const wE1 = f(w1 * E1);
+      const wE2 = f(w2 * E2);
+      const DD = f(f(f(f(wD0 * D0) + f(wD1 * D1)) + f(wD2 * D2)) + kappa);
+      const DE = f(f(f(f(wD0 * E0) + f(wD1 * E1)) + f(wD2 * E2)) + kappa);
+      const DI = f(f(f(f(wD0 * I0) + f(wD1 * I1)) + f(wD2 * I2)) + kappa);
+      const EE = f(f(f(f(wE0 * E0) + f(wE1 * E1)) + f(wE2 * E2)) + kappa);
+      const EI = f(f(f(f(wE0 * I0) + f(wE1 * I1)) + f(wE2 * I2)) + kappa);
+      const area = f(DD * EE);
+      const apart = f(area - f(DE * DE));
+      const d = f(f(EE * DI) - f(DE * EI));
+      const e = f(f(DD * EI) - f(DE * DI));
+      const error = apart > f(area * SAME_PAIR) && d > 0 && e > 0 ? f(Math.max(0, f(f(II + kappa) - f(f(f(d * DI) + f(e * EI)) / apart))) * inverse) : FAR;
+      bestError = Math.min(bestError, error);
+      const cost = f(error + f(k ? f(neutralCost + pairCost) : pairCost));
+      leastCost = Math.min(leastCost, cost);
+      costs[count + 1 + k] = cost;
+      solved[count + 1 + k] = 1;
+    }
     let sum = 0;
     let total = 0;
     let low = 1;
     let high = 0;
     // Relative to the best, so that where none fits well the least bad still decides and not their average.
-    for (let k = 0; k <= count + 1; k++) {
+    for (let k = 0; k <= count + 2; k++) {
       const worse = f(costs[k] - leastCost);
       const a = solved[k];
       const weight = weightOf(worse);

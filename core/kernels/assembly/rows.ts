@@ -90,7 +90,7 @@ export function layout(w: i32, h: i32, channelCount: i32, sixteen: bool, pairAcr
   pairsAt = place(PAIR_RING * pairsAcross * 16);
   slopeRowAt = place(PAIR_RING * pairsAcross * 4);
   slopesAt = place(PAIR_RING * pairsAcross * 8);
-  scratchAt = place((candidates + 2) * 32);
+  scratchAt = place((candidates + 3) * 32);
   return end;
 }
 
@@ -347,28 +347,27 @@ export function solve(count: i32): void {
       v128.store(scratchAt + (n << 5), cost);
       v128.store(scratchAt + (n << 5) + 16, minus(one, u));
     }
-    if (candidateCount > 0) {
-      // The nearest colour over the average one: both are the person, so where they explain a pixel it is solid.
-      const from = candidatesAt;
-      const last = candidatesAt + (candidateCount - 1) * candidateBytes;
-      const K = all(kappa);
-      const D0 = gather(from, c0, c1, c2, c3);
-      const D1 = gather(from + 4, c0, c1, c2, c3);
-      const D2 = gather(from + 8, c0, c1, c2, c3);
-      const E0 = gather(last, c0, c1, c2, c3);
-      const E1 = gather(last + 4, c0, c1, c2, c3);
-      const E2 = gather(last + 8, c0, c1, c2, c3);
+    // The nearest colour over the average one, and grey over the average: all are the person, so where they explain a pixel it is solid.
+    const average = candidatesAt + (candidateCount - 1) * candidateBytes;
+    const E0 = gather(average, c0, c1, c2, c3);
+    const E1 = gather(average + 4, c0, c1, c2, c3);
+    const E2 = gather(average + 8, c0, c1, c2, c3);
+    const wE0 = times(w0, E0);
+    const wE1 = times(w1, E1);
+    const wE2 = times(w2, E2);
+    const K = all(kappa);
+    const EE = plus(plus(plus(times(wE0, E0), times(wE1, E1)), times(wE2, E2)), K);
+    const EI = plus(plus(plus(times(wE0, I0), times(wE1, I1)), times(wE2, I2)), K);
+    for (let n = 0; n < 2; n++) {
+      const D0 = n ? all(0.4) : gather(candidatesAt, c0, c1, c2, c3);
+      const D1 = n ? all(0.4) : gather(candidatesAt + 4, c0, c1, c2, c3);
+      const D2 = n ? all(0.4) : gather(candidatesAt + 8, c0, c1, c2, c3);
       const wD0 = times(w0, D0);
       const wD1 = times(w1, D1);
       const wD2 = times(w2, D2);
       const DD = plus(plus(plus(times(wD0, D0), times(wD1, D1)), times(wD2, D2)), K);
       const DE = plus(plus(plus(times(wD0, E0), times(wD1, E1)), times(wD2, E2)), K);
       const DI = plus(plus(plus(times(wD0, I0), times(wD1, I1)), times(wD2, I2)), K);
-      const wE0 = times(w0, E0);
-      const wE1 = times(w1, E1);
-      const wE2 = times(w2, E2);
-      const EE = plus(plus(plus(times(wE0, E0), times(wE1, E1)), times(wE2, E2)), K);
-      const EI = plus(plus(plus(times(wE0, I0), times(wE1, I1)), times(wE2, I2)), K);
       const area = times(DD, EE);
       const apart = minus(area, times(DE, DE));
       const d = minus(times(EE, DI), times(DE, EI));
@@ -377,16 +376,17 @@ export function solve(count: i32): void {
       const residual = f32x4.max(all(0), minus(plus(II, K), over(plus(times(d, DI), times(e, EI)), apart)));
       const error = v128.bitselect(times(residual, all(inverse)), all(1e6), possible);
       bestError = f32x4.min(bestError, error);
-      const cost = plus(error, all(pairCost));
+      const cost = plus(error, all(n ? neutralCost + pairCost : pairCost));
       leastCost = f32x4.min(leastCost, cost);
-      v128.store(scratchAt + ((candidateCount + 1) << 5), cost);
-      v128.store(scratchAt + ((candidateCount + 1) << 5) + 16, one);
+      const at = scratchAt + ((candidateCount + 1 + n) << 5);
+      v128.store(at, cost);
+      v128.store(at + 16, one);
     }
     let sum = all(0);
     let total = all(0);
     let low = one;
     let high = all(0);
-    for (let n = 0; n <= candidateCount + 1; n++) {
+    for (let n = 0; n <= candidateCount + 2; n++) {
       const worse = minus(v128.load(scratchAt + (n << 5)), leastCost);
       const a = v128.load(scratchAt + (n << 5) + 16);
       let weight = over(one, plus(one, times(worse, all(0.015625))));
