@@ -1,13 +1,13 @@
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { growMask } from '../image/growMask.ts';
 import { sameDepth, whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
-import { smoothstep } from '../image/smoothstep.ts';
 import type { Analysis } from './analysis.ts';
 import { fringeRows, type FringeRows } from './fringeRows.ts';
 import { spillAlong, spillMasks, type HandMask } from './guidance.ts';
 import type { Matte } from './matte.ts';
 import type { Recipe } from './recipe.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
+import { sigmaOf } from './solver.ts';
 import { addLight, leads, removeSpill } from './spill.ts';
 
 type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'bounce' | 'method'>;
@@ -53,7 +53,7 @@ class Finisher {
     this.table = linearTable(frame.data);
     this.encode = encoderFor(frame.data);
     this.final = coverageTable(recipe, analysis.noise, whiteLevel(frame));
-    this.rows = fringeRows(frame, analysis);
+    this.rows = fringeRows(frame, analysis, candidates, sigmaOf(analysis.noise));
     // The classic methods know no green that stays.
     this.kept = recipe.method === 'unmixing' ? kept.data : new Uint8Array(kept.data.length);
     // Outlines of kept cloth may lean to green as it does; others may not.
@@ -69,6 +69,8 @@ class Finisher {
     const count = this.writePlain(y);
     if (!count) return;
     this.rows.read(count, y, 0);
+    for (let k = 0; k < count; k++) this.rows.coverage[k] = this.matte.alpha[y * this.frame.width + this.rows.xs[k]] / 65535;
+    this.rows.unmix(count);
     this.writeComputed(y, count);
   }
 
@@ -129,7 +131,7 @@ class Finisher {
     const { width, channels, data } = this.frame;
     const { channel } = this.analysis.survey;
     const { xs, cells } = this.rows;
-    const [I0, I1, I2] = this.rows.reading;
+    const [F0, F1, F2] = this.rows.fore;
     const [B0, B1, B2] = this.rows.back;
     const alphas = this.matte.alpha;
     for (let k = 0; k < count; k++) {
@@ -148,10 +150,9 @@ class Finisher {
         F[1] = table[data[channels === 1 ? i : i + 1]];
         F[2] = table[data[channels === 1 ? i : i + 2]];
       } else {
-        F[0] = I0[k];
-        F[1] = I1[k];
-        F[2] = I2[k];
-        unmix(F, B, raw / 65535, near, cell * 3);
+        F[0] = F0[k];
+        F[1] = F1[k];
+        F[2] = F2[k];
       }
       const all = gone[x] === 1;
       if ((!kept[cell] || all) && leads(F, channel, recipe.spillMethod)) {
@@ -193,21 +194,6 @@ function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number,
 const BESIDE = 8;
 /** Length of the way beside floor and ceiling, in units of them. */
 const WAY = 1;
-
-/** F ← (I − (1−a)·B)/a; where a is small that is mostly noise, so the nearby sure colour takes over. */
-function unmix(F: Float32Array, B: Float32Array, coverage: number, near: Float32Array, o: number): void {
-  const trust = smoothstep((coverage - 0.08) / 0.5);
-  const own = trust / coverage;
-  const behind = own * (1 - coverage);
-  const other = 1 - trust;
-  F[0] = clamped(own * F[0] - behind * B[0] + other * near[o]);
-  F[1] = clamped(own * F[1] - behind * B[1] + other * near[o + 1]);
-  F[2] = clamped(own * F[2] - behind * B[2] + other * near[o + 2]);
-}
-
-function clamped(v: number): number {
-  return v < 0 ? 0 : v > 1 ? 1 : v;
-}
 
 function keyOf(data: Float32Array, o: number, channel: 1 | 2): number {
   return data[o + channel] - Math.max(data[o], data[o + (channel === 1 ? 2 : 1)]);

@@ -30,6 +30,9 @@ function readAll(rows: FringeRows, { width, height }: EncodedRaster, factor: num
     rows.read(count, y, 0.05);
     rows.solve(count);
     for (const plane of [...rows.reading, ...rows.back, rows.near, rows.coverage, rows.error, rows.apart]) out.push(...plane.subarray(0, count));
+    for (let k = 0; k < count; k++) rows.coverage[k] = Math.max(0.004, rows.coverage[k]);
+    rows.unmix(count);
+    for (const plane of rows.fore) out.push(...plane.subarray(0, count));
   }
   return out;
 }

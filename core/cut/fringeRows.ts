@@ -21,10 +21,14 @@ export interface FringeRows {
   readonly coverage: Float32Array;
   readonly error: Float32Array;
   readonly apart: Float32Array;
+  /** Foreground colour; red, green, blue. */
+  readonly fore: readonly Float32Array[];
   /** Fills `reading`, `back` and `near` for the first `count` pixels of row `y`. */
   read(count: number, y: number, share: number): void;
   /** Fills `coverage`, `error` and `apart` for what was read last. */
   solve(count: number): void;
+  /** Fills `fore` for what was read last, whose coverage the caller has put into `coverage`. */
+  unmix(count: number): void;
 }
 
 export interface RowsNeed {
@@ -53,6 +57,7 @@ class CompiledRows implements FringeRows {
   readonly coverage: Float32Array;
   readonly error: Float32Array;
   readonly apart: Float32Array;
+  readonly fore: Float32Array[];
   private readonly rows: Uint8Array | Uint16Array;
   private loaded = -1;
 
@@ -78,6 +83,7 @@ class CompiledRows implements FringeRows {
     this.coverage = floats(kernel.coveragePointer(), width);
     this.error = floats(kernel.errorPointer(), width);
     this.apart = floats(kernel.apartPointer(), width);
+    this.fore = planes(kernel.forePointer());
     const table = linearTable(data);
     floats(kernel.tablePointer(), table.length).set(table);
     floats(kernel.screenPointer(), screen.data.length).set(screen.data);
@@ -98,5 +104,9 @@ class CompiledRows implements FringeRows {
 
   solve(count: number): void {
     if (count) this.kernel.solve(count);
+  }
+
+  unmix(count: number): void {
+    if (count) this.kernel.unmix(count);
   }
 }

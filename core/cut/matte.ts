@@ -6,7 +6,7 @@ import { fringeRows } from './fringeRows.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './regions.ts';
 import { shapeMatte } from './shape.ts';
-import { solverBounds } from './solver.ts';
+import { sigmaOf } from './solver.ts';
 
 /** Coverage of every full-size pixel, 0–65535, before floor and ceiling; and how well the fringe was explained. */
 export interface Matte {
@@ -53,8 +53,7 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const { width, height } = frame;
   const { factor, regions, candidates, solidity, outside, beyond } = analysis;
   const alpha = new Uint16Array(width * height);
-  const sigma = Math.max(solverBounds.minSigma, 2.2 * analysis.noise);
-  const rows = fringeRows(frame, analysis, candidates, sigma);
+  const rows = fringeRows(frame, analysis, candidates, sigmaOf(analysis.noise));
   const { xs, cells } = rows;
   const plain = PLAIN * Math.max(LEAST_FLOOR, 3 * analysis.noise);
   const side = Math.ceil(Math.max(width, height) / TILES);

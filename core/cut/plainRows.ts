@@ -14,10 +14,12 @@ export class PlainRows implements FringeRows {
   readonly coverage: Float32Array;
   readonly error: Float32Array;
   readonly apart: Float32Array;
+  readonly fore: Float32Array[];
   private readonly reader: ChromaReader;
   private readonly solver: PixelSolver;
   private readonly I = new Float32Array(3);
   private readonly B = new Float32Array(3);
+  private readonly F = new Float32Array(3);
 
   constructor(
     private readonly frame: EncodedRaster,
@@ -36,6 +38,7 @@ export class PlainRows implements FringeRows {
     this.coverage = plane();
     this.error = plane();
     this.apart = plane();
+    this.fore = [plane(), plane(), plane()];
     this.reader = new ChromaReader(frame, halving);
     this.solver = new PixelSolver(sigma, candidates.length);
   }
@@ -64,6 +67,18 @@ export class PlainRows implements FringeRows {
       this.coverage[k] = solver.coverage(I, B, this.candidates, this.cells[k]);
       this.error[k] = solver.bestError;
       this.apart[k] = solver.apart;
+    }
+  }
+
+  unmix(count: number): void {
+    const { I, B, F, solver, reading, back } = this;
+    for (let k = 0; k < count; k++) {
+      for (let c = 0; c < 3; c++) {
+        I[c] = reading[c][k];
+        B[c] = back[c][k];
+      }
+      solver.foreground(I, B, this.coverage[k], this.candidates, this.cells[k], F);
+      for (let c = 0; c < 3; c++) this.fore[c][k] = F[c];
     }
   }
 }

@@ -54,6 +54,20 @@ describe('PixelSolver', () => {
     expect(apart).toBeLessThan(1 / 255);
   });
 
+  test('the foreground is the candidate’s colour as bright as the reading, or the reading’s own where it is another', () => {
+    const solver = new PixelSolver(SIGMA, 2);
+    const F = new Float32Array(3);
+    const candidates = [field([0.02, 0.02, 0.2]), field([0.5, 0.3, 0.22])];
+    for (const a of [0.2, 0.5, 0.9]) {
+      // Skin, a quarter darker than the candidate.
+      solver.foreground(mixture(a, [0.375, 0.225, 0.165], green), Float32Array.from(green), a, candidates, 0, F);
+      [0.375, 0.225, 0.165].forEach((v, c) => expect(F[c]).toBeCloseTo(v, 1));
+    }
+    // Red cloth that no candidate is like.
+    solver.foreground(mixture(0.7, [0.5, 0.04, 0.05], green), Float32Array.from(green), 0.7, candidates, 0, F);
+    [0.5, 0.04, 0.05].forEach((v, c) => expect(F[c]).toBeCloseTo(v, 3));
+  });
+
   test('answers are finite and in range for any colours', () => {
     const random = seededRandom(9);
     const solver = new PixelSolver(SIGMA, 2);

@@ -11,6 +11,13 @@ export const solverBounds = {
   pairCost: 8,
 };
 
+/** Standard deviation of a reading that a solver reckons with. @param noise of the screen, as a share of its level. */
+export function sigmaOf(noise: number): number {
+  return Math.max(solverBounds.minSigma, NOISE_MULTIPLE * noise);
+}
+/** In linear light noise is 2.2 times what it is as encoded, relative to the level. */
+const NOISE_MULTIPLE = 2.2;
+
 /** What both solvers start from. @param sigma standard deviation of a reading. */
 export function solverNumbers(sigma: number): { inverse: number; kappa: number; kappaNeutral: number; neutralCost: number; pairCost: number; provenSlack: number } {
   const kappa = (sigma / solverBounds.brightnessReach) ** 2;
@@ -146,6 +153,63 @@ export class PixelSolver {
     this.apart = f(Math.max(high, mean) - Math.min(low, mean));
     return Math.max(mean, f(Math.max(Math.max(provenBy(I0, B0), provenBy(I1, B1)), provenBy(I2, B2)) - provenSlack));
   }
+
+  /**
+   * Foreground colour F of a reading I = a·F + (1−a)·B whose coverage `a` (above 0) is known, into `out`: the candidate
+   * that explains it best, as bright as the reading asks for; and what the reading itself leaves, the more the candidate
+   * misses it by more than the noise.
+   */
+  foreground(I: Float32Array, B: Float32Array, a: number, candidates: readonly { data: Float32Array }[], cell: number, out: Float32Array): void {
+    const { inverse, kappa } = this.numbers;
+    const through = f(1 - a);
+    const w0 = f(1 / f(f(0.5 * f(I[0] + B[0])) + FLARE));
+    const w1 = f(1 / f(f(0.5 * f(I[1] + B[1])) + FLARE));
+    const w2 = f(1 / f(f(0.5 * f(I[2] + B[2])) + FLARE));
+    const r0 = f(I[0] - f(through * B[0]));
+    const r1 = f(I[1] - f(through * B[1]));
+    const r2 = f(I[2] - f(through * B[2]));
+    const wr0 = f(w0 * r0);
+    const wr1 = f(w1 * r1);
+    const wr2 = f(w2 * r2);
+    const prior = f(kappa * a);
+    const whole = f(f(f(f(wr0 * r0) + f(wr1 * r1)) + f(wr2 * r2)) + f(prior * a));
+    let least = Infinity;
+    let F0 = 0;
+    let F1 = 0;
+    let F2 = 0;
+    for (let k = 0; k < this.count; k++) {
+      const { data } = candidates[k];
+      const o = cell * 3;
+      const C0 = data[o];
+      const C1 = data[o + 1];
+      const C2 = data[o + 2];
+      const CC = f(f(f(f(f(w0 * C0) * C0) + f(f(w1 * C1) * C1)) + f(f(w2 * C2) * C2)) + kappa);
+      const Cr = Math.max(0, f(f(f(f(wr0 * C0) + f(wr1 * C1)) + f(wr2 * C2)) + prior));
+      const t = f(Cr / CC);
+      const error = f(whole - f(t * Cr));
+      if (error >= least) continue;
+      least = error;
+      F0 = f(t * C0);
+      F1 = f(t * C1);
+      F2 = f(t * C2);
+    }
+    const own = smooth(f(f(Math.max(0, least) * inverse) * OWN));
+    const gain = f(1 / a);
+    out[0] = blend(f(F0 * gain), f(r0 * gain), own);
+    out[1] = blend(f(F1 * gain), f(r1 * gain), own);
+    out[2] = blend(f(F2 * gain), f(r2 * gain), own);
+  }
+}
+
+/** Between two colours limited to 0–1. */
+function blend(a: number, b: number, share: number): number {
+  const from = Math.min(1, a);
+  return f(from + f(share * f(Math.min(1, Math.max(0, b)) - from)));
+}
+
+function smooth(t: number): number {
+  const c = Math.min(1, t);
+  return f(f(c * c) * f(3 - f(2 * c)));
 }
 
 /** About exp(−worse/2), as (1 + worse/64)⁻³², which is the same on every machine. */
@@ -174,4 +238,6 @@ const BRIGHT = f(0.9);
 const DIM = f(0.06);
 /** Costs that lie nearer than this are nearly the same. */
 const NEARLY = 4;
+/** One over the error, in units of the noise, from which a reading's own colour is believed alone. */
+const OWN = 1 / 32;
 const NEUTRAL = new Float32Array([0.4, 0.4, 0.4]);

@@ -8,6 +8,7 @@ export interface RowKernel extends KernelMemory {
   prepare(white: number, leastVariance: number, inverseVariance: number, kappa: number, kappaNeutral: number, neutralCost: number, pairCost: number, provenSlack: number): void;
   read(count: number, y: number, share: number): void;
   solve(count: number): void;
+  unmix(count: number): void;
   rowsPointer(): number;
   tablePointer(): number;
   screenPointer(): number;
@@ -20,6 +21,7 @@ export interface RowKernel extends KernelMemory {
   coveragePointer(): number;
   errorPointer(): number;
   apartPointer(): number;
+  forePointer(): number;
 }
 
 /** Steps over whole planes; see assembly/planes.ts. */

@@ -41,6 +41,7 @@ let nearAt: i32 = 0;
 let coverageAt: i32 = 0;
 let errorAt: i32 = 0;
 let apartAt: i32 = 0;
+let foreAt: i32 = 0;
 let plane: i32 = 0;
 let pairRowAt: i32 = 0;
 let pairsAt: i32 = 0;
@@ -86,6 +87,7 @@ export function layout(w: i32, h: i32, channelCount: i32, sixteen: bool, pairAcr
   coverageAt = place(plane);
   errorAt = place(plane);
   apartAt = place(plane);
+  foreAt = place(3 * plane);
   pairRowAt = place(PAIR_RING * pairsAcross * 4);
   pairsAt = place(PAIR_RING * pairsAcross * 16);
   slopeRowAt = place(PAIR_RING * pairsAcross * 4);
@@ -121,6 +123,7 @@ export function nearPointer(): i32 { return nearAt; }
 export function coveragePointer(): i32 { return coverageAt; }
 export function errorPointer(): i32 { return errorAt; }
 export function apartPointer(): i32 { return apartAt; }
+export function forePointer(): i32 { return foreAt; }
 
 // @ts-ignore: decorator
 @inline
@@ -290,11 +293,15 @@ function proven(I: v128, B: v128): v128 {
   return v128.and(allowed, over(f32x4.abs(more), v128.bitselect(minus(all(1), B), B, above)));
 }
 
+/** The lanes beyond the last pixel take its place. */
+function fillLanes(count: i32): void {
+  for (let k = count; k < count + LANES - 1; k++) store<i32>(cellsAt + (k << 2), load<i32>(cellsAt + ((count - 1) << 2)));
+}
+
 /** Solves the first `count` pixels that were read: coverage, the best candidate's error, and how far good answers lie apart. */
 export function solve(count: i32): void {
   const one = all(1);
-  // The lanes beyond the last pixel take its place.
-  for (let k = count; k < count + LANES - 1; k++) store<i32>(cellsAt + (k << 2), load<i32>(cellsAt + ((count - 1) << 2)));
+  fillLanes(count);
   for (let k = 0; k < count; k += LANES) {
     const o = k << 2;
     const I0 = v128.load(readingAt + o);
@@ -406,5 +413,68 @@ export function solve(count: i32): void {
     v128.store(errorAt + o, bestError);
     const bound = f32x4.max(f32x4.max(proven(I0, B0), proven(I1, B1)), proven(I2, B2));
     v128.store(coverageAt + o, f32x4.max(mean, minus(bound, all(provenSlack))));
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function blend(a: v128, b: v128, share: v128): v128 {
+  const from = f32x4.min(all(1), a);
+  return plus(from, times(share, minus(f32x4.min(all(1), f32x4.max(all(0), b)), from)));
+}
+
+/** Foreground colours of the first `count` pixels that were read, whose coverage stands in its plane. */
+export function unmix(count: i32): void {
+  fillLanes(count);
+  for (let k = 0; k < count; k += LANES) {
+    const o = k << 2;
+    const a = v128.load(coverageAt + o);
+    const through = minus(all(1), a);
+    const I0 = v128.load(readingAt + o);
+    const I1 = v128.load(readingAt + plane + o);
+    const I2 = v128.load(readingAt + 2 * plane + o);
+    const B0 = v128.load(backAt + o);
+    const B1 = v128.load(backAt + plane + o);
+    const B2 = v128.load(backAt + 2 * plane + o);
+    const w0 = over(all(1), plus(times(all(0.5), plus(I0, B0)), all(0.03)));
+    const w1 = over(all(1), plus(times(all(0.5), plus(I1, B1)), all(0.03)));
+    const w2 = over(all(1), plus(times(all(0.5), plus(I2, B2)), all(0.03)));
+    const r0 = minus(I0, times(through, B0));
+    const r1 = minus(I1, times(through, B1));
+    const r2 = minus(I2, times(through, B2));
+    const wr0 = times(w0, r0);
+    const wr1 = times(w1, r1);
+    const wr2 = times(w2, r2);
+    const prior = times(all(kappa), a);
+    const whole = plus(plus(plus(times(wr0, r0), times(wr1, r1)), times(wr2, r2)), times(prior, a));
+    const c0 = load<i32>(cellsAt + o) * 12;
+    const c1 = load<i32>(cellsAt + o + 4) * 12;
+    const c2 = load<i32>(cellsAt + o + 8) * 12;
+    const c3 = load<i32>(cellsAt + o + 12) * 12;
+    let least = all(Infinity);
+    let F0 = all(0);
+    let F1 = all(0);
+    let F2 = all(0);
+    for (let n = 0; n < candidateCount; n++) {
+      const from = candidatesAt + n * candidateBytes;
+      const C0 = gather(from, c0, c1, c2, c3);
+      const C1 = gather(from + 4, c0, c1, c2, c3);
+      const C2 = gather(from + 8, c0, c1, c2, c3);
+      const CC = plus(plus(plus(times(times(w0, C0), C0), times(times(w1, C1), C1)), times(times(w2, C2), C2)), all(kappa));
+      const Cr = f32x4.max(all(0), plus(plus(plus(times(wr0, C0), times(wr1, C1)), times(wr2, C2)), prior));
+      const t = over(Cr, CC);
+      const error = minus(whole, times(t, Cr));
+      const better = f32x4.lt(error, least);
+      least = v128.bitselect(error, least, better);
+      F0 = v128.bitselect(times(t, C0), F0, better);
+      F1 = v128.bitselect(times(t, C1), F1, better);
+      F2 = v128.bitselect(times(t, C2), F2, better);
+    }
+    const c = f32x4.min(all(1), times(times(f32x4.max(all(0), least), all(inverse)), all(0.03125)));
+    const own = times(times(c, c), minus(all(3), times(all(2), c)));
+    const gain = over(all(1), a);
+    v128.store(foreAt + o, blend(times(F0, gain), times(r0, gain), own));
+    v128.store(foreAt + plane + o, blend(times(F1, gain), times(r1, gain), own));
+    v128.store(foreAt + 2 * plane + o, blend(times(F2, gain), times(r2, gain), own));
   }
 }
