@@ -49,9 +49,10 @@ export function ensureKernels() {
   if (existsSync(out) && existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   mkdirSync(join(root, 'dist'), { recursive: true });
   const compiler = join(root, 'node_modules', 'assemblyscript', 'bin', 'asc.js');
-  // Whole or not at all: another process may be reading it.
-  run(process.execPath, [compiler, join(sources, 'index.ts'), '-o', `${out}.new`, '-O3', '--runtime', 'stub', '--enable', 'simd', '--noAssert']);
-  renameSync(`${out}.new`, out);
+  // Whole or not at all: another process may be reading it, or building it too.
+  const fresh = `${out}.${process.pid}`;
+  run(process.execPath, [compiler, join(sources, 'index.ts'), '-o', fresh, '-O3', '--runtime', 'stub', '--enable', 'simd', '--noAssert']);
+  renameSync(fresh, out);
   writeFileSync(stamp, wanted);
 }
 

@@ -1,11 +1,13 @@
-import { describe, expect, test } from 'vitest';
+import { afterEach, describe, expect, test } from 'vitest';
+import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { seededRandom } from '../random.ts';
 import { boxBlur } from './boxBlur.ts';
 import { components, replaceSmall } from './components.ts';
 import { nearestFeature } from './distance.ts';
 import { fillUnknown } from './fillUnknown.ts';
 import { growMask } from './growMask.ts';
-import { checkRaster, createLinear, createMask, createPlane, RasterError, type Mask } from './raster.ts';
+import { maxFilter } from './maxFilter.ts';
+import { checkRaster, createLinear, createMask, createPlane, RasterError, type Mask, type Plane } from './raster.ts';
 import { reduceToLinear, reductionFactor } from './reduce.ts';
 
 function randomMask(width: number, height: number, seed: number, share: number): Mask {
@@ -127,4 +129,39 @@ test('boxBlur keeps a constant plane and does not change its input', () => {
   const sum = boxBlur(plane, 20).data;
   expect(plane.data).toEqual(before);
   for (const v of sum) expect(v).toBeCloseTo(before.reduce((a, b) => a + b) / 45, 5);
+});
+
+describe('compiled kernels', () => {
+  const compiled = installedKernels();
+  afterEach(() => installKernels(compiled));
+  const both = <T>(run: () => T): { quick: T; plain: T } => {
+    const quick = run();
+    installKernels(undefined);
+    return { quick, plain: run() };
+  };
+  test.each([[1, 1], [5, 3], [37, 29], [64, 16], [131, 7], [3, 90]])('give the same as plain code at %i × %i', (width, height) => {
+    expect(compiled, 'the kernels are built before the tests').toBeDefined();
+    const random = seededRandom(width * 100 + height);
+    const plane: Plane = { width, height, data: Float32Array.from({ length: width * height }, () => random() * 2 - 0.5) };
+    for (const share of [0, 0.02, 0.5, 1]) {
+      const mask: Mask = { width, height, data: Uint8Array.from({ length: width * height }, () => (random() < share ? 1 : 0)) };
+      for (const reach of [-9, -1, 1, 2, 30]) {
+        const { quick, plain } = both(() => growMask(mask, reach));
+        expect(quick.data).toEqual(plain.data);
+        installKernels(compiled);
+      }
+      const { quick, plain } = both(() => nearestFeature(mask));
+      expect(quick.index).toEqual(plain.index);
+      expect(quick.distance).toEqual(plain.distance);
+      installKernels(compiled);
+    }
+    for (const radius of [1, 2, 11]) {
+      const blurred = both(() => boxBlur(plane, radius));
+      expect(blurred.quick.data).toEqual(blurred.plain.data);
+      installKernels(compiled);
+      const greatest = both(() => maxFilter(plane, radius));
+      expect(greatest.quick.data).toEqual(greatest.plain.data);
+      installKernels(compiled);
+    }
+  });
 });

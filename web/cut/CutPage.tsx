@@ -43,7 +43,7 @@ export function CutPage() {
   const [patch, setPatch] = useState<number>();
   const [drawing, setDrawing] = useState<Drawing>();
   const [looking, setLooking] = useState<Place>();
-  const frames = useMemo(() => orderFrames(allFrames), [allFrames]);
+  const frames = useMemo(() => orderFrames(allFrames, setups), [allFrames, setups]);
   const frame = frames.find((f) => f.id === Number(search.get('frame'))) ?? frames[0];
   const setup = setups.find((s) => s.id === frame?.setupId);
   const choose = useCallback((id: number) => setSearch({ frame: String(id) }, { replace: true }), [setSearch]);
@@ -119,7 +119,7 @@ export function CutPage() {
     <div className="bench">
       <aside className="margin left" aria-label="Frames to cut">
         <BatchControl setup={setup} frames={setupFrames} stale={stale(setupFrames)} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: stale(allFrames.filter((f) => f.setupId === s.id)) }))} />
-        <FrameRows frames={frames} current={frame.id} onChoose={choose} note={noteOf} figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')} />
+        <FrameRows frames={frames} current={frame.id} onChoose={choose} note={(f) => noteOf(f, setups)} figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')} />
       </aside>
       <section className="plate" aria-label="Picture">
         <div className="views">
@@ -208,13 +208,18 @@ function patchAt(ledger: LedgerEntry[], { x, y }: { x: number; y: number }): num
   return around[0]?.n;
 }
 
-/** Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken. */
-function orderFrames(frames: Frame[]): Frame[] {
-  const rank = (frame: Frame): number => (frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1);
+/** Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken, and plates last. */
+function orderFrames(frames: Frame[], setups: Setup[]): Frame[] {
+  const rank = (frame: Frame): number => (isPlate(frame, setups) ? -2 : frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1);
   return [...frames].sort((a, b) => rank(b) - rank(a));
 }
 
-function noteOf(frame: Frame): string {
+function isPlate(frame: Frame, setups: Setup[]): boolean {
+  return setups.some(({ plateFrameId }) => plateFrameId === frame.id);
+}
+
+function noteOf(frame: Frame, setups: Setup[]): string {
+  if (isPlate(frame, setups)) return 'the setup’s plate';
   if (frame.job?.state === 'running') return 'being cut …';
   if (frame.job?.state === 'queued') return 'waits to be cut';
   if (frame.job?.state === 'failed') return `failed: ${frame.job.problem?.reason ?? 'unknown'}`;
@@ -229,10 +234,11 @@ function stateOf(frame: Frame, asShown: boolean): string {
   return asShown ? `cut, ${minutes(frame.cut.quality.minutes)}` : 'preview; cut again to keep these settings';
 }
 
-/** Frames whose cut is missing, failed, or made with other settings, masks, verdicts or another plate. */
+/** Frames whose cut is missing, failed, or made with other settings, masks, verdicts or another plate. A plate needs none. */
 function staleFrames(frames: Frame[], setups: Setup[], all: Frame[]): Frame[] {
   return frames.filter((frame) => {
     const setup = setups.find(({ id }) => id === frame.setupId);
+    if (setup?.plateFrameId === frame.id) return false;
     return !setup || !frame.cut || frame.job?.state === 'failed' || !sameRecipe(frame.cut.recipe, setup.recipe) || frame.cut.instructions !== wantedFor(frame, setup, all).instructions;
   });
 }

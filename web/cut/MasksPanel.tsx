@@ -49,6 +49,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
     setShows(await gatherPlate(setup));
     setGathering(false);
   };
+  const alike = frame.subject ? frames.filter(({ id, subject }) => id !== frame.id && subject === frame.subject) : [];
   const subjects = [...new Set(frames.map(({ subject }) => subject).filter(Boolean))].sort();
   return (
     <section aria-label="Masks and plate">
@@ -108,9 +109,19 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
         {setup.masks.map((mask, n) => (
           <MaskRow key={`s${n}`} mask={mask} holds={scopes.setup} onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')} />
         ))}
-        {frame.guidance.masks.map((mask, n) => (
-          <MaskRow key={`f${n}`} mask={mask} holds={mask.wholeSubject ? scopes.subject : scopes.frame} onRemove={() => void changeFrame(frame, { guidance: { ...frame.guidance, masks: frame.guidance.masks.filter((_, k) => k !== n) } }, 'mask')} />
-        ))}
+        {[frame, ...alike].flatMap((from) =>
+          from.guidance.masks.map(
+            (mask, n) =>
+              (from === frame || mask.wholeSubject) && (
+                <MaskRow
+                  key={`${from.id} ${n}`}
+                  mask={mask}
+                  holds={`${mask.wholeSubject ? scopes.subject : scopes.frame}${from === frame ? '' : `, drawn on ${from.name}`}`}
+                  onRemove={() => void changeFrame(from, { guidance: { ...from.guidance, masks: from.guidance.masks.filter((_, k) => k !== n) } }, 'mask')}
+                />
+              ),
+          ),
+        )}
       </ul>
       <h2>Subject</h2>
       <input
@@ -151,7 +162,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       </div>
       {shows !== undefined && (
         <p className="quiet" role="status">
-          Some frame shows <span className="figure">{Math.round(100 * shows)} %</span> of the screen; the rest goes on smoothly.
+          <span className="figure">{Math.round(100 * shows)} %</span> of the screen is seen on some frame; the rest goes on smoothly.
         </p>
       )}
     </section>
