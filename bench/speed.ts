@@ -199,7 +199,7 @@ async function together(file: string, folder: string, jobs: number): Promise<num
     }),
   );
   const start = performance.now();
-  await promisify(execFile)(process.execPath, ['--import', 'tsx', join('cli', 'main.ts'), 'cut', ...names, '--out', join(folder, 'out'), '--jobs', String(jobs)], { cwd: join(import.meta.dirname, '..') });
+  await promisify(execFile)(process.execPath, [join('bin', 'silent-lawn'), 'cut', ...names, '--out', join(folder, 'out'), '--jobs', String(jobs)], { cwd: join(import.meta.dirname, '..') });
   return (performance.now() - start) / 1000;
 }
 
@@ -258,8 +258,7 @@ rendering of 3.8 megapixels, so that larger ones hold no finer hair.
 
 What decides is computed on at most 450 000 pixels whatever the frame's size, so small frames cost relatively more. The aim is 3 at 24
 megapixels. Two workers do ${workers.toFixed(2)} times the frames of one (${THROUGHPUT} frames of 6 megapixels, starting included, on two cores shared with
-others; the aim is 1.8): each worker warms up by itself, and one worker's runtime already compiles and clears up on the other core. Runs by hand
-of 6 and 18 such frames gave 1.26 and 1.45. A test frame of 24 megapixels is read at Check in ${reading.toFixed(1)} times its decoding.
+others; the aim is 1.8): each worker warms up by itself, and one worker's runtime already compiles and clears up on the other core. A test frame of 24 megapixels is read at Check in ${reading.toFixed(1)} times its decoding.
 
 The kernels compiled to WebAssembly with SIMD (\`core/kernels\`) against the same computation in plain code, 24 megapixels: ${kernels.map(({ step, gain }) => `${step} ${gain.toFixed(1)}×`).join(', ')}.
 
