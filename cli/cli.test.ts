@@ -82,6 +82,9 @@ describe('silent-lawn cut', () => {
     expect(JSON.parse(text)).toMatchObject({ used: 2, width: 120, height: 160 });
     expect(await sharp(out).metadata()).toMatchObject({ width: 120, height: 160, channels: 3 });
     expect((await run('cut', samples['good.png'], '--out', join(folder, 'by-plate'), '--plate', out)).code).toBe(0);
+    const spoilt = await run('plate', samples['truncated.jpg'], samples['good.jpg'], join(folder, 'nowhere.jpg'), '--out', out, '--json');
+    expect([spoilt.code, JSON.parse(spoilt.out).used]).toEqual([1, 1]);
+    for (const name of ['truncated.jpg', 'nowhere.jpg']) expect(spoilt.err).toContain(name);
     const none = await run('plate', samples['no-screen.jpg'], '--out', out);
     expect(none.code).toBe(1);
     expect(none.err).toContain('no green or blue screen');

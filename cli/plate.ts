@@ -10,9 +10,11 @@ export const plateUsage = `silent-lawn plate FILE... --out FILE.jpg
   Give the result to cut --plate.
 
   --out FILE.jpg       where it goes
-  --json               one line of JSON: frames used, share of the screen that one of them shows
+  --json               one line of JSON: frames used, share of the picture over which one shows the screen
 
-Exit code 0: done; 1: it could not be made; 2: wrong usage.`;
+What cannot be used is named and does not stop the others.
+
+Exit code 0: done; 1: a file could not be used, or no plate be made; 2: wrong usage.`;
 
 export async function plateCommand(args: string[]): Promise<number> {
   let parsed;
@@ -25,10 +27,11 @@ export async function plateCommand(args: string[]): Promise<number> {
   if (!positionals.length) throw new UsageError('FILE: expected frames of one setup, received none');
   if (!values.out) throw new UsageError('--out: expected a file, received none');
   try {
-    const { content, used, seen, width, height } = await gatherScreen(positionals);
+    const { content, used, seen, width, height, refused } = await gatherScreen(positionals);
     await writeWhole(values.out, content);
-    console.log(values.json ? JSON.stringify({ out: values.out, used, seen, width, height }) : `${values.out}: from ${used} frames, which show ${Math.round(100 * seen)} % of the screen`);
-    return 0;
+    console.log(values.json ? JSON.stringify({ out: values.out, used, seen, width, height }) : `${values.out}: from ${used} frames, which show the screen over ${Math.round(100 * seen)} % of the picture`);
+    for (const { path, message } of refused) console.error(`${path}: ${message}`);
+    return refused.length ? 1 : 0;
   } catch (error) {
     if (!(error instanceof PictureError) && !(error as NodeJS.ErrnoException).code) throw error;
     console.error((error as Error).message);

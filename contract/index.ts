@@ -140,7 +140,7 @@ export const frameSchema = z.object({
   placement: placementSchema.nullable(),
 });
 export type Frame = z.infer<typeof frameSchema>;
-/** A plate put together from the setup's frames; how much of the screen one of them shows, 0–1. */
+/** A plate put together from the setup's frames; over how much of the picture one of them shows the screen, 0–1. */
 export const gatheredSchema = z.object({ setup: setupSchema, frame: frameSchema, seen: z.number() });
 
 export const batchSchema = z.object({

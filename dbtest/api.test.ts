@@ -154,7 +154,7 @@ describe('cut, place, deliver', () => {
     const path = `/setups/${setups[0].id}`;
     await send(`${path}/frames`, samples['good.jpg']);
     const alone = await call<{ reason: string }>('POST', `${path}/plate`);
-    expect([alone.status, alone.body.reason]).toEqual([409, 'the setup has fewer than two frames']);
+    expect([alone.status, alone.body.reason]).toEqual([409, 'the setup has fewer than two frames of one size']);
     await send(`${path}/frames`, samples['good.png']);
     const made = await call<{ setup: Setup; frame: Frame; seen: number }>('POST', `${path}/plate`);
     expect(made.status).toBe(201);

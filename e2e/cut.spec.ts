@@ -117,7 +117,7 @@ test('a plate is put together from the frames, a spill mask is drawn, the backgr
   await openCut(page, /SKM_0105/);
   await page.getByRole('button', { name: 'Masks', exact: true }).click();
   await page.getByRole('button', { name: 'Put one together' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'of the screen' })).toContainText(/\d+ %/, { timeout: 60_000 });
+  await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/, { timeout: 60_000 });
   const plate = page.getByLabel('Plate', { exact: true });
   await expect(plate.locator('option:checked')).toHaveText(/^screen of \d frames/);
   const made = (await detail()).frames.find(({ name }) => name.startsWith('screen of'));

@@ -69,8 +69,8 @@ export default async function run(task: CheckTask): Promise<PlainReport | { reco
 
 async function gather({ files }: GatherTask, store: Store): Promise<GatheredPlate> {
   try {
-    const { content, ...facts } = await gatherScreen(files.map((file) => store.path(file)));
-    return { file: await store.put(content), bytes: content.length, ...facts };
+    const { content, width, height, used, seen } = await gatherScreen(files.map((file) => store.path(file)));
+    return { file: await store.put(content), bytes: content.length, width, height, used, seen };
   } catch (error) {
     if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };
     throw error;

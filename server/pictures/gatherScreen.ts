@@ -14,21 +14,28 @@ export interface GatheredScreen {
   content: Buffer;
   width: number;
   height: number;
-  /** Frames used, and share of the screen that one of them shows plainly. */
+  /** Frames used, and share of the picture over which one of them shows the screen plainly. */
   used: number;
   seen: number;
+  /** Files that could not be used, in words. */
+  refused: { path: string; message: string }[];
 }
 
 /**
  * The empty screen as a picture, put together from frames of one setup, one decoded at a time.
  * @param paths the first decides size, position and light; others of another size are passed over.
- * @throws PictureError if none shows a screen, or a file cannot be used.
+ * What cannot be used does not stop the others. @throws PictureError if none shows a screen.
  */
 export async function gatherScreen(paths: readonly string[]): Promise<GatheredScreen> {
   const reduced: LinearRaster[] = [];
+  const refused: GatheredScreen['refused'] = [];
   let size: { width: number; height: number; factor: number } | undefined;
   for (const path of paths.slice(0, MOST_GATHERED)) {
-    const frame = await decodePicture(path, 'frame');
+    const frame = await decodePicture(path, 'frame').catch((error: Error) => {
+      if (!(error instanceof PictureError) && !('code' in error)) throw error;
+      refused.push({ path, message: error.message });
+    });
+    if (!frame) continue;
     size ??= { width: frame.width, height: frame.height, factor: reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS) };
     if (frame.width === size.width && frame.height === size.height) reduced.push(reduceToLinear(frame, size.factor));
   }
@@ -44,5 +51,5 @@ export async function gatherScreen(paths: readonly string[]): Promise<GatheredSc
     .png({ compressionLevel: 0 })
     .toBuffer();
   const content = await sharp(large, { limitInputPixels: false }).extract({ left: 0, top: 0, width, height }).toColourspace('srgb').jpeg({ quality: 95, chromaSubsampling: '4:4:4' }).withIccProfile('srgb').toBuffer();
-  return { content, width, height, used, seen };
+  return { content, width, height, used, seen, refused };
 }

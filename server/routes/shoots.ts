@@ -94,8 +94,8 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
       const [row] = await database.select().from(setups).where(eq(setups.id, id));
       if (!row) throw notFound('setup');
       const all = await database.select().from(frames).where(eq(frames.setupId, id)).orderBy(asc(frames.id));
-      const shown = all.filter((frame) => frame.id !== row.plateFrameId);
-      if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });
+      const shown = ofOneSize(all.filter((frame) => frame.id !== row.plateFrameId));
+      if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames of one size', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });
       const gathered = await gathering.gather(evenly(shown, MOST_GATHERED).map(({ file }) => file));
       if ('reason' in gathered) throw new Refusal(409, gathered);
       const { file, bytes, width, height, used } = gathered;
@@ -111,6 +111,12 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
   );
 
   return router;
+}
+
+/** Those of the commonest size: frames held the other way up show another part of the set. */
+function ofOneSize<T extends { width: number; height: number }>(list: T[]): T[] {
+  const like = (one: T): T[] => list.filter(({ width, height }) => width === one.width && height === one.height);
+  return list.reduce<T[]>((most, one) => (like(one).length > most.length ? like(one) : most), []);
 }
 
 /** So many of a list at most, spread over all of it. */

@@ -162,7 +162,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       </div>
       {shows !== undefined && (
         <p className="quiet" role="status">
-          <span className="figure">{Math.round(100 * shows)} %</span> of the screen is seen on some frame; the rest goes on smoothly.
+          Some frame shows the screen over <span className="figure">{Math.round(100 * shows)} %</span> of the picture; the rest goes on smoothly.
         </p>
       )}
     </section>
