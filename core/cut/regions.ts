@@ -127,7 +127,10 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const hairy = hairyOf(frame, rough, fromClear, key, coreLike);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
   // the core-like area it no longer does; samples of the person's colour are taken another step inside.
-  const core = growMask(coreLike, -Math.max(1, bounds.coreInset * height));
+  const inset = Math.max(1, bounds.coreInset * height);
+  const core = growMask(coreLike, -inset);
+  const nearCore = growMask(core, 1.5 * inset);
+  growSmoothly(frame, core, zone, model.clear, fromClear, (p) => coreLike.data[p] === 1 && nearCore.data[p] === 1, edgeCells, 1 / Math.max(1, (edgeCells - 1) / 2));
   const keptCore = growMask(kept, -1);
   for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
@@ -168,12 +171,12 @@ function isNeutral({ data }: LinearRaster, screen: LinearRaster, key: Float32Arr
  * it fades over centimetres, and the outline of a thing does not. Changes `core`. @param grows whether the key allows it.
  * @param edgeCells width of an outline; nothing grows nearer to the screen than that.
  */
-function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, grows: (p: number) => boolean, edgeCells: number): void {
+function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, grows: (p: number) => boolean, edgeCells: number, strict = 1): void {
   const goesOn = (p: number, q: number): boolean => {
     for (let c = 0; c < 3; c++) {
       const a = data[p * 3 + c] + bounds.smoothFlare;
       const b = data[q * 3 + c] + bounds.smoothFlare;
-      if (Math.abs(a - b) > bounds.smoothStep * (a + b)) return false;
+      if (Math.abs(a - b) > strict * bounds.smoothStep * (a + b)) return false;
     }
     return true;
   };
