@@ -27,6 +27,8 @@ export interface Analysis {
   regions: Mask;
   /** 1 where green is kept and spill removal must not reach. */
   kept: Mask;
+  /** 1 in hair dyed nearly in the screen's colour, 2 around it; see Regions. */
+  dyed: Mask;
   /** Where solved coverage turns into full coverage; see Regions. */
   solidity: Plane;
   /** 1 beyond the screen's edge; and the coverage of what is followed there, 1 too in the core within. */
@@ -61,8 +63,8 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const model = fitScreenModel(reduced, survey, plate && plateUnder(reduced, reduceToLinear(plate, factor), survey));
   const outline = outlineOf(model.clear);
   const outside = outsideOf(outline, model.clear);
-  const { regions, kept, strands, masses, zone, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
-  const candidates = candidateFields(reduced, { solid, masses, zone, regions }, survey.channel);
+  const { regions, kept, strands, masses, zone, dyed, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
+  const candidates = candidateFields(reduced, { solid, masses, zone, regions, dyed }, survey.channel);
   const noise = measureNoise(frame, model.clear, factor, survey.channel);
   settleStrands(reduced, model.screen, candidates, strands, regions, noise);
   const beyond = followBeyond(reduced, regions, outside);
@@ -72,6 +74,7 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
     screen: model.screen,
     regions,
     kept,
+    dyed,
     solidity: softenCore(regions),
     outside,
     beyond,

@@ -1,7 +1,8 @@
+import { boxBlur } from '../image/boxBlur.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
-import { createLinear, type LinearRaster, type Mask } from '../image/raster.ts';
+import { createLinear, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
 import { Region, type Regions } from './regions.ts';
 
 /** How many reduced pixels behind the nearest sure pixel of the person further samples are taken. */
@@ -16,7 +17,7 @@ const STRANDS_REACH = 0.15;
  * Among strands only samples of strands count: skin mixed with the screen looks like fair hair.
  * @param masses 1 in masses of hair. @param zone 1 in and around them.
  */
-export function candidateFields(frame: LinearRaster, { solid, masses, zone, regions }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions'>, channel: 1 | 2): LinearRaster[] {
+export function candidateFields(frame: LinearRaster, { solid, masses, zone, regions, dyed }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions' | 'dyed'>, channel: 1 | 2): LinearRaster[] {
   const { width, height } = frame;
   const average = fillUnknown(frame, solid);
   if (!solid.data.includes(1)) return [average];
@@ -47,7 +48,34 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
       for (let c = 0; c < 3; c++) fields[k].data[p * 3 + c] = colours[s * 3 + c];
     }
   }
+  if (dyed.data.includes(1)) colourDyed(frame, dyed, fields);
   return [...fields, average];
+}
+
+/** In and around hair dyed nearly in the screen's colour that hair alone counts, and all of it: its purest part is what least looks like it. Changes `fields`. */
+function colourDyed(frame: LinearRaster, dyed: Mask, fields: LinearRaster[]): void {
+  const hair: Mask = { ...dyed, data: dyed.data.map((v) => (v === 1 ? 1 : 0)) };
+  const mean = meanWithin(frame, hair, DYED_AROUND);
+  const { index } = nearestFeature(hair);
+  for (let p = 0; p < dyed.data.length; p++) {
+    if (!dyed.data[p]) continue;
+    for (const { data } of fields) for (let c = 0; c < 3; c++) data[p * 3 + c] = mean.data[index[p] * 3 + c];
+  }
+}
+const DYED_AROUND = 8;
+
+/** Mean over the masked pixels of a square, at masked pixels. */
+function meanWithin({ width, height, data }: LinearRaster, mask: Mask, radius: number): LinearRaster {
+  const out = createLinear(width, height);
+  const plane = createPlane(width, height);
+  for (let p = 0; p < mask.data.length; p++) plane.data[p] = mask.data[p];
+  const share = boxBlur(plane, radius).data;
+  for (let c = 0; c < 3; c++) {
+    for (let p = 0; p < mask.data.length; p++) plane.data[p] = mask.data[p] ? data[p * 3 + c] : 0;
+    const sum = boxBlur(plane, radius).data;
+    for (let p = 0; p < mask.data.length; p++) if (mask.data[p]) out.data[p * 3 + c] = sum[p] / share[p];
+  }
+  return out;
 }
 
 /** Half the side of the square over which samples are averaged, reduced pixels. */

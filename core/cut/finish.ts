@@ -48,14 +48,14 @@ class Finisher {
     private readonly recipe: FinishRecipe,
     private readonly surroundings: LinearRaster | undefined,
   ) {
-    const { kept, candidates } = analysis;
+    const { kept, dyed, candidates } = analysis;
     this.out = sameDepth(frame.data, frame.width * frame.height * 4);
     this.table = linearTable(frame.data);
     this.encode = encoderFor(frame.data);
     this.final = coverageTable(recipe, analysis.noise, whiteLevel(frame));
     this.rows = fringeRows(frame, analysis, candidates, sigmaOf(analysis.noise));
     // The classic methods know no green that stays.
-    this.kept = recipe.method === 'unmixing' ? kept.data : new Uint8Array(kept.data.length);
+    this.kept = recipe.method === 'unmixing' ? kept.data.map((v, p) => (v || dyed.data[p] ? 1 : 0)) : new Uint8Array(kept.data.length);
     // Outlines of kept cloth may lean to green as it does; others may not.
     if (this.kept.includes(1)) this.beside = growMask(kept, BESIDE).data;
     this.near = candidates[Math.min(1, candidates.length - 1)].data;

@@ -72,6 +72,10 @@ const bounds = {
   brightStrands: 0.2,
   brightScreen: 0.58,
   darkStrands: 0.16,
+  /** Kept strands nearer to the screen's chromaticity than this cannot be unmixed from it by colour; a head of them, share of the frame, is dyed hair. */
+  dyedApart: 0.08,
+  dyedLeaning: 0.1,
+  dyedShare: 0.005,
   /** So much farther from the screen's chromaticity in the darkest fifth, a patch is screen mixed with something dark. */
   mixing: 1.2,
   mixingMore: 0.01,
@@ -128,6 +132,19 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
     }
   });
   return { kept, labels, patches: found.map(({ patch }) => patch) };
+}
+
+/** Numbers, from 1 on, of the patches that are hair dyed nearly in the screen's colour. Less than a head of it are outlines and shaded folds. */
+export function dyedHair(patches: readonly GreenPatch[]): Set<number> {
+  const found = new Set<number>();
+  let share = 0;
+  patches.forEach((patch, n) => {
+    const { rough, apart, leaning } = patch.evidence;
+    if (patch.verdict !== 'keep' || rough < bounds.strands || apart > bounds.dyedApart || leaning > bounds.dyedLeaning) return;
+    found.add(n + 1);
+    share += patch.share;
+  });
+  return share >= bounds.dyedShare ? found : new Set();
 }
 
 /** How likely a patch is a thing, by the first of the rules that speaks. */

@@ -51,7 +51,7 @@ export type MatteRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZon
  */
 function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const { width, height } = frame;
-  const { factor, regions, candidates, solidity, outside, beyond } = analysis;
+  const { factor, regions, candidates, solidity, outside, beyond, dyed } = analysis;
   const alpha = new Uint16Array(width * height);
   const rows = fringeRows(frame, analysis, candidates, sigmaOf(analysis.noise));
   const { xs, cells } = rows;
@@ -95,6 +95,7 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
       if (rows.error[k] > 9) tiles.unexplained[tile]++;
       tiles.apart[tile] += rows.apart[k];
       let coverage = rows.coverage[k];
+      if (dyed.data[cells[k]]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cells[k] * 3));
       if (core) coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
       alpha[row + x] = (coverage * 65535 + 0.5) | 0;
     }
@@ -102,6 +103,18 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const total = (of: Float64Array): number => of.reduce((sum, v) => sum + v, 0);
   const fringePixels = total(tiles.fringe);
   return { width, height, alpha, fringePixels, unexplained: fringePixels ? total(tiles.unexplained) / fringePixels : 0, tiles };
+}
+
+/** Coverage of a pixel between the screen and one foreground colour that differs from it in brightness more than in hue. */
+function coverageByLevel(reading: readonly Float32Array[], back: readonly Float32Array[], k: number, fore: Float32Array, at: number): number {
+  let along = 0;
+  let whole = 0;
+  for (let c = 0; c < 3; c++) {
+    const step = fore[at + c] - back[c][k];
+    along += step * (reading[c][k] - back[c][k]);
+    whole += step * step;
+  }
+  return whole > 0 ? Math.min(1, Math.max(0, along / whole)) : 0;
 }
 
 function samplePlane(plane: Plane, x: number, y: number): number {

@@ -8,7 +8,7 @@ import { spread } from '../image/spread.ts';
 import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
 import type { Survey } from '../screen/survey.ts';
-import { greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
+import { dyedHair, greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
 import { givenBy, noGuidance, type Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
 
@@ -26,6 +26,8 @@ export interface Regions {
   /** 1 in masses of hair; and in and around them. */
   masses: Mask;
   zone: Mask;
+  /** 1 in hair dyed nearly in the screen's colour; 2 around it. */
+  dyed: Mask;
   patches: GreenPatch[];
   /** For each reduced pixel the number of its patch, from 1 on; 0: none. */
   labels: Uint16Array;
@@ -59,6 +61,10 @@ const bounds = {
   keepFar: 0.2,
   /** Least key of a piece of fringe that touches no plain screen, for it to be part of the person. */
   enclosedKey: 0.4,
+  /** Least share of plain screen in a gap among green hair. */
+  dyedGap: 0.3,
+  /** Half the width of ways out that do not count there, share of the height. */
+  dyedClosing: 0.006,
   /** Relative unevenness of neighbours from which something is strands; so far from the screen, share of the height, they are solved, and no samples of colour. */
   hairRoughness: 0.035,
   /** Half the relative step between neighbours up to which a surface goes on, with so much level added; least key that core may grow over. */
@@ -104,6 +110,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   }
   const masses = strandMasses(rough, model.clear);
   const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
+  const dyed = dyedOf(kept, labels, patches);
   growKept(frame, model.screen, kept, model.clear, masses, rough);
   closeKept(kept, key, regions);
   const gone = createMask(width, height);
@@ -135,13 +142,14 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
   fillEnclosed(regions, key);
+  fillAmongDyed(regions, dyed);
   openBand(regions, coreLike, zone, Math.max(1.5, (recipe.hairReach / 100) * height));
   // What a hand says goes is screen, whatever it looks like.
   for (let p = 0; p < count; p++) if (gone.data[p]) regions.data[p] = Region.clear;
   for (let p = 0; p < count; p++) if (given.data[p]) regions.data[p] = given.data[p] === 2 ? Region.core : Region.clear;
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
-  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
+  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
 }
 
 /**
@@ -227,6 +235,17 @@ function hairyOf({ data }: LinearRaster, rough: Float32Array, distance: Float32A
   return out;
 }
 
+/** Hair dyed nearly in the screen's colour, and as far around it as its strands may reach. */
+function dyedOf({ width, height }: Mask, labels: Uint16Array, patches: GreenPatch[]): Mask {
+  const dyed = createMask(width, height);
+  const numbers = dyedHair(patches);
+  if (numbers.size === 0) return dyed;
+  for (let p = 0; p < dyed.data.length; p++) if (numbers.has(labels[p])) dyed.data[p] = 1;
+  const around = growMask(dyed, bounds.hairSolved * height);
+  for (let p = 0; p < dyed.data.length; p++) if (around.data[p] && !dyed.data[p]) dyed.data[p] = 2;
+  return dyed;
+}
+
 export function softenCore(regions: Mask): Plane {
   const core = createPlane(regions.width, regions.height);
   for (let p = 0; p < core.data.length; p++) core.data[p] = regions.data[p] === Region.core ? 1 : 0;
@@ -243,6 +262,23 @@ function fillEnclosed(regions: Mask, key: Float32Array): void {
     const open = pixels.some((p) => (p % width > 0 && regions.data[p - 1] === Region.clear) || (p % width < width - 1 && regions.data[p + 1] === Region.clear) || regions.data[p - width] === Region.clear || regions.data[p + width] === Region.clear);
     if (!open && pixels.every((p) => key[p] > bounds.enclosedKey)) for (const p of pixels) regions.data[p] = Region.core;
   }
+}
+
+/** Near green hair what the person encloses, but for narrow ways out, is a gap only if much of it is plain screen: the strands themselves look like it. */
+function fillAmongDyed(regions: Mask, dyed: Mask): void {
+  if (!dyed.data.includes(1)) return;
+  const { width, height } = regions;
+  const reach = Math.max(1, bounds.dyedClosing * height);
+  const core: Mask = { width, height, data: regions.data.map((v) => (v === Region.core ? 1 : 0)) };
+  const closed = growMask(growMask(core, reach), -reach);
+  const enclosed = createMask(width, height);
+  for (const { pixels } of components({ width, height, data: closed.data.map((v) => 1 - v) })) {
+    if (!pixels.every((p) => dyed.data[p])) continue;
+    const clear = pixels.reduce((sum, p) => sum + (regions.data[p] === Region.clear ? 1 : 0), 0);
+    if (clear < bounds.dyedGap * pixels.length) for (const p of pixels) enclosed.data[p] = 1;
+  }
+  const whole = growMask(enclosed, reach + 1);
+  for (let p = 0; p < whole.data.length; p++) if (enclosed.data[p] || (whole.data[p] && closed.data[p])) regions.data[p] = Region.core;
 }
 
 /** Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. Where there is no mass of hair they are looked for less far. */
