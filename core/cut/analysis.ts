@@ -64,7 +64,7 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const outline = outlineOf(model.clear);
   const outside = outsideOf(outline, model.clear);
   const { regions, kept, strands, masses, zone, dyed, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
-  const candidates = candidateFields(reduced, { solid, masses, zone, regions, dyed }, survey.channel);
+  const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   const noise = measureNoise(frame, model.clear, factor, survey.channel);
   settleStrands(reduced, model.screen, candidates, strands, regions, noise);
   const beyond = followBeyond(reduced, regions, outside);

@@ -9,20 +9,22 @@ import { Region, type Regions } from './regions.ts';
 const DEPTHS = [0, 6, 20];
 /** Strands farther away than this share of the height say nothing about a place. */
 const STRANDS_REACH = 0.15;
+/** So near to kept cloth strands lie over it. */
+const CLOTH_REACH = 0.008;
 
 /**
  * Colours that the foreground may have at each fringe pixel, as fields at reduced size: the nearest sure pixel of the
  * person, two further inside along the same line (the rim is lit differently from what lies behind it), and a
  * smooth average of all that is sure nearby. They compete in the fringe solve; no single one is right everywhere.
- * Among strands only samples of strands count: skin mixed with the screen looks like fair hair.
+ * Among strands only samples of strands count: skin mixed with the screen looks like fair hair, and kept green like any.
  * @param masses 1 in masses of hair. @param zone 1 in and around them.
  */
-export function candidateFields(frame: LinearRaster, { solid, masses, zone, regions, dyed }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions' | 'dyed'>, channel: 1 | 2): LinearRaster[] {
+export function candidateFields(frame: LinearRaster, { solid, masses, zone, regions, kept, dyed }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions' | 'kept' | 'dyed'>, channel: 1 | 2): LinearRaster[] {
   const { width, height } = frame;
   const average = fillUnknown(frame, solid);
   if (!solid.data.includes(1)) return [average];
   const any = nearestFeature(solid);
-  const hair: Mask = { width, height, data: solid.data.map((v, p) => (v && masses.data[p] ? 1 : 0)) };
+  const hair: Mask = { width, height, data: solid.data.map((v, p) => (v && masses.data[p] && (!kept.data[p] || dyed.data[p] === 1) ? 1 : 0)) };
   const ofHair = hair.data.includes(1) ? nearestFeature(hair) : any;
   const colourAt = purerAround(frame, solid, channel);
   const deep = growMask({ width, height, data: regions.data.map((v) => (v === Region.core ? 1 : 0)) }, -SOFT);
@@ -31,7 +33,8 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
     if (regions.data[p] === Region.clear || deep.data[p]) continue;
     const x = p % width;
     const y = (p / width) | 0;
-    const among = zone.data[p] && ofHair.distance[p] < STRANDS_REACH * height;
+    const besideCloth = any.distance[p] < CLOTH_REACH * height && kept.data[any.index[p]] === 1;
+    const among = zone.data[p] && !besideCloth && ofHair.distance[p] < STRANDS_REACH * height;
     const nearest = (among ? ofHair : any).index[p];
     const allowed = among ? hair : solid;
     const nx = nearest % width;

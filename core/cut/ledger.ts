@@ -76,9 +76,16 @@ const bounds = {
   dyedApart: 0.08,
   dyedLeaning: 0.1,
   dyedShare: 0.005,
+  /** What is left of their likelihood where there is less. */
+  lone: 0.5,
   /** So much farther from the screen's chromaticity in the darkest fifth, a patch is screen mixed with something dark. */
   mixing: 1.2,
   mixingMore: 0.01,
+  /** Share of a smooth patch's distance from the screen's chromaticity that its pixels have. */
+  belonging: 0.5,
+  /** The same for strands that could be so much screen, which are its mixture with dark ones more often than green ones. */
+  mixingStrands: 1.15,
+  mixingScreen: 0.6,
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
   doubt: 0.3,
   doubtShare: 0.002,
@@ -112,11 +119,12 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   for (const { pixels, touchesBorder } of [...components(opened(0)), ...components(opened(1))]) {
     if (pixels.length < bounds.patchShare * count) continue;
     const evidence = evidenceOf(frame, screen, clear, rough, pixels, touchesBorder, channel);
-    const likelihood = likelihoodOf(evidence);
     const share = pixels.length / count;
-    const verdict = greenKeep > 0 && likelihood >= 1 - greenKeep ? 'keep' : 'remove';
-    const doubtful = share >= bounds.doubtShare && Math.abs(likelihood - (1 - greenKeep)) < bounds.doubt;
-    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, likelihood, verdict, doubtful, byHand: false }, pixels });
+    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...verdictOn(likelihoodOf(evidence), share, greenKeep), byHand: false }, pixels });
+  }
+  // A few green strands where no head of hair is green are strands over the screen.
+  if (dyedHair(found.map(({ patch }) => patch)).size === 0) {
+    for (const { patch } of found) if (patch.evidence.rough >= bounds.strands && patch.evidence.mostScreen > bounds.mixingScreen) Object.assign(patch, verdictOn(bounds.lone * patch.likelihood, patch.share, greenKeep));
   }
   found.sort((a, b) => b.patch.share - a.patch.share);
   for (const verdict of verdicts) {
@@ -128,10 +136,18 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   found.forEach(({ patch, pixels }, n) => {
     for (const p of pixels) {
       labels[p] = n + 1;
-      if (patch.verdict === 'keep') kept.data[p] = 1;
+      if (patch.verdict === 'keep' && (patch.byHand || belongs(frame, screen, p, patch))) kept.data[p] = 1;
     }
   });
   return { kept, labels, patches: found.map(({ patch }) => patch) };
+}
+
+function verdictOn(likelihood: number, share: number, greenKeep: number): Pick<GreenPatch, 'likelihood' | 'verdict' | 'doubtful'> {
+  return {
+    likelihood,
+    verdict: greenKeep > 0 && likelihood >= 1 - greenKeep ? 'keep' : 'remove',
+    doubtful: share >= bounds.doubtShare && Math.abs(likelihood - (1 - greenKeep)) < bounds.doubt,
+  };
 }
 
 /** Numbers, from 1 on, of the patches that are hair dyed nearly in the screen's colour. Less than a head of it are outlines and shaded folds. */
@@ -156,10 +172,29 @@ function likelihoodOf({ apart, mostScreen, leaning, remainder, rough, darkApart 
   if (!strands && leaning > bounds.leaning) return 0.75 + 0.2 * Math.min(1, apart / bounds.shadowApart / 3);
   // A mixture is as far from the screen as there is little screen in it; a thing is as green where it is dark.
   if (darkApart > bounds.mixing * apart + bounds.mixingMore) return 0.15;
+  if (strands && mostScreen > bounds.mixingScreen && darkApart > bounds.mixingStrands * apart) return 0.15;
   // Bright strands over the screen, a veil's folds; and dark ones, between which it shows.
   if (strands && ((remainder > bounds.brightStrands && mostScreen > bounds.brightScreen) || rough > bounds.darkStrands)) return 0.15;
   const limit = strands ? bounds.sheerStrands : bounds.sheer;
   return Math.max(0.1, Math.min(0.95, 0.5 + (0.45 * (limit - mostScreen)) / bounds.sheerWidth));
+}
+
+/** Hair that lies against green cloth over the screen is in one patch with it, but nearer to the screen's colour. */
+function belongs(frame: LinearRaster, screen: LinearRaster, p: number, { chroma, evidence }: GreenPatch): boolean {
+  const apart = chromaApart(frame.data, screen.data, p);
+  if (evidence.rough < bounds.strands) return apart >= bounds.belonging * evidence.apart;
+  if (evidence.apart < bounds.dyedApart) return true;
+  const [r, g, b] = frame.data.subarray(p * 3, p * 3 + 3);
+  const sum = r + g + b + 1e-5;
+  return Math.hypot(r / sum - chroma[0], b / sum - chroma[1]) <= apart;
+}
+
+/** Distance of a pixel's chromaticity (red and blue as shares of the sum) from the screen's there. */
+function chromaApart(f: Float32Array, b: Float32Array, p: number): number {
+  const i = p * 3;
+  const sumF = f[i] + f[i + 1] + f[i + 2] + 1e-5;
+  const sumB = b[i] + b[i + 1] + b[i + 2] + 1e-5;
+  return Math.hypot(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
 }
 
 function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, rough: Float32Array, pixels: Int32Array, atBorder: boolean, channel: 1 | 2): PatchEvidence {
@@ -177,7 +212,7 @@ function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, roug
     const i = p * 3;
     const sumF = f[i] + f[i + 1] + f[i + 2] + 1e-5;
     const sumB = b[i] + b[i + 1] + b[i + 2] + 1e-5;
-    const distance = Math.hypot(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
+    const distance = chromaApart(f, b, p);
     apart += distance / pixels.length;
     // The dim channels of a screen say little: a little stray light changes their ratio at will.
     const u = Math.min(1, (f[i] + FLARE) / (b[i] + FLARE), (f[i + 1] + FLARE) / (b[i + 1] + FLARE), (f[i + 2] + FLARE) / (b[i + 2] + FLARE));

@@ -111,7 +111,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const masses = strandMasses(rough, model.clear);
   const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
   const dyed = dyedOf(kept, labels, patches);
-  growKept(frame, model.screen, kept, model.clear, masses, rough);
+  growKept(frame, model.screen, kept, labels, patches, model.clear, masses, rough);
   closeKept(kept, key, regions);
   const gone = createMask(width, height);
   for (let p = 0; p < count; p++) {
@@ -325,7 +325,7 @@ function provenCoverage(frame: LinearRaster, screen: LinearRaster): Float32Array
  * What goes on in the colour of a kept patch belongs to it, folds that key like something else included: grows `kept`
  * from neighbour to neighbour of like chromaticity, and nowhere much nearer to the screen's than where it set out; hair before it does not.
  */
-function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clear: Mask, masses: Mask, rough: Float32Array): void {
+function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, labels: Uint16Array, patches: GreenPatch[], clear: Mask, masses: Mask, rough: Float32Array): void {
   const chroma = (of: Float32Array, p: number, c: 0 | 2): number => (of[p * 3 + c] + bounds.keepFlare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.keepFlare);
   const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => Math.hypot(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
   const seeds = new Int32Array(kept.data.length);
@@ -333,7 +333,8 @@ function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, clea
   const visit = (p: number, q: number): boolean => {
     if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth && apart(data, q, screen.data, q) < bounds.keepFar) || apart(data, p, data, q) > bounds.keepStep) return false;
     const seed = seeds[p];
-    if (apart(data, seed, data, q) > bounds.keepRange || apart(data, q, screen.data, q) < bounds.keepApart * apart(data, seed, screen.data, seed)) return false;
+    const own = patches[labels[seed] - 1].chroma;
+    if (Math.hypot(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.keepRange || apart(data, q, screen.data, q) < bounds.keepApart * apart(data, seed, screen.data, seed)) return false;
     kept.data[q] = 1;
     seeds[q] = seed;
     return true;
