@@ -83,6 +83,10 @@ const scenarios: Scenario[] = [
   { what: 'fair hair by the window', who: one('elin', 'maren'), set: 'window' },
   { what: 'long hair on blue', who: one('pim', 'maren'), change: blue },
   { what: 'yellower, darker green', who: one('gale', 'safi'), change: screen({ red: 0.11, green: 0.31, blue: 0.06 }) },
+  { what: 'green jacket under long hair in the wind', who: one('isla', 'gale'), wind: 0.8, dress: (s) => ({ ...s, garment: { ...demoPeople.rowan.garment } }) },
+  { what: 'emerald shirt under long hair in the wind', who: one('isla', 'maren'), wind: 0.8, dress: colour('1f7a45') },
+  { what: 'teal shirt under frizzy fair hair', who: one('elin', 'elin'), dress: colour('1f7f7a') },
+  { what: 'long hair dyed green', who: one('maren', 'gale'), dress: (s) => ({ ...s, hair: { ...s.hair, colour: demoPeople.juno.hair.colour } }) },
 ];
 
 export function benchCases(): BenchCase[] {

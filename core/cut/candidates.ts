@@ -3,7 +3,8 @@ import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
 import { createLinear, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
-import { Region, type Regions } from './regions.ts';
+import { Region } from './region.ts';
+import type { Regions } from './regions.ts';
 
 /** How many reduced pixels behind the nearest sure pixel of the person further samples are taken. */
 const DEPTHS = [0, 6, 20];

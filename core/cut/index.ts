@@ -6,4 +6,4 @@ export { judgeQuality, doubtFacts, type Doubt, type DoubtKind, type LedgerEntry,
 export { defaultRecipe, recipeChoices, recipeSettings, sameRecipe, settingNames, type Method, type Recipe, type SettingFacts, type SettingName, type SpillMethod } from './recipe.ts';
 export { guidanceFor, instructionsOf, noGuidance, patchOf, verdictOn, type Guidance, type Guided, type HandMask, type HandVerdict, type LitBy } from './guidance.ts';
 export { type GreenPatch } from './ledger.ts';
-export { Region } from './regions.ts';
+export { Region } from './region.ts';

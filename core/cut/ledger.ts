@@ -4,7 +4,7 @@ import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
 import { patchOf, type HandVerdict } from './guidance.ts';
-import { Region } from './regions.ts';
+import { Region } from './region.ts';
 
 /** What speaks for and against a patch of screen-like colour being a thing. */
 export interface PatchEvidence {
@@ -120,11 +120,11 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
     if (pixels.length < bounds.patchShare * count) continue;
     const evidence = evidenceOf(frame, screen, clear, rough, pixels, touchesBorder, channel);
     const share = pixels.length / count;
-    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...verdictOn(likelihoodOf(evidence), share, greenKeep), byHand: false }, pixels });
+    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...judged(likelihoodOf(evidence), share, greenKeep), byHand: false }, pixels });
   }
   // A few green strands where no head of hair is green are strands over the screen.
   if (dyedHair(found.map(({ patch }) => patch)).size === 0) {
-    for (const { patch } of found) if (patch.evidence.rough >= bounds.strands && patch.evidence.mostScreen > bounds.mixingScreen) Object.assign(patch, verdictOn(bounds.lone * patch.likelihood, patch.share, greenKeep));
+    for (const { patch } of found) if (patch.evidence.rough >= bounds.strands && patch.evidence.mostScreen > bounds.mixingScreen) Object.assign(patch, judged(bounds.lone * patch.likelihood, patch.share, greenKeep));
   }
   found.sort((a, b) => b.patch.share - a.patch.share);
   for (const verdict of verdicts) {
@@ -142,7 +142,7 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   return { kept, labels, patches: found.map(({ patch }) => patch) };
 }
 
-function verdictOn(likelihood: number, share: number, greenKeep: number): Pick<GreenPatch, 'likelihood' | 'verdict' | 'doubtful'> {
+function judged(likelihood: number, share: number, greenKeep: number): Pick<GreenPatch, 'likelihood' | 'verdict' | 'doubtful'> {
   return {
     likelihood,
     verdict: greenKeep > 0 && likelihood >= 1 - greenKeep ? 'keep' : 'remove',

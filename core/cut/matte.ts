@@ -4,7 +4,7 @@ import { smoothstep } from '../image/smoothstep.ts';
 import { keyClassic } from './classic.ts';
 import { fringeRows } from './fringeRows.ts';
 import type { Recipe } from './recipe.ts';
-import { Region } from './regions.ts';
+import { Region } from './region.ts';
 import { shapeMatte } from './shape.ts';
 import { sigmaOf } from './solver.ts';
 

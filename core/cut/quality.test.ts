@@ -5,7 +5,7 @@ import type { GreenPatch } from './ledger.ts';
 import type { Matte } from './matte.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
 import { doubtFacts, judgeQuality, type DoubtKind } from './quality.ts';
-import { Region } from './regions.ts';
+import { Region } from './region.ts';
 
 const SIZE = 100;
 

@@ -4,7 +4,7 @@ import { createMask, whiteLevel, type EncodedRaster, type Mask } from '../image/
 import type { Analysis } from './analysis.ts';
 import type { GreenPatch, PatchEvidence } from './ledger.ts';
 import type { Matte, Tiles } from './matte.ts';
-import { Region } from './regions.ts';
+import { Region } from './region.ts';
 
 /** What is doubtful in a cut and what it will cost by hand. */
 export interface Quality {

@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import { createLinear, type LinearRaster } from '../image/raster.ts';
 import { fitScreenModel, surveyScreen } from '../screen/index.ts';
 import { candidateFields } from './candidates.ts';
-import { classifyRegions, Region, type Regions } from './regions.ts';
+import { Region } from './region.ts';
+import { classifyRegions, type Regions } from './regions.ts';
 
 type Rgb = [number, number, number];
 const WIDTH = 200;
@@ -30,6 +31,13 @@ function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5): Region
   const survey = surveyScreen(frame);
   if (!survey) throw new Error('no screen');
   return classifyRegions(frame, fitScreenModel(frame, survey), survey, { greenKeep, hairReach });
+}
+
+/** A person with hair of uneven strands in the screen's hue, darker than it. */
+function greenHair(left: number, top: number, right: number, bottom: number): LinearRaster {
+  const frame = scene([60, 60, 140, 260, skin]);
+  for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] = SCREEN[c] * [0.7, 0.6, 0.66][x % 3] * [1.2, 1, 1.1][c];
+  return frame;
 }
 
 const at = (x: number, y: number): number => y * WIDTH + x;
@@ -106,6 +114,45 @@ describe('classifyRegions', () => {
     expect(regions.data[at(75, 210)]).toBe(Region.clear);
   });
 
+  test('white cloth with the screen’s light on it is solid up to its outline', () => {
+    const frame = scene([60, 60, 140, 260, [0.62, 0.62, 0.6]]);
+    for (let y = 60; y < 260; y++) {
+      for (let x = 60; x < 140; x++) {
+        const light = 0.12 * Math.max(0, 1 - Math.min(x - 60, 139 - x) / 16);
+        for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] += light * SCREEN[c];
+      }
+    }
+    const { regions } = classify(frame);
+    for (const x of [64, 66, 70, 133]) expect(regions.data[at(x, 180)], String(x)).toBe(Region.core);
+    expect(regions.data[at(60, 180)]).toBe(Region.fringe);
+  });
+
+  test('a head of green hair is dyed; a few strands like it are strands over the screen', () => {
+    const { dyed, patches } = classify(greenHair(50, 20, 150, 70));
+    expect(patches[0].verdict).toBe('keep');
+    expect(dyed.data[at(100, 45)]).toBe(1);
+    expect(dyed.data[at(100, 75)]).toBe(2);
+    expect(dyed.data[at(100, 200)]).toBe(0);
+    const few = classify(greenHair(90, 50, 103, 63));
+    expect(few.patches.every((patch) => patch.verdict === 'remove')).toBe(true);
+    expect(few.dyed.data.some((v) => v > 0)).toBe(false);
+  });
+
+  test('strands of dyed hair before the face are the person', () => {
+    const frame = greenHair(50, 20, 150, 70);
+    const strand: Rgb = [0.16, 0.38, 0.13];
+    for (let x = 70; x < 130; x += 2) for (let y = 74; y < 84; y++) frame.data.set(strand, at(x, y) * 3);
+    const { regions } = classify(frame);
+    for (let x = 74; x < 126; x += 5) expect(regions.data[at(x, 79)], String(x)).toBe(Region.core);
+  });
+
+  test('screen between hairs beside kept cloth is not kept with it', () => {
+    const lime: Rgb = [0.3, 0.45, 0.03];
+    const { kept } = classify(scene([60, 40, 140, 120, skin], [40, 120, 160, 260, lime], [160, 120, 190, 180, [0.6, 0.45, 0.25], 0.2]));
+    expect(kept.data[at(100, 200)]).toBe(1);
+    expect(kept.data[at(175, 150)]).toBe(0);
+  });
+
   test('the outline of kept cloth is left to be solved', () => {
     const { regions, kept } = classify(scene([80, 30, 120, 90, skin], [50, 90, 150, 260, bottle]));
     expect(kept.data[at(50, 200)]).toBe(0);
@@ -126,6 +173,6 @@ describe('candidateFields', () => {
   test('with nobody in the frame there is still one field', () => {
     const frame = scene();
     const none = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT) };
-    expect(candidateFields(frame, { solid: none, masses: none, zone: none, regions: none }, 1)).toHaveLength(1);
+    expect(candidateFields(frame, { solid: none, masses: none, zone: none, regions: none, kept: none, dyed: none }, 1)).toHaveLength(1);
   });
 });

@@ -2,18 +2,17 @@ import { boxBlur } from '../image/boxBlur.ts';
 import { components, replaceSmall } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
-import { maxFilter } from '../image/maxFilter.ts';
 import { roughness } from '../image/roughness.ts';
 import { spread } from '../image/spread.ts';
 import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
 import type { Survey } from '../screen/survey.ts';
-import { dyedHair, greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
 import { givenBy, noGuidance, type Guidance } from './guidance.ts';
+import { dyedOf, fillAmongDyed, hairBounds, hairyOf, strandMasses } from './hair.ts';
+import { closeKept, growKept, leaveOutline } from './keptCloth.ts';
+import { greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
 import type { Recipe } from './recipe.ts';
-
-/** Where the answer is known and where it has to be solved. */
-export const Region = { clear: 0, fringe: 1, core: 2 } as const;
+import { Region } from './region.ts';
 
 export interface Regions {
   regions: Mask;
@@ -48,42 +47,17 @@ const bounds = {
   coreInset: 0.004,
   /** How far inside samples of the person's colour are taken, share of the frame's height. */
   sampleInset: 0.008,
-  /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
-  keepClosing: 0.02,
-  closingKey: 1.02,
-  /** Kept cloth goes on: least level that colour is read at, step of chromaticity between neighbours, from where it set out, and least share of that place's distance from the screen. */
-  keepFlare: 0.01,
-  keepStep: 0.025,
-  keepRange: 0.07,
-  keepApart: 0.7,
-  /** In hair it does not go on where it is more uneven than this and nearer to the screen's chromaticity than that. */
-  keepSmooth: 0.02,
-  keepFar: 0.2,
   /** Least key of a piece of fringe that touches no plain screen, for it to be part of the person. */
   enclosedKey: 0.4,
-  /** Least share of plain screen in a gap among green hair. */
-  dyedGap: 0.3,
-  /** Half the width of ways out that do not count there, share of the height. */
-  dyedClosing: 0.006,
-  /** Relative unevenness of neighbours from which something is strands; so far from the screen, share of the height, they are solved, and no samples of colour. */
-  hairRoughness: 0.035,
   /** Half the relative step between neighbours up to which a surface goes on, with so much level added; least key that core may grow over. */
   smoothStep: 0.04,
   smoothFlare: 0.02,
   smoothKey: 0.9,
   smoothNeutral: 0.7,
-  /** Half the width of a mass of hair, share of the height. */
-  strandMass: 0.009,
-  leaning: 1.1,
-  /** How far around the deepest keying of strands is looked for, share of the height; below which shares of it the screen shines through, and the colour is not pure. */
-  hairDepth: 0.035,
-  darkBeside: 0.35,
-  shinesThrough: 0.95,
-  impure: 0.9,
-  hairSolved: 0.07,
+  /** Step of chromaticity up to which what is neutral and uneven, knitted cloth, goes on. */
+  smoothHue: 0.009,
   /** Share of the hair's reach that is looked at where there is none. */
   bareReach: 0.4,
-  hairPure: 0.04,
   /** Width over which solved coverage turns into core, reduced pixels. */
   softening: 2,
 };
@@ -128,16 +102,17 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   for (let p = 0; p < count; p++) if (gone.data[p]) coreLike.data[p] = 0;
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
   const fromClear = nearestFeature(model.clear).distance;
-  const grows = (p: number): boolean => key[p] >= bounds.smoothKey || (key[p] >= bounds.smoothNeutral && isNeutral(frame, model.screen, key, p));
-  growSmoothly(frame, coreLike, masses, model.clear, fromClear, grows, edgeCells);
+  const neutral = (p: number): boolean => isNeutral(frame, model.screen, key, p);
+  const grows = (p: number): boolean => key[p] >= bounds.smoothKey || (key[p] >= bounds.smoothNeutral && neutral(p));
+  growSmoothly(frame, coreLike, masses, model.clear, fromClear, grows, neutral, edgeCells);
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
-  const hairy = hairyOf(frame, rough, fromClear, key, coreLike);
+  const hairy = hairyOf(frame, rough, fromClear, key, coreLike, bounds.coreKey);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
   // the core-like area it no longer does; samples of the person's colour are taken another step inside.
   const inset = Math.max(1, bounds.coreInset * height);
   const core = growMask(coreLike, -inset);
   const nearCore = growMask(core, 1.5 * inset);
-  growSmoothly(frame, core, zone, model.clear, fromClear, (p) => coreLike.data[p] === 1 && nearCore.data[p] === 1, edgeCells, 1 / Math.max(1, (edgeCells - 1) / 2));
+  growSmoothly(frame, core, zone, model.clear, fromClear, (p) => coreLike.data[p] === 1 && nearCore.data[p] === 1, neutral, edgeCells, 1 / Math.max(1, (edgeCells - 1) / 2));
   const keptCore = growMask(kept, -1);
   for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
@@ -161,9 +136,9 @@ function addTinted(frame: LinearRaster, { screen, clear }: ScreenModel, key: Flo
   const tinted = createMask(width, height);
   for (let p = 0; p < tinted.data.length; p++) {
     if (clear.data[p] || core.data[p]) tinted.data[p] = core.data[p];
-    else if (key[p] >= bounds.tintedKey && rough[p] < bounds.hairRoughness && isNeutral(frame, screen, key, p)) tinted.data[p] = 1;
+    else if (key[p] >= bounds.tintedKey && rough[p] < hairBounds.roughness && isNeutral(frame, screen, key, p)) tinted.data[p] = 1;
   }
-  const radius = bounds.strandMass * height;
+  const radius = hairBounds.halfWidth * height;
   const wide = growMask(growMask(tinted, -radius), radius);
   for (let p = 0; p < tinted.data.length; p++) if (tinted.data[p] && wide.data[p]) core.data[p] = 1;
 }
@@ -179,7 +154,7 @@ function isNeutral({ data }: LinearRaster, screen: LinearRaster, key: Float32Arr
  * it fades over centimetres, and the outline of a thing does not. Changes `core`. @param grows whether the key allows it.
  * @param edgeCells width of an outline; nothing grows nearer to the screen than that.
  */
-function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, grows: (p: number) => boolean, edgeCells: number, strict = 1): void {
+function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: Mask, distance: Float32Array, grows: (p: number) => boolean, neutral: (p: number) => boolean, edgeCells: number, strict = 1): void {
   const goesOn = (p: number, q: number): boolean => {
     for (let c = 0; c < 3; c++) {
       const a = data[p * 3 + c] + bounds.smoothFlare;
@@ -188,62 +163,14 @@ function growSmoothly({ data }: LinearRaster, core: Mask, masses: Mask, clear: M
     }
     return true;
   };
+  const share = (p: number, c: number): number => (data[p * 3 + c] + bounds.smoothFlare) / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 3 * bounds.smoothFlare);
+  const sameHue = (p: number, q: number): boolean => Math.abs(share(p, 0) - share(q, 0)) + Math.abs(share(p, 2) - share(q, 2)) < strict * bounds.smoothHue;
   const visit = (p: number, q: number): boolean => {
-    if (core.data[q] || clear.data[q] || masses.data[q] || distance[q] < edgeCells || !goesOn(p, q) || !grows(q)) return false;
+    if (core.data[q] || clear.data[q] || distance[q] < edgeCells || !(masses.data[q] ? sameHue(p, q) && neutral(q) : goesOn(p, q)) || !grows(q)) return false;
     core.data[q] = 1;
     return true;
   };
   spread(core, visit);
-}
-
-/** Masses of hair: uneven over more than the width of an outline. */
-function strandMasses(rough: Float32Array, clear: Mask): Mask {
-  const { width, height } = clear;
-  const uneven = createMask(width, height);
-  for (let p = 0; p < rough.length; p++) if (rough[p] >= bounds.hairRoughness && !clear.data[p]) uneven.data[p] = 1;
-  const radius = bounds.strandMass * height;
-  return growMask(growMask(uneven, -radius), radius);
-}
-
-/**
- * Strands near the screen: it shines through them even where they look dense, if their own colour leans away from it and
- * so hides it, as fair hair does. They key less there than deeper inside. 2 where coverage has to be solved, 1 beyond
- * that where the colour is not pure enough to serve as a sample, 0 elsewhere.
- */
-function hairyOf({ data }: LinearRaster, rough: Float32Array, distance: Float32Array, key: Float32Array, coreLike: Mask): Mask {
-  const { width, height } = coreLike;
-  const mean = boxBlur({ width, height, data: key }, 2).data;
-  const among = createPlane(width, height).data;
-  const light = createPlane(width, height).data;
-  const leaning = createPlane(width, height).data;
-  for (let p = 0; p < among.length; p++) {
-    if (!coreLike.data[p] || key[p] < bounds.coreKey || rough[p] < bounds.hairRoughness) continue;
-    among[p] = mean[p];
-    light[p] = Math.max(data[p * 3], data[p * 3 + 1], data[p * 3 + 2]);
-    if (mean[p] >= bounds.leaning) leaning[p] = light[p];
-  }
-  const reach = Math.round(bounds.hairDepth * height);
-  const deepest = maxFilter({ width, height, data: among }, reach).data;
-  const lightest = maxFilter({ width, height, data: leaning }, reach).data;
-  const out = createMask(width, height);
-  for (let p = 0; p < out.data.length; p++) {
-    // Dark hair beside skin keys less than skin does because it is dark.
-    if (among[p] === 0 || deepest[p] < bounds.leaning || light[p] < bounds.darkBeside * lightest[p]) continue;
-    if (distance[p] < bounds.hairSolved * height && mean[p] < bounds.shinesThrough * deepest[p]) out.data[p] = 2;
-    else if (distance[p] < bounds.hairPure * height && mean[p] < bounds.impure * deepest[p]) out.data[p] = 1;
-  }
-  return out;
-}
-
-/** Hair dyed nearly in the screen's colour, and as far around it as its strands may reach. */
-function dyedOf({ width, height }: Mask, labels: Uint16Array, patches: GreenPatch[]): Mask {
-  const dyed = createMask(width, height);
-  const numbers = dyedHair(patches);
-  if (numbers.size === 0) return dyed;
-  for (let p = 0; p < dyed.data.length; p++) if (numbers.has(labels[p])) dyed.data[p] = 1;
-  const around = growMask(dyed, bounds.hairSolved * height);
-  for (let p = 0; p < dyed.data.length; p++) if (around.data[p] && !dyed.data[p]) dyed.data[p] = 2;
-  return dyed;
 }
 
 export function softenCore(regions: Mask): Plane {
@@ -262,23 +189,6 @@ function fillEnclosed(regions: Mask, key: Float32Array): void {
     const open = pixels.some((p) => (p % width > 0 && regions.data[p - 1] === Region.clear) || (p % width < width - 1 && regions.data[p + 1] === Region.clear) || regions.data[p - width] === Region.clear || regions.data[p + width] === Region.clear);
     if (!open && pixels.every((p) => key[p] > bounds.enclosedKey)) for (const p of pixels) regions.data[p] = Region.core;
   }
-}
-
-/** Near green hair what the person encloses, but for narrow ways out, is a gap only if much of it is plain screen: the strands themselves look like it. */
-function fillAmongDyed(regions: Mask, dyed: Mask): void {
-  if (!dyed.data.includes(1)) return;
-  const { width, height } = regions;
-  const reach = Math.max(1, bounds.dyedClosing * height);
-  const core: Mask = { width, height, data: regions.data.map((v) => (v === Region.core ? 1 : 0)) };
-  const closed = growMask(growMask(core, reach), -reach);
-  const enclosed = createMask(width, height);
-  for (const { pixels } of components({ width, height, data: closed.data.map((v) => 1 - v) })) {
-    if (!pixels.every((p) => dyed.data[p])) continue;
-    const clear = pixels.reduce((sum, p) => sum + (regions.data[p] === Region.clear ? 1 : 0), 0);
-    if (clear < bounds.dyedGap * pixels.length) for (const p of pixels) enclosed.data[p] = 1;
-  }
-  const whole = growMask(enclosed, reach + 1);
-  for (let p = 0; p < whole.data.length; p++) if (enclosed.data[p] || (whole.data[p] && closed.data[p])) regions.data[p] = Region.core;
 }
 
 /** Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. Where there is no mass of hair they are looked for less far. */
@@ -321,41 +231,3 @@ function provenCoverage(frame: LinearRaster, screen: LinearRaster): Float32Array
   return out;
 }
 
-/**
- * What goes on in the colour of a kept patch belongs to it, folds that key like something else included: grows `kept`
- * from neighbour to neighbour of like chromaticity, and nowhere much nearer to the screen's than where it set out; hair before it does not.
- */
-function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, labels: Uint16Array, patches: GreenPatch[], clear: Mask, masses: Mask, rough: Float32Array): void {
-  const chroma = (of: Float32Array, p: number, c: 0 | 2): number => (of[p * 3 + c] + bounds.keepFlare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.keepFlare);
-  const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => Math.hypot(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
-  const seeds = new Int32Array(kept.data.length);
-  for (let p = 0; p < seeds.length; p++) if (kept.data[p]) seeds[p] = p;
-  const visit = (p: number, q: number): boolean => {
-    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.keepSmooth && apart(data, q, screen.data, q) < bounds.keepFar) || apart(data, p, data, q) > bounds.keepStep) return false;
-    const seed = seeds[p];
-    const own = patches[labels[seed] - 1].chroma;
-    if (Math.hypot(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.keepRange || apart(data, q, screen.data, q) < bounds.keepApart * apart(data, seed, screen.data, seed)) return false;
-    kept.data[q] = 1;
-    seeds[q] = seed;
-    return true;
-  };
-  spread(kept, visit);
-}
-
-/** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */
-function leaveOutline(kept: Mask, clear: Mask, edgeCells: number): void {
-  if (!kept.data.includes(1)) return;
-  const plain: Mask = { ...clear, data: clear.data.map((v, p) => (v && !kept.data[p] ? 1 : 0)) };
-  const { distance } = nearestFeature(plain);
-  for (let p = 0; p < kept.data.length; p++) if (distance[p] <= edgeCells) kept.data[p] = 0;
-}
-
-/** Dark folds of kept cloth are too dark to be green by themselves; what a kept patch encloses belongs to it. */
-function closeKept(kept: Mask, key: Float32Array, regions: Mask): void {
-  if (!kept.data.includes(1)) return;
-  const reach = Math.max(1, Math.round(bounds.keepClosing * kept.height));
-  const closed = growMask(growMask(kept, reach), -reach);
-  for (let p = 0; p < kept.data.length; p++) {
-    if (closed.data[p] && regions.data[p] === Region.fringe && key[p] < bounds.closingKey) kept.data[p] = 1;
-  }
-}

@@ -1,0 +1,60 @@
+import { nearestFeature } from '../image/distance.ts';
+import { growMask } from '../image/growMask.ts';
+import type { LinearRaster, Mask } from '../image/raster.ts';
+import { spread } from '../image/spread.ts';
+import type { GreenPatch } from './ledger.ts';
+import { Region } from './region.ts';
+
+/** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
+const bounds = {
+  /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
+  closing: 0.02,
+  closingKey: 1.02,
+  /** Kept cloth goes on: least level that colour is read at, step of chromaticity between neighbours, from its patch's mean, and least share of the distance from the screen of where it set out. */
+  flare: 0.01,
+  step: 0.025,
+  range: 0.07,
+  apart: 0.7,
+  /** In hair it does not go on where it is more uneven than this and nearer to the screen's chromaticity than that. */
+  smooth: 0.02,
+  far: 0.2,
+};
+
+/**
+ * What goes on in the colour of a kept patch belongs to it, folds that key like something else included: grows `kept`
+ * from neighbour to neighbour of like chromaticity, and nowhere far from its patch's mean or much nearer to the screen's than where it set out; hair before it does not.
+ */
+export function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, labels: Uint16Array, patches: GreenPatch[], clear: Mask, masses: Mask, rough: Float32Array): void {
+  const chroma = (of: Float32Array, p: number, c: 0 | 2): number => (of[p * 3 + c] + bounds.flare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.flare);
+  const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => Math.hypot(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
+  const seeds = new Int32Array(kept.data.length);
+  for (let p = 0; p < seeds.length; p++) if (kept.data[p]) seeds[p] = p;
+  const visit = (p: number, q: number): boolean => {
+    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.smooth && apart(data, q, screen.data, q) < bounds.far) || apart(data, p, data, q) > bounds.step) return false;
+    const seed = seeds[p];
+    const own = patches[labels[seed] - 1].chroma;
+    if (Math.hypot(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.range || apart(data, q, screen.data, q) < bounds.apart * apart(data, seed, screen.data, seed)) return false;
+    kept.data[q] = 1;
+    seeds[q] = seed;
+    return true;
+  };
+  spread(kept, visit);
+}
+
+/** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */
+export function leaveOutline(kept: Mask, clear: Mask, edgeCells: number): void {
+  if (!kept.data.includes(1)) return;
+  const plain: Mask = { ...clear, data: clear.data.map((v, p) => (v && !kept.data[p] ? 1 : 0)) };
+  const { distance } = nearestFeature(plain);
+  for (let p = 0; p < kept.data.length; p++) if (distance[p] <= edgeCells) kept.data[p] = 0;
+}
+
+/** Dark folds of kept cloth are too dark to be green by themselves; what a kept patch encloses belongs to it. */
+export function closeKept(kept: Mask, key: Float32Array, regions: Mask): void {
+  if (!kept.data.includes(1)) return;
+  const reach = Math.max(1, Math.round(bounds.closing * kept.height));
+  const closed = growMask(growMask(kept, reach), -reach);
+  for (let p = 0; p < kept.data.length; p++) {
+    if (closed.data[p] && regions.data[p] === Region.fringe && key[p] < bounds.closingKey) kept.data[p] = 1;
+  }
+}
