@@ -227,12 +227,17 @@ export const regionSchema = z.object({ view: viewSchema, x: pixel.min(0), y: pix
 
 export const healthSchema = z.object({ instance: z.string(), demo: z.object({ done: z.number(), total: z.number() }) });
 
+/** How far a plate is put together: frames read, of all. */
+export const gatheringSchema = z.object({ done: z.number(), total: z.number(), secondsLeft: z.number().nullable() });
+export type Gathering = z.infer<typeof gatheringSchema>;
+
 /** Server-sent events. */
 export const eventSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('frame'), shootId: id, frame: frameSchema }),
   z.object({ type: z.literal('frameRemoved'), shootId: id, frameId: id }),
   z.object({ type: z.literal('batch'), shootId: id, batch: batchSchema }),
   z.object({ type: z.literal('setup'), shootId: id, setup: setupSchema }),
+  z.object({ type: z.literal('gathering'), shootId: id, setupId: id, progress: gatheringSchema.nullable() }),
   z.object({ type: z.literal('delivery'), shootId: id, delivery: deliverySchema }),
   z.object({ type: z.literal('plan'), shootId: id, plan: planRowSchema }),
   z.object({ type: z.literal('planRemoved'), shootId: id, planId: id }),

@@ -162,8 +162,13 @@ describe('cut, place, deliver', () => {
     expect(made.body.setup.plateFrameId).toBe(made.body.frame.id);
     expect(made.body.seen).toBeGreaterThan(0.3);
     await call('POST', `${path}/cut`, {});
-    const { frames } = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    const { shoot: counted, frames } = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    expect(counted.frames).toBe(2);
     expect(frames.map(({ name, cut }) => [name, cut && cut.instructions !== '']).sort()).toEqual([['good.jpg', true], ['good.png', true], ['screen of 2 frames.jpg', false]]);
+    // Two at once: the second is refused and the first goes on.
+    const both = await Promise.all([call<{ reason?: string }>('POST', `${path}/plate`), call<{ reason?: string }>('POST', `${path}/plate`)]);
+    expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);
+    expect(both.find(({ status }) => status === 409)?.body.reason).toContain('already');
     // A second time: the same frames give the same plate, which is there already.
     expect((await call<{ frame: Frame }>('POST', `${path}/plate`)).body.frame.id).toBe(made.body.frame.id);
   });

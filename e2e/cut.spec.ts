@@ -116,10 +116,15 @@ test('a plate is assigned and used; the frame that is the plate is cut without i
 test('a plate is put together from the frames, a spill mask is drawn, the background’s light is turned up', async ({ page }) => {
   await openCut(page, /SKM_0105/);
   await page.getByRole('button', { name: 'Masks', exact: true }).click();
+  const ruler = page.getByRole('navigation', { name: 'Stations' });
+  const before = await ruler.innerText();
   await page.getByRole('button', { name: 'Put one together' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Plate' })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/, { timeout: 60_000 });
   const plate = page.getByLabel('Plate', { exact: true });
   await expect(plate.locator('option:checked')).toHaveText(/^screen of \d frames/);
+  // A plate is nobody's picture.
+  expect(await ruler.innerText()).toBe(before);
   const made = (await detail()).frames.find(({ name }) => name.startsWith('screen of'));
   // Taken out again, the setup is without a plate.
   await fetch(`${address()}api/frames/${made?.id}`, { method: 'DELETE' });

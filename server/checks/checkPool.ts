@@ -1,3 +1,4 @@
+import { MessageChannel, type StructuredSerializeOptions } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { Findings, MarksGiven, PictureKind } from '../../contract/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
@@ -18,8 +19,13 @@ export class CheckPool {
     return ((await this.pool.run({ kind: 'recognise', store: this.store, file })) as { recognised: TargetKind | null }).recognised;
   }
 
-  gather(files: string[]): Promise<GatheredPlate> {
-    return this.pool.run({ kind: 'gather', store: this.store, files }) as Promise<GatheredPlate>;
+  /** @param onRead told how many files have been read. */
+  gather(files: string[], onRead: (done: number) => void): Promise<GatheredPlate> {
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', onRead);
+    // The library's type names the options of the newer form of postMessage where it takes the list itself.
+    const transferList = [port2] as StructuredSerializeOptions;
+    return this.pool.run({ kind: 'gather', store: this.store, files, progress: port2 }, { transferList }).finally(() => port1.close()) as Promise<GatheredPlate>;
   }
 
   rehearse(level: number, seed: number): Promise<Rehearsed> {

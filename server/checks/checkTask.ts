@@ -1,3 +1,4 @@
+import type { MessagePort } from 'node:worker_threads';
 import { readFile } from 'node:fs/promises';
 import type { MarksGiven, PictureKind } from '../../contract/index.ts';
 import { jpegFacts } from '../../core/image/jpegFacts.ts';
@@ -35,6 +36,8 @@ export interface GatherTask {
   store: string;
   /** Hashes of the frames. */
   files: string[];
+  /** Told how many frames have been read. */
+  progress: MessagePort;
 }
 export type CheckTask = ReadTask | RecogniseTask | RehearseTask | GatherTask;
 
@@ -67,13 +70,15 @@ export default async function run(task: CheckTask): Promise<PlainReport | { reco
   return { causes, pictures, report };
 }
 
-async function gather({ files }: GatherTask, store: Store): Promise<GatheredPlate> {
+async function gather({ files, progress }: GatherTask, store: Store): Promise<GatheredPlate> {
   try {
-    const { content, width, height, used, seen } = await gatherScreen(files.map((file) => store.path(file)));
+    const { content, width, height, used, seen } = await gatherScreen(files.map((file) => store.path(file)), (done) => progress.postMessage(done));
     return { file: await store.put(content), bytes: content.length, width, height, used, seen };
   } catch (error) {
     if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };
     throw error;
+  } finally {
+    progress.close();
   }
 }
 

@@ -93,7 +93,8 @@ export async function readShoots(database: Database, pending: (shoot: { demo: bo
   const rows = await database
     .select({
       shoot: shoots,
-      frames: sql<number>`count(${frames.id})`,
+      // A plate is nobody's picture.
+      frames: sql<number>`count(case when ${frames.id} = ${setups.plateFrameId} then null else ${frames.id} end)`,
       cut: sql<number>`count(${cuts.frameId})`,
       placed: sql<number>`count(${placements.frameId})`,
       minutes: sql<number>`coalesce(sum(json_extract(${cuts.quality}, '$.minutes')), 0)`,

@@ -24,13 +24,14 @@ export interface GatheredScreen {
 /**
  * The empty screen as a picture, put together from frames of one setup, one decoded at a time.
  * @param paths the first decides size, position and light; others of another size are passed over.
- * What cannot be used does not stop the others. @throws PictureError if none shows a screen.
+ * @param onRead told after each how many have been read. What cannot be used does not stop the others. @throws PictureError if none shows a screen.
  */
-export async function gatherScreen(paths: readonly string[]): Promise<GatheredScreen> {
+export async function gatherScreen(paths: readonly string[], onRead?: (done: number) => void): Promise<GatheredScreen> {
   const reduced: LinearRaster[] = [];
   const refused: GatheredScreen['refused'] = [];
   let size: { width: number; height: number; factor: number } | undefined;
-  for (const path of paths.slice(0, MOST_GATHERED)) {
+  for (const [n, path] of paths.slice(0, MOST_GATHERED).entries()) {
+    if (n) onRead?.(n);
     const frame = await decodePicture(path, 'frame').catch((error: Error) => {
       if (!(error instanceof PictureError) && !('code' in error)) throw error;
       refused.push({ path, message: error.message });
@@ -39,6 +40,7 @@ export async function gatherScreen(paths: readonly string[]): Promise<GatheredSc
     size ??= { width: frame.width, height: frame.height, factor: reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS) };
     if (frame.width === size.width && frame.height === size.height) reduced.push(reduceToLinear(frame, size.factor));
   }
+  onRead?.(Math.min(paths.length, MOST_GATHERED));
   const gathered = gatherPlate(reduced);
   if (!gathered || !size) throw new PictureError('no green or blue screen was found in these frames', 'Choose frames in which the lit screen fills at least a twentieth of the picture.');
   const { plate, used, seen } = gathered;

@@ -14,6 +14,8 @@ import type { Context } from './context.ts';
 export function shootRoutes({ database, store, events, runner, demo }: Context): Router {
   const router = Router();
   const gathering = new CheckPool(store.folder);
+  /** Setups whose plate is being put together. */
+  const underWay = new Set<number>();
   const pending = (shoot: { demo: boolean }): number => (shoot.demo ? demo.total - demo.done : 0);
   const readShoot = async (id: number): Promise<Shoot> => {
     const [shoot] = await readShoots(database, pending, id);
@@ -96,7 +98,19 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
       const all = await database.select().from(frames).where(eq(frames.setupId, id)).orderBy(asc(frames.id));
       const shown = ofOneSize(all.filter((frame) => frame.id !== row.plateFrameId));
       if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames of one size', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });
-      const gathered = await gathering.gather(evenly(shown, MOST_GATHERED).map(({ file }) => file));
+      if (underWay.has(id)) throw new Refusal(409, { reason: 'a plate of this setup is being put together already', remedy: 'Wait until it is there.' });
+      underWay.add(id);
+      const files = evenly(shown, MOST_GATHERED).map(({ file }) => file);
+      const started = Date.now();
+      const tell = (done: number): void => {
+        const progress = { done, total: files.length, secondsLeft: done ? ((Date.now() - started) / 1000 / done) * (files.length - done) : null };
+        events.send({ type: 'gathering', shootId: row.shootId, setupId: id, progress });
+      };
+      tell(0);
+      const gathered = await gathering.gather(files, tell).finally(() => {
+        underWay.delete(id);
+        events.send({ type: 'gathering', shootId: row.shootId, setupId: id, progress: null });
+      });
       if ('reason' in gathered) throw new Refusal(409, gathered);
       const { file, bytes, width, height, used } = gathered;
       const there = all.find((frame) => frame.file === file);

@@ -10,7 +10,7 @@ import { minutes, timeLeft } from '../shared/format.ts';
 import { FrameRows, useFrameKeys } from '../shared/FrameRows.tsx';
 import { StepWedge } from '../shared/StepWedge.tsx';
 import { api, pictures } from '../state/api.ts';
-import { attempt, changeSetup, useStore } from '../state/store.ts';
+import { attempt, changeSetup, isPlate, useStore } from '../state/store.ts';
 import type { PreviewView } from '../worker/picture.worker.ts';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
 import { judge, LedgerPanel, worthLooking } from './LedgerPanel.tsx';
@@ -212,10 +212,6 @@ function patchAt(ledger: LedgerEntry[], { x, y }: { x: number; y: number }): num
 function orderFrames(frames: Frame[], setups: Setup[]): Frame[] {
   const rank = (frame: Frame): number => (isPlate(frame, setups) ? -2 : frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1);
   return [...frames].sort((a, b) => rank(b) - rank(a));
-}
-
-function isPlate(frame: Frame, setups: Setup[]): boolean {
-  return setups.some(({ plateFrameId }) => plateFrameId === frame.id);
 }
 
 function noteOf(frame: Frame, setups: Setup[]): string {

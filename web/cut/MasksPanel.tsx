@@ -2,7 +2,9 @@ import { Button } from '@mui/material';
 import { useState } from 'react';
 import type { Frame, Setup } from '../../contract/index.ts';
 import type { HandMask } from '../../core/cut/guidance.ts';
-import { changeFrame, changeSetup, gatherPlate } from '../state/store.ts';
+import { StepWedge } from '../shared/StepWedge.tsx';
+import { timeLeft } from '../shared/format.ts';
+import { changeFrame, changeSetup, gatherPlate, useStore } from '../state/store.ts';
 
 export type Scope = 'setup' | 'subject' | 'frame';
 
@@ -42,12 +44,11 @@ interface Props {
 /** Masks by hand, who is on the frame, and the setup's plate. */
 export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
   const start = (effect: HandMask['effect']): void => onDraw({ effect, scope: 'setup', corners: [] });
-  const [gathering, setGathering] = useState(false);
+  const gathering = useStore((state) => state.gathering[setup.id]);
   const [shows, setShows] = useState<number>();
   const gather = async (): Promise<void> => {
-    setGathering(true);
+    setShows(undefined);
     setShows(await gatherPlate(setup));
-    setGathering(false);
   };
   const alike = frame.subject ? frames.filter(({ id, subject }) => id !== frame.id && subject === frame.subject) : [];
   const subjects = [...new Set(frames.map(({ subject }) => subject).filter(Boolean))].sort();
@@ -156,10 +157,18 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       <p className="quiet">A frame of the empty screen, camera and lamps untouched, or put together from the setup’s frames. It is laid under each frame of the same size; a knocked camera and a drifted lamp are put right.</p>
       <div className="actions">
         {setup.plateFrameId !== frame.id && <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>This frame is the plate</Button>}
-        <Button disabled={gathering || frames.filter(({ id }) => id !== setup.plateFrameId).length < 2} onClick={() => void gather()} title="Each frame shows what another covers.">
+        <Button disabled={!!gathering || frames.filter(({ id }) => id !== setup.plateFrameId).length < 2} onClick={() => void gather()} title="Each frame shows what another covers.">
           {gathering ? 'Putting it together …' : 'Put one together'}
         </Button>
       </div>
+      {gathering && (
+        <>
+          <StepWedge share={gathering.done / gathering.total} label="Plate" />
+          <p className="quiet figure">
+            {gathering.done} of {gathering.total} frames read, {timeLeft(gathering.secondsLeft)}
+          </p>
+        </>
+      )}
       {shows !== undefined && (
         <p className="quiet" role="status">
           Some frame shows the screen over <span className="figure">{Math.round(100 * shows)} %</span> of the picture; the rest goes on smoothly.

@@ -3,7 +3,7 @@ import { NavLink } from 'react-router';
 import type { Check } from '../../contract/index.ts';
 import { forecastMinutes } from '../../core/plan/index.ts';
 import { minutes } from '../shared/format.ts';
-import { useStore } from '../state/store.ts';
+import { isPlate, useStore } from '../state/store.ts';
 
 /** The path through a shoot as a ruler; each station shows how it stands in numbers. */
 export function StationRuler({ shootId }: { shootId: number }) {
@@ -12,17 +12,18 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const setups = useStore((state) => state.setups);
   const checks = useStore((state) => state.checks);
   const deliveries = useStore((state) => state.deliveries);
-  const cut = frames.filter((frame) => frame.cut);
+  const pictures = frames.filter((frame) => !isPlate(frame, setups));
+  const cut = pictures.filter((frame) => frame.cut);
   const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
   const byHand = cut.reduce((sum, frame) => sum + (frame.cut?.quality.minutes ?? 0), 0);
-  const placed = frames.filter((frame) => frame.placement).length;
+  const placed = pictures.filter((frame) => frame.placement).length;
   const planned = useMemo(() => plans.reduce((sum, row) => sum + forecastMinutes(row.plan), 0), [plans]);
   const stations = [
     { path: 'plan', name: 'Plan', figure: plans.length ? `${plans.length} ${plans.length === 1 ? 'set' : 'sets'}, ${minutes(planned)}` : 'none yet' },
     { path: 'check', name: 'Check', figure: checkFigure(checks) },
-    { path: 'gather', name: 'Gather', figure: `${frames.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}` },
-    { path: 'cut', name: 'Cut', figure: `${cut.length} of ${frames.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}` },
-    { path: 'place', name: 'Place', figure: `${placed} of ${frames.length}` },
+    { path: 'gather', name: 'Gather', figure: `${pictures.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}` },
+    { path: 'cut', name: 'Cut', figure: `${cut.length} of ${pictures.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}` },
+    { path: 'place', name: 'Place', figure: `${placed} of ${pictures.length}` },
     { path: 'deliver', name: 'Deliver', figure: deliveries.length ? `${deliveries.length} made` : 'none yet' },
   ];
   return (

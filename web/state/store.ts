@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { eventSchema, type Background, type Batch, type Check, type Delivery, type Frame, type FrameChange, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type SetupChange, type Shoot } from '../../contract/index.ts';
+import { eventSchema, type Background, type Batch, type Check, type Delivery, type Frame, type FrameChange, type Gathering, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type SetupChange, type Shoot } from '../../contract/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { api, RequestError } from './api.ts';
 
@@ -21,6 +21,8 @@ interface State {
   backgrounds: Background[];
   plans: PlanRow[];
   checks: Check[];
+  /** How far plates are put together, by setup. */
+  gathering: Record<number, Gathering | null>;
   /** Measured on this machine; null until something was cut. */
   cutSeconds: number | null;
   /** What went wrong last, until it is dismissed. */
@@ -29,7 +31,7 @@ interface State {
   steps: Step[];
 }
 
-export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], checks: [], cutSeconds: null, problem: null, connected: true, steps: [] }));
+export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], checks: [], gathering: {}, cutSeconds: null, problem: null, connected: true, steps: [] }));
 
 const { setState, getState } = useStore;
 
@@ -98,6 +100,7 @@ function apply(event: ServerEvent): void {
   if (event.type === 'check') setState((state) => ({ checks: upsert(state.checks, event.check) }));
   if (event.type === 'checkRemoved') setState((state) => ({ checks: state.checks.filter((check) => check.id !== event.checkId) }));
   if (event.type === 'setup') setState((state) => ({ setups: upsert(state.setups, event.setup) }));
+  if (event.type === 'gathering') setState((state) => ({ gathering: { ...state.gathering, [event.setupId]: event.progress } }));
   if (event.type === 'batch') setState((state) => ({ batches: upsert(state.batches, event.batch).filter((batch) => batch.open > 0 || batch.failed > 0) }));
   if (event.type === 'delivery') setState((state) => ({ deliveries: upsert(state.deliveries, event.delivery).sort((a, b) => b.id - a.id) }));
 }
@@ -137,6 +140,11 @@ export async function gatherPlate(setup: Setup): Promise<number | undefined> {
   const gathered = await attempt(api.gatherPlate(setup.id));
   if (gathered) setState((state) => ({ setups: upsert(state.setups, gathered.setup), frames: upsert(state.frames, gathered.frame) }));
   return gathered?.seen;
+}
+
+/** Whether a frame is a setup's plate, which is nobody's picture. */
+export function isPlate(frame: Frame, setups: Setup[]): boolean {
+  return setups.some(({ plateFrameId }) => plateFrameId === frame.id);
 }
 
 /** Changes who is on a frame, or what was said on it; can be taken back. */
