@@ -2,7 +2,7 @@ import type { EncodedRaster, Plane } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { keyClassic } from './classic.ts';
-import { fringeRows } from './fringeRows.ts';
+import { fringeRows, type FringeRows } from './fringeRows.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
 import { shapeMatte } from './shape.ts';
@@ -51,58 +51,94 @@ export type MatteRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZon
  */
 function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const { width, height } = frame;
-  const { factor, regions, candidates, solidity, outside, beyond, dyed } = analysis;
-  const alpha = new Uint16Array(width * height);
-  const rows = fringeRows(frame, analysis, candidates, sigmaOf(analysis.noise));
-  const { xs, cells } = rows;
-  const plain = PLAIN * Math.max(LEAST_FLOOR, 3 * analysis.noise);
-  const side = Math.ceil(Math.max(width, height) / TILES);
-  const across = Math.ceil(width / side);
-  const down = Math.ceil(height / side);
-  const tiles: Tiles = { across, down, fringe: new Float64Array(across * down), unexplained: new Float64Array(across * down), apart: new Float64Array(across * down) };
-  for (let y = 0; y < height; y++) {
-    const cellRow = ((y / factor) | 0) * regions.width;
+  const unmixer = new Unmixer(frame, analysis);
+  for (let y = 0; y < height; y++) unmixer.solveRow(y);
+  const { alpha, tiles } = unmixer;
+  const total = (of: Float64Array): number => of.reduce((sum, v) => sum + v, 0);
+  const fringePixels = total(tiles.fringe);
+  return { width, height, alpha, fringePixels, unexplained: fringePixels ? total(tiles.unexplained) / fringePixels : 0, tiles };
+}
+
+/** Solves one row after another: first what is decided, then what has to be computed. */
+class Unmixer {
+  readonly alpha: Uint16Array;
+  readonly tiles: Tiles;
+  private readonly rows: FringeRows;
+  private readonly plain: number;
+  /** Side of a tile, pixels. */
+  private readonly side: number;
+
+  constructor(
+    private readonly frame: EncodedRaster,
+    private readonly analysis: Analysis,
+  ) {
+    const { width, height } = frame;
+    this.alpha = new Uint16Array(width * height);
+    this.rows = fringeRows(frame, analysis, analysis.candidates, sigmaOf(analysis.noise));
+    this.plain = PLAIN * Math.max(LEAST_FLOOR, 3 * analysis.noise);
+    this.side = Math.ceil(Math.max(width, height) / TILES);
+    const across = Math.ceil(width / this.side);
+    const down = Math.ceil(height / this.side);
+    this.tiles = { across, down, fringe: new Float64Array(across * down), unexplained: new Float64Array(across * down), apart: new Float64Array(across * down) };
+  }
+
+  solveRow(y: number): void {
+    const count = this.writeDecided(y);
+    if (!count) return;
+    this.rows.read(count, y, this.plain);
+    this.rows.solve(count);
+    this.writeSolved(y, count);
+  }
+
+  /** What is decided is decided for the whole reduced pixel. @returns how many pixels of the row are left to be solved, listed in `rows.xs` and `rows.cells`. */
+  private writeDecided(y: number): number {
+    const { width } = this.frame;
+    const { factor, regions, solidity, outside, beyond } = this.analysis;
+    const { alpha } = this;
+    const { xs, cells } = this.rows;
     const cy = (y + 0.5) / factor - 0.5;
     const row = y * width;
     let count = 0;
-    // What is decided is decided for the whole reduced pixel.
-    for (let cell = cellRow, x = 0; x < width; cell++) {
+    for (let cell = ((y / factor) | 0) * regions.width, x = 0; x < width; cell++) {
       const region = regions.data[cell];
       const end = Math.min(width, x + factor);
       if (region === Region.clear) x = end;
-      else if (region === Region.core && solidity.data[cell] >= 0.999) {
-        alpha.fill(65535, row + x, row + end);
-        x = end;
-      } else if (outside.data[cell]) {
-        for (; x < end; x++) alpha[row + x] = Math.round(65535 * smoothstep(samplePlane(beyond, (x + 0.5) / factor - 0.5, cy)));
-      } else {
+      else if (region === Region.core && solidity.data[cell] >= 0.999) for (; x < end; x++) alpha[row + x] = 65535;
+      else if (outside.data[cell]) for (; x < end; x++) alpha[row + x] = Math.round(65535 * smoothstep(samplePlane(beyond, (x + 0.5) / factor - 0.5, cy)));
+      else {
         for (; x < end; x++, count++) {
           xs[count] = x;
           cells[count] = cell;
         }
       }
     }
-    if (!count) continue;
-    rows.read(count, y, plain);
-    rows.solve(count);
+    return count;
+  }
+
+  private writeSolved(y: number, count: number): void {
+    const { width } = this.frame;
+    const { factor, regions, solidity, dyed, candidates } = this.analysis;
+    const { alpha, rows, side } = this;
+    const { fringe, unexplained, apart, across } = this.tiles;
+    const { xs, cells, near } = rows;
+    const cy = (y + 0.5) / factor - 0.5;
+    const row = y * width;
     const tileRow = ((y / side) | 0) * across;
     for (let k = 0; k < count; k++) {
       const x = xs[k];
+      const cell = cells[k];
       const tile = tileRow + ((x / side) | 0);
-      const core = regions.data[cells[k]] === Region.core;
-      tiles.fringe[tile]++;
-      if (!core && rows.near[k]) continue;
-      if (rows.error[k] > 9) tiles.unexplained[tile]++;
-      tiles.apart[tile] += rows.apart[k];
+      const core = regions.data[cell] === Region.core;
+      fringe[tile]++;
+      if (!core && near[k]) continue;
+      if (rows.error[k] > 9) unexplained[tile]++;
+      apart[tile] += rows.apart[k];
       let coverage = rows.coverage[k];
-      if (dyed.data[cells[k]]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cells[k] * 3));
+      if (dyed.data[cell]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
       if (core) coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
       alpha[row + x] = (coverage * 65535 + 0.5) | 0;
     }
   }
-  const total = (of: Float64Array): number => of.reduce((sum, v) => sum + v, 0);
-  const fringePixels = total(tiles.fringe);
-  return { width, height, alpha, fringePixels, unexplained: fringePixels ? total(tiles.unexplained) / fringePixels : 0, tiles };
 }
 
 /** Coverage of a pixel between the screen and one foreground colour that differs from it in brightness more than in hue. */

@@ -118,7 +118,7 @@ export function CutPage() {
   return (
     <div className="bench">
       <aside className="margin left" aria-label="Frames to cut">
-        <BatchControl setup={setup} frames={setupFrames} stale={stale(setupFrames)} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: stale(allFrames.filter((f) => f.setupId === s.id)) }))} />
+        <BatchControl setup={setup} frames={setupFrames.filter((f) => setup.plateFrameId !== f.id)} stale={stale(setupFrames)} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: stale(allFrames.filter((f) => f.setupId === s.id)) }))} />
         <FrameRows frames={frames} current={frame.id} onChoose={choose} note={(f) => noteOf(f, setups)} figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')} />
       </aside>
       <section className="plate" aria-label="Picture">
@@ -241,6 +241,7 @@ function staleFrames(frames: Frame[], setups: Setup[], all: Frame[]): Frame[] {
 
 interface BatchProps {
   setup: Setup;
+  /** The setup's, without its plate. */
   frames: Frame[];
   /** Those of them that have to be cut anew. */
   stale: Frame[];

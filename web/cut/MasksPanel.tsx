@@ -147,7 +147,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       <p className="quiet">Verdicts go with the subject through the setup.</p>
       <h2>Plate</h2>
       <select aria-label="Plate" value={setup.plateFrameId ?? ''} onChange={(event) => void changeSetup(setup, { plateFrameId: event.target.value ? Number(event.target.value) : null }, 'plate')}>
-        <option value="">none: the screen is fitted from each frame</option>
+        <option value="">none: fitted from each frame</option>
         {frames.map(({ id, name }) => (
           <option key={id} value={id}>
             {name}
