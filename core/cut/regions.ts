@@ -145,8 +145,13 @@ function addTinted(frame: LinearRaster, { screen, clear }: ScreenModel, key: Flo
 
 /** White, grey or black when what seems to be screen is taken out. */
 function isNeutral({ data }: LinearRaster, screen: LinearRaster, key: Float32Array, p: number): boolean {
-  const [r, g, b] = [0, 1, 2].map((c) => data[p * 3 + c] - (1 - key[p]) * screen.data[p * 3 + c]);
-  return Math.max(r, g, b) - Math.min(r, g, b) < bounds.neutral * Math.max(r, g, b);
+  const i = p * 3;
+  const through = 1 - key[p];
+  const r = data[i] - through * screen.data[i];
+  const g = data[i + 1] - through * screen.data[i + 1];
+  const b = data[i + 2] - through * screen.data[i + 2];
+  const most = Math.max(r, g, b);
+  return most - Math.min(r, g, b) < bounds.neutral * most;
 }
 
 /**
