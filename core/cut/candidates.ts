@@ -2,6 +2,7 @@ import { boxBlur } from '../image/boxBlur.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
+import { lengthOf } from '../image/length.ts';
 import { createLinear, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
 import { Region } from './region.ts';
 import type { Regions } from './regions.ts';
@@ -40,7 +41,7 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
     const allowed = among ? hair : solid;
     const nx = nearest % width;
     const ny = (nearest / width) | 0;
-    const length = Math.hypot(nx - x, ny - y);
+    const length = lengthOf(nx - x, ny - y);
     const ux = length ? (nx - x) / length : 0;
     const uy = length ? (ny - y) / length : 0;
     for (let k = 0; k < DEPTHS.length; k++) {

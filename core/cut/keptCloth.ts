@@ -1,5 +1,6 @@
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
+import { lengthOf } from '../image/length.ts';
 import type { LinearRaster, Mask } from '../image/raster.ts';
 import { spread } from '../image/spread.ts';
 import type { GreenPatch } from './ledger.ts';
@@ -26,14 +27,14 @@ const bounds = {
  */
 export function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, labels: Uint16Array, patches: GreenPatch[], clear: Mask, masses: Mask, rough: Float32Array): void {
   const chroma = (of: Float32Array, p: number, c: 0 | 2): number => (of[p * 3 + c] + bounds.flare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.flare);
-  const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => Math.hypot(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
+  const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => lengthOf(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
   const seeds = new Int32Array(kept.data.length);
   for (let p = 0; p < seeds.length; p++) if (kept.data[p]) seeds[p] = p;
   const visit = (p: number, q: number): boolean => {
     if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.smooth && apart(data, q, screen.data, q) < bounds.far) || apart(data, p, data, q) > bounds.step) return false;
     const seed = seeds[p];
     const own = patches[labels[seed] - 1].chroma;
-    if (Math.hypot(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.range || apart(data, q, screen.data, q) < bounds.apart * apart(data, seed, screen.data, seed)) return false;
+    if (lengthOf(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.range || apart(data, q, screen.data, q) < bounds.apart * apart(data, seed, screen.data, seed)) return false;
     kept.data[q] = 1;
     seeds[q] = seed;
     return true;

@@ -1,5 +1,6 @@
 import { components } from '../image/components.ts';
 import { growMask } from '../image/growMask.ts';
+import { lengthOf } from '../image/length.ts';
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
@@ -186,7 +187,7 @@ function belongs(frame: LinearRaster, screen: LinearRaster, p: number, { chroma,
   if (evidence.apart < bounds.dyedApart) return true;
   const [r, g, b] = frame.data.subarray(p * 3, p * 3 + 3);
   const sum = r + g + b + 1e-5;
-  return Math.hypot(r / sum - chroma[0], b / sum - chroma[1]) <= apart;
+  return lengthOf(r / sum - chroma[0], b / sum - chroma[1]) <= apart;
 }
 
 /** Distance of a pixel's chromaticity (red and blue as shares of the sum) from the screen's there. */
@@ -194,7 +195,7 @@ function chromaApart(f: Float32Array, b: Float32Array, p: number): number {
   const i = p * 3;
   const sumF = f[i] + f[i + 1] + f[i + 2] + 1e-5;
   const sumB = b[i] + b[i + 1] + b[i + 2] + 1e-5;
-  return Math.hypot(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
+  return lengthOf(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
 }
 
 function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, rough: Float32Array, pixels: Int32Array, atBorder: boolean, channel: 1 | 2): PatchEvidence {

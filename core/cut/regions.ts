@@ -87,11 +87,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const dyed = dyedOf(kept, labels, patches);
   growKept(frame, model.screen, kept, labels, patches, model.clear, masses, rough);
   closeKept(kept, key, regions);
-  const gone = createMask(width, height);
-  for (let p = 0; p < count; p++) {
-    const patch = patches[labels[p] - 1];
-    if (patch?.byHand && patch.verdict === 'remove') gone.data[p] = 1;
-  }
+  const gone = goneByHand(labels, patches, width, height);
   leaveOutline(kept, model.clear, edgeCells);
   for (let p = 0; p < count; p++) {
     if (!kept.data[p]) continue;
@@ -125,6 +121,14 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
   return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
+}
+
+/** 1 in patches of which a hand says that they go. */
+function goneByHand(labels: Uint16Array, patches: GreenPatch[], width: number, height: number): Mask {
+  const gone = createMask(width, height);
+  const numbers = new Set(patches.flatMap(({ byHand, verdict }, n) => (byHand && verdict === 'remove' ? [n + 1] : [])));
+  if (numbers.size) for (let p = 0; p < labels.length; p++) if (numbers.has(labels[p])) gone.data[p] = 1;
+  return gone;
 }
 
 /**

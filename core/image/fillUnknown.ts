@@ -20,50 +20,55 @@ export function fillUnknown(values: LinearRaster, known: Mask): LinearRaster {
 
 /** Works in place: where weight < 1 the value becomes a mix of itself and the coarser level. */
 function pushPull(data: Float32Array, weight: Float32Array, width: number, height: number, channels: number): void {
-  if (width === 1 && height === 1) return;
+  if ((width === 1 && height === 1) || !weight.some((w) => w < 1)) return;
   const halfWidth = (width + 1) >> 1;
   const halfHeight = (height + 1) >> 1;
   const coarse = new Float32Array(halfWidth * halfHeight * channels);
   const coarseWeight = new Float32Array(halfWidth * halfHeight);
-  let full = true;
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      const w = weight[i];
-      if (w < 1) full = false;
-      if (w === 0) continue;
-      const o = (y >> 1) * halfWidth + (x >> 1);
-      coarseWeight[o] += w;
-      for (let c = 0; c < channels; c++) coarse[o * channels + c] += w * data[i * channels + c];
-    }
-  }
-  if (full) return;
+  for (let y = 0; y < height; y++) pushRow(data, weight, width, channels, y, coarse, coarseWeight, halfWidth);
   for (let o = 0; o < coarseWeight.length; o++) {
-    if (coarseWeight[o] === 0) continue;
-    for (let c = 0; c < channels; c++) coarse[o * channels + c] /= coarseWeight[o];
-    coarseWeight[o] = Math.min(1, coarseWeight[o]);
+    const w = coarseWeight[o];
+    if (w === 0) continue;
+    for (let c = o * channels; c < (o + 1) * channels; c++) coarse[c] /= w;
+    if (w > 1) coarseWeight[o] = 1;
   }
   pushPull(coarse, coarseWeight, halfWidth, halfHeight, channels);
-  for (let y = 0; y < height; y++) {
-    const sy = Math.max(0, Math.min(halfHeight - 1, (y - 0.5) / 2));
-    const y0 = sy | 0;
-    const y1 = Math.min(halfHeight - 1, y0 + 1);
-    const fy = sy - y0;
-    for (let x = 0; x < width; x++) {
-      const i = y * width + x;
-      const w = weight[i];
-      if (w >= 1) continue;
-      const sx = Math.max(0, Math.min(halfWidth - 1, (x - 0.5) / 2));
-      const x0 = sx | 0;
-      const x1 = Math.min(halfWidth - 1, x0 + 1);
-      const fx = sx - x0;
-      for (let c = 0; c < channels; c++) {
-        const top = coarse[(y0 * halfWidth + x0) * channels + c] * (1 - fx) + coarse[(y0 * halfWidth + x1) * channels + c] * fx;
-        const bottom = coarse[(y1 * halfWidth + x0) * channels + c] * (1 - fx) + coarse[(y1 * halfWidth + x1) * channels + c] * fx;
-        const k = i * channels + c;
-        data[k] = w * data[k] + (1 - w) * (top * (1 - fy) + bottom * fy);
-      }
-      weight[i] = 1;
+  for (let y = 0; y < height; y++) pullRow(data, weight, width, channels, y, coarse, halfWidth, halfHeight);
+}
+
+/** Adds a row to the level of half the size. */
+function pushRow(data: Float32Array, weight: Float32Array, width: number, channels: number, y: number, coarse: Float32Array, coarseWeight: Float32Array, halfWidth: number): void {
+  for (let x = 0; x < width; x++) {
+    const i = y * width + x;
+    const w = weight[i];
+    if (w === 0) continue;
+    const o = (y >> 1) * halfWidth + (x >> 1);
+    coarseWeight[o] += w;
+    for (let c = 0; c < channels; c++) coarse[o * channels + c] += w * data[i * channels + c];
+  }
+}
+
+/** Fills the gaps of a row from the level of half the size. */
+function pullRow(data: Float32Array, weight: Float32Array, width: number, channels: number, y: number, coarse: Float32Array, halfWidth: number, halfHeight: number): void {
+  const sy = Math.max(0, Math.min(halfHeight - 1, (y - 0.5) / 2));
+  const y0 = sy | 0;
+  const y1 = Math.min(halfHeight - 1, y0 + 1);
+  const fy = sy - y0;
+  for (let x = 0; x < width; x++) {
+    const i = y * width + x;
+    const w = weight[i];
+    if (w >= 1) continue;
+    const sx = Math.max(0, Math.min(halfWidth - 1, (x - 0.5) / 2));
+    const x0 = sx | 0;
+    const fx = sx - x0;
+    const step = x0 + 1 < halfWidth ? channels : 0;
+    const above = (y0 * halfWidth + x0) * channels;
+    const below = (y1 * halfWidth + x0) * channels;
+    for (let c = 0, k = i * channels; c < channels; c++, k++) {
+      const top = coarse[above + c] * (1 - fx) + coarse[above + step + c] * fx;
+      const bottom = coarse[below + c] * (1 - fx) + coarse[below + step + c] * fx;
+      data[k] = w * data[k] + (1 - w) * (top * (1 - fy) + bottom * fy);
     }
+    weight[i] = 1;
   }
 }

@@ -1,4 +1,5 @@
 import { gaussianBlur } from '../image/boxBlur.ts';
+import { lengthOf } from '../image/length.ts';
 import { createPlane, type EncodedRaster, type Mask, whiteLevel } from '../image/raster.ts';
 import { medianOf, quantileOf } from './statistics.ts';
 
@@ -63,7 +64,7 @@ function outlinePlaces(person: Mask, clear: Mask): { x: number; y: number; nx: n
       if (!person.data[p] || (person.data[p - 1] && person.data[p + 1] && person.data[p - width] && person.data[p + width])) continue;
       const gx = soft[p + 1] - soft[p - 1];
       const gy = soft[p + width] - soft[p - width];
-      const length = Math.hypot(gx, gy);
+      const length = lengthOf(gx, gy);
       // A faint slope is a strand or a speck, not a body.
       if (length < 0.16) continue;
       const nx = gx / length;

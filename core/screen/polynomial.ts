@@ -33,8 +33,9 @@ export function fitSurface(points: Float64Array): Surface {
     total += w;
     terms(points[p], points[p + 1], t);
     for (let i = 0; i < TERMS; i++) {
-      right[i] += w * t[i] * points[p + 2];
-      for (let j = i; j < TERMS; j++) normal[i * TERMS + j] += w * t[i] * t[j];
+      const weighted = w * t[i];
+      right[i] += weighted * points[p + 2];
+      for (let j = i, n = i * TERMS + i; j < TERMS; j++, n++) normal[n] += weighted * t[j];
     }
   }
   for (let i = 0; i < TERMS; i++) {

@@ -1,5 +1,6 @@
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
+import { lengthOf } from '../image/length.ts';
 import { createLinear, createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import { evaluateSurface, fitSurface, surfaceAlongRow, type Surface } from './polynomial.ts';
 import type { Survey } from './survey.ts';
@@ -81,7 +82,7 @@ function seedMask(frame: LinearRaster, survey: Survey): Mask {
     const level = data[i + survey.channel];
     if (level < typical * 0.2 || level > typical * 3) continue;
     const sum = data[i] + data[i + 1] + data[i + 2];
-    if (Math.hypot(data[i] / sum - survey.chroma[0], data[i + 2] / sum - survey.chroma[1]) < 0.05) mask.data[p] = 1;
+    if (lengthOf(data[i] / sum - survey.chroma[0], data[i + 2] / sum - survey.chroma[1]) < 0.05) mask.data[p] = 1;
   }
   const eroded = growMask(mask, -1);
   return eroded.data.includes(1) ? eroded : mask;

@@ -1,3 +1,4 @@
+import { lengthOf } from '../image/length.ts';
 import type { LinearRaster } from '../image/raster.ts';
 
 /** A screen is named by the primary in which it is brightest. */
@@ -72,7 +73,7 @@ function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined 
       const sum = data[i] + data[i + 1] + data[i + 2];
       const r = data[i] / sum;
       const b = data[i + 2] / sum;
-      if (Math.hypot(r - chroma[0], b - chroma[1]) > surveyBounds.chromaReach) continue;
+      if (lengthOf(r - chroma[0], b - chroma[1]) > surveyBounds.chromaReach) continue;
       count++;
       sr += r;
       sb += b;
