@@ -113,7 +113,7 @@ test('a plate is assigned and used; the frame that is the plate is cut without i
   await expect(page.getByRole('button', { name: /^Cut 4 frames/ })).toBeVisible();
 });
 
-test('a plate is put together from the frames, a spill mask is drawn, the background’s light is turned up', async ({ page }) => {
+test('a plate is put together from the frames, masks for spill and sheer cloth are drawn, the background’s light is turned up', async ({ page }) => {
   await openCut(page, /SKM_0105/);
   await page.getByRole('button', { name: 'Masks', exact: true }).click();
   const ruler = page.getByRole('navigation', { name: 'Stations' });
@@ -130,14 +130,16 @@ test('a plate is put together from the frames, a spill mask is drawn, the backgr
   await fetch(`${address()}api/frames/${made?.id}`, { method: 'DELETE' });
   await expect(plate.locator('option:checked')).toHaveText(/^none/);
 
-  await page.getByRole('button', { name: 'Keep colour' }).click();
-  await page.getByLabel('Holds for').selectOption('this frame');
-  for (const [x, y] of [[0.3, 0.2], [0.7, 0.2], [0.7, 0.4]]) await clickAt(page, x, y);
-  await page.keyboard.press('Enter');
-  const masks = page.getByRole('list', { name: 'Masks' });
-  await expect(masks).toContainText('Keep colour, 3 corners');
-  await masks.getByRole('button', { name: 'Remove' }).click();
-  await expect(masks.getByRole('listitem')).toHaveCount(0);
+  for (const effect of ['Keep colour', 'See-through']) {
+    await page.getByRole('button', { name: effect }).click();
+    await page.getByLabel('Holds for').selectOption('this frame');
+    for (const [x, y] of [[0.3, 0.2], [0.7, 0.2], [0.7, 0.4]]) await clickAt(page, x, y);
+    await page.keyboard.press('Enter');
+    const masks = page.getByRole('list', { name: 'Masks' });
+    await expect(masks).toContainText(`${effect}, 3 corners`);
+    await masks.getByRole('button', { name: 'Remove' }).click();
+    await expect(masks.getByRole('listitem')).toHaveCount(0);
+  }
 
   await page.getByRole('button', { name: 'Settings', exact: true }).click();
   await page.getByText('Ways to remove spill').click();

@@ -30,6 +30,8 @@ export interface Analysis {
   kept: Mask;
   /** 1 in hair dyed nearly in the screen's colour, 2 around it; see Regions. */
   dyed: Mask;
+  /** 1 where a hand says that the screen shines through. */
+  sheer: Mask;
   /** Where solved coverage turns into full coverage; see Regions. */
   solidity: Plane;
   /** 1 beyond the screen's edge; and the coverage of what is followed there, 1 too in the core within. */
@@ -64,7 +66,7 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const model = fitScreenModel(reduced, survey, plate && plateUnder(reduced, reduceToLinear(plate, factor), survey));
   const outline = outlineOf(model.clear);
   const outside = outsideOf(outline, model.clear);
-  const { regions, kept, strands, masses, zone, dyed, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
+  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   const noise = measureNoise(frame, model.clear, factor, survey.channel);
   settleStrands(reduced, model.screen, candidates, strands, regions, noise);
@@ -76,6 +78,7 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
     regions,
     kept,
     dyed,
+    sheer,
     solidity: softenCore(regions),
     outside,
     beyond,

@@ -130,7 +130,8 @@ class Finisher {
     const bounce = this.surroundings ? recipe.bounce : 0;
     const { width, channels, data } = this.frame;
     const { channel } = this.analysis.survey;
-    const { xs, cells } = this.rows;
+    const { sheer } = this.analysis;
+    const { xs, cells, reading } = this.rows;
     const [F0, F1, F2] = this.rows.fore;
     const [B0, B1, B2] = this.rows.back;
     const alphas = this.matte.alpha;
@@ -149,6 +150,10 @@ class Finisher {
         F[0] = table[data[i]];
         F[1] = table[data[channels === 1 ? i : i + 1]];
         F[2] = table[data[channels === 1 ? i : i + 2]];
+      } else if (sheer.data[cell]) {
+        // It has no candidates: its colour is what the screen leaves.
+        const a = raw / 65535;
+        for (let c = 0; c < 3; c++) F[c] = Math.min(1, Math.max(0, (reading[c][k] - (1 - a) * B[c]) / a));
       } else {
         F[0] = F0[k];
         F[1] = F1[k];

@@ -8,8 +8,8 @@ export interface Guidance {
   verdicts: HandVerdict[];
 }
 
-/** What a mask does to what lies in it: surely clear, surely solid, all that is looked at; left with all of the screen's light, freed of all of it. */
-export const maskEffects = ['clear', 'solid', 'crop', 'spillLeft', 'spillGone'] as const;
+/** What a mask does to what lies in it: surely clear, surely solid, all that is looked at; lets the screen shine through; left with all of the screen's light, freed of all of it. */
+export const maskEffects = ['clear', 'solid', 'crop', 'sheer', 'spillLeft', 'spillGone'] as const;
 
 /** A polygon by hand. */
 export interface HandMask {
@@ -69,7 +69,7 @@ export function verdictOn({ centre, chroma, share }: Pick<GreenPatch, 'centre' |
  */
 export function applyMasks(masks: readonly HandMask[], alpha: Uint16Array, width: number, height: number): void {
   for (const { effect, polygon } of masks) {
-    if (isAboutSpill(effect)) continue;
+    if (effect === 'sheer' || isAboutSpill(effect)) continue;
     for (let y = 0; y < height; y++) {
       const inside = coverRow(polygon, y, width, height);
       if (!inside && effect !== 'crop') continue;
@@ -150,6 +150,16 @@ export function instructionsOf({ masks, verdicts }: Guidance, plateFrameId: numb
     return (h >>> 0).toString(16).padStart(8, '0');
   };
   return hash(0x811c9dc5) + hash(0x1b873593);
+}
+
+/** Where the masks say that the screen shines through: 1. */
+export function sheerBy(masks: readonly HandMask[], width: number, height: number): Mask {
+  const sheer = createMask(width, height);
+  for (const { effect, polygon } of masks) {
+    if (effect !== 'sheer') continue;
+    for (let y = 0; y < height; y++) coverRow(polygon, y, width, height)?.forEach((share, x) => share > 0.5 && (sheer.data[y * width + x] = 1));
+  }
+  return sheer;
 }
 
 /** What the masks leave no doubt about: 1 surely clear, 2 surely solid, 0 elsewhere. */

@@ -33,6 +33,8 @@ export interface Tiles {
 /** Nearer to the screen than this share of what the floor takes anyway, a pixel need not be solved. */
 const PLAIN = 0.5;
 const LEAST_FLOOR = 0.04;
+/** Squared error, in units of the noise, from which no candidate is the colour of sheer cloth. */
+const STRANGE = 100;
 /** Tiles along the longer side. */
 const TILES = 24;
 const noTiles: Tiles = { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() };
@@ -117,7 +119,7 @@ class Unmixer {
 
   private writeSolved(y: number, count: number): void {
     const { width } = this.frame;
-    const { factor, regions, solidity, dyed, candidates } = this.analysis;
+    const { factor, regions, solidity, dyed, sheer, candidates, survey } = this.analysis;
     const { alpha, rows, side } = this;
     const { fringe, unexplained, apart, across } = this.tiles;
     const { xs, cells, near } = rows;
@@ -135,6 +137,7 @@ class Unmixer {
       apart[tile] += rows.apart[k];
       let coverage = rows.coverage[k];
       if (dyed.data[cell]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
+      if (sheer.data[cell] && rows.error[k] > STRANGE) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
       if (core) coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
       alpha[row + x] = (coverage * 65535 + 0.5) | 0;
     }
@@ -151,6 +154,19 @@ function coverageByLevel(reading: readonly Float32Array[], back: readonly Float3
     whole += step * step;
   }
   return whole > 0 ? Math.min(1, Math.max(0, along / whole)) : 0;
+}
+
+/**
+ * Coverage of sheer cloth that shows its own colour nowhere, not in a hem either: as much screen is taken out as leaves the screen's channel no
+ * lower than both the others, so white, grey and warm cloth come out right, and cloth of the screen's own hue too thin.
+ */
+function coverageOfSheer(reading: readonly Float32Array[], back: readonly Float32Array[], k: number, channel: 1 | 2): number {
+  let screen = 0;
+  for (const other of [0, 3 - channel]) {
+    const lead = back[channel][k] - back[other][k];
+    if (lead > 1e-3) screen = Math.max(screen, (reading[channel][k] - reading[other][k]) / lead);
+  }
+  return Math.max(0, 1 - screen);
 }
 
 function samplePlane(plane: Plane, x: number, y: number): number {

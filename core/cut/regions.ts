@@ -7,7 +7,7 @@ import { spread } from '../image/spread.ts';
 import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
 import type { Survey } from '../screen/survey.ts';
-import { givenBy, noGuidance, type Guidance } from './guidance.ts';
+import { givenBy, noGuidance, sheerBy, type Guidance } from './guidance.ts';
 import { dyedOf, fillAmongDyed, hairBounds, hairyOf, strandMasses } from './hair.ts';
 import { closeKept, growKept, leaveOutline } from './keptCloth.ts';
 import { greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
@@ -27,6 +27,8 @@ export interface Regions {
   zone: Mask;
   /** 1 in hair dyed nearly in the screen's colour; 2 around it. */
   dyed: Mask;
+  /** 1 where a hand says that the screen shines through. */
+  sheer: Mask;
   patches: GreenPatch[];
   /** For each reduced pixel the number of its patch, from 1 on; 0: none. */
   labels: Uint16Array;
@@ -118,9 +120,21 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   // What a hand says goes is screen, whatever it looks like.
   for (let p = 0; p < count; p++) if (gone.data[p]) regions.data[p] = Region.clear;
   for (let p = 0; p < count; p++) if (given.data[p]) regions.data[p] = given.data[p] === 2 ? Region.core : Region.clear;
+  const sheer = sheerBy(guidance.masks, width, height);
+  openSheer(sheer, regions, kept, coreLike);
   const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
-  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
+  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, sheer, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
+}
+
+/** What the screen shines through is solved, is no kept green, and no sample of anything's colour. Changes all but `sheer`. */
+function openSheer(sheer: Mask, regions: Mask, kept: Mask, coreLike: Mask): void {
+  for (let p = 0; p < sheer.data.length; p++) {
+    if (!sheer.data[p]) continue;
+    if (regions.data[p] === Region.core) regions.data[p] = Region.fringe;
+    kept.data[p] = 0;
+    coreLike.data[p] = 0;
+  }
 }
 
 /** 1 in patches of which a hand says that they go. */

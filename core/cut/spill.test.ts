@@ -33,6 +33,26 @@ function sides(colour: number[], part: Partial<Recipe> = {}, masks: HandMask[] =
 }
 const lead = ([r, g, b]: number[]): number => g - Math.max(r, b);
 
+describe('a see-through mask', () => {
+  test('opens sheer cloth of its own colour, which looks like cloth of the mixed one', () => {
+    const cloth = [0.7, 0.14, 0.12];
+    const over = cloth.map((v, c) => 0.5 * v + 0.5 * B[c]);
+    const cut = (masks: HandMask[]): number[] => {
+      const result = cutFrame(disc(over), defaultRecipe, { masks, verdicts: [] });
+      if (!result.ok) throw new Error(result.reason);
+      const table = linearTable(result.cutout.data);
+      const at = (120 * WIDTH + 125) * 4;
+      return [result.cutout.data[at + 3] / 65535, ...[0, 1, 2].map((c) => table[result.cutout.data[at + c]])];
+    };
+    expect(cut([])[0]).toBe(1);
+    const [coverage, ...colour] = cut([half('sheer', 0, 1)]);
+    expect(coverage).toBeCloseTo(0.47, 2);
+    colour.forEach((v, c) => expect(Math.abs(v - cloth[c])).toBeLessThan(0.06));
+    // Left of the mask it stays as it was.
+    expect(cut([half('sheer', 0, 0.4)])[0]).toBe(1);
+  });
+});
+
 describe('spill masks', () => {
   test('along a row: left as it is, all of it gone, the usual amount elsewhere, smooth over a pixel', () => {
     const amount = new Float32Array(8);

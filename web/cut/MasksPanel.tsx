@@ -19,6 +19,7 @@ const effects: Record<HandMask['effect'], { title: string; words: string }> = {
   clear: { title: 'Clear', words: 'what lies in it goes: walls, stands, lamps' },
   solid: { title: 'Solid', words: 'what lies in it stays whole' },
   crop: { title: 'Crop', words: 'what lies outside it goes' },
+  sheer: { title: 'See-through', words: 'the screen shines through what lies in it: sheer cloth, drawn within its edges' },
   spillLeft: { title: 'Keep colour', words: 'no spill is taken from what lies in it' },
   spillGone: { title: 'No spill', words: 'all spill is taken from what lies in it, even from green that stays' },
 };
