@@ -81,7 +81,12 @@ describe('silent-lawn cut', () => {
     expect(code).toBe(0);
     expect(JSON.parse(text)).toMatchObject({ used: 2, width: 120, height: 160 });
     expect(await sharp(out).metadata()).toMatchObject({ width: 120, height: 160, channels: 3 });
+    // Its colour is the screen's, and what is cut with it is clear where the screen is.
+    const corner = async (file: string): Promise<number[]> => [...(await sharp(file).extract({ left: 4, top: 4, width: 1, height: 1 }).raw().toBuffer())];
+    const screen = await corner(samples['good.jpg']);
+    (await corner(out)).forEach((v, c) => expect(Math.abs(v - screen[c])).toBeLessThan(4));
     expect((await run('cut', samples['good.png'], '--out', join(folder, 'by-plate'), '--plate', out)).code).toBe(0);
+    expect((await corner(join(folder, 'by-plate', 'good.png')))[3]).toBe(0);
     const spoilt = await run('plate', samples['truncated.jpg'], samples['good.jpg'], join(folder, 'nowhere.jpg'), '--out', out, '--json');
     expect([spoilt.code, JSON.parse(spoilt.out).used]).toEqual([1, 1]);
     for (const name of ['truncated.jpg', 'nowhere.jpg']) expect(spoilt.err).toContain(name);

@@ -20,6 +20,8 @@ import type { Recipe } from './recipe.ts';
 /** What is decided at reduced size, before any full-size pixel is touched. */
 export interface Analysis {
   survey: Survey;
+  /** False where a plate was given with which hardly any screen is found, so that the frame is cut without it. */
+  plateFits: boolean;
   /** Full-size pixels per reduced pixel, along each side. */
   factor: number;
   /** B(x), reduced size. */
@@ -63,7 +65,9 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const reduced = reduceToLinear(frame, factor);
   const survey = surveyScreen(reduced);
   if (!survey) return undefined;
-  const model = fitScreenModel(reduced, survey, plate && plateUnder(reduced, reduceToLinear(plate, factor), survey));
+  const byPlate = plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey));
+  const plateFits = !byPlate || shareOf(byPlate.clear) >= PLATE_SHOWS * survey.share;
+  const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey);
   const outline = outlineOf(model.clear);
   const outside = outsideOf(outline, model.clear);
   const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
@@ -73,6 +77,7 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const beyond = followBeyond(reduced, regions, outside);
   return {
     survey,
+    plateFits,
     factor,
     screen: model.screen,
     regions,
@@ -89,6 +94,15 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
     masks: guidance.masks,
     halving: detectHalving(frame),
   };
+}
+
+/** Least share of the screen, as surveyed, that is plainly seen with a plate that fits. */
+const PLATE_SHOWS = 0.5;
+
+function shareOf({ data }: Mask): number {
+  let count = 0;
+  for (const flag of data) count += flag;
+  return count / data.length;
 }
 
 /** The plate moved to lie under the frame. @throws RasterError if it has another size. */

@@ -207,3 +207,16 @@ describe('rendered portraits', () => {
     expect(finishCut(frame, analysis, solveMatte(frame, analysis, defaultRecipe), defaultRecipe).data).toEqual(cutOf(frame).data);
   });
 });
+
+describe('a plate that is none of this frame', () => {
+  test('is passed over and named; the screen goes all the same', () => {
+    const { frame } = softEdge([0.5, 0.3, 0.22], [0.08, 0.42, 0.1], 8);
+    const random = seededRandom(5);
+    const plate = { ...frame, data: (frame.data as Uint8Array).map(() => 255 * random()) };
+    const result = cutFrame(frame, defaultRecipe, undefined, { plate });
+    if (!result.ok) throw new Error(result.reason);
+    expect(result.quality.doubts.map(({ kind }) => kind)).toContain('plateUnlike');
+    expect(result.cutout.data[(10 * 400 + 10) * 4 + 3]).toBe(0);
+    expect(result.cutout.data[(240 * 400 + 200) * 4 + 3]).toBe(255);
+  });
+});

@@ -25,6 +25,7 @@ function analysis(part: { fringe?: number; noise?: number; patches?: Partial<Gre
   const plane = { width: SIZE, height: SIZE };
   return {
     survey: { screen: 'green', channel: 1 },
+    plateFits: true,
     factor: 1,
     regions: { ...plane, data },
     kept: { ...plane, data: new Uint8Array(SIZE * SIZE) },

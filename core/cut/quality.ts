@@ -135,6 +135,15 @@ export const doubtFacts = {
     minutesPerUnit: 0.1,
     most: 5,
   },
+  plateUnlike: {
+    title: 'The plate does not fit',
+    reason: 'With it hardly any of this frame looks like the screen, so the frame was cut without it.',
+    remedy: 'Choose a plate taken with this place of the camera, these lamps and this white balance, or none.',
+    unit: 'plates',
+    bound: 0,
+    minutesPerUnit: 0,
+    most: 0,
+  },
 } as const;
 
 /** Places told of one doubt, and entries of the ledger, at most. */
@@ -170,6 +179,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     atEdge: { value: crossing.length, places: crossing },
     noisy: { value: analysis.noise * 100, places: [] },
     wideFringe: { value: (100 * fringe) / count, places: [] },
+    plateUnlike: { value: analysis.plateFits ? 0 : 1, places: [] },
   };
   const doubts: Doubt[] = [];
   for (const kind of Object.keys(readings) as DoubtKind[]) {

@@ -1,10 +1,10 @@
-import sharp from 'sharp';
 import { ANALYSIS_PIXELS } from '../../core/cut/index.ts';
 import { linearToSrgb } from '../../core/colour/transfer.ts';
 import type { LinearRaster } from '../../core/image/raster.ts';
 import { reduceToLinear, reductionFactor } from '../../core/image/reduce.ts';
 import { gatherPlate } from '../../core/screen/index.ts';
 import { decodePicture, PictureError } from './decode.ts';
+import { encodePicture, fromRaster } from './encode.ts';
 
 /** More frames show hardly more of the screen. */
 export const MOST_GATHERED = 12;
@@ -47,11 +47,7 @@ export async function gatherScreen(paths: readonly string[], onRead?: (done: num
   const data = Uint16Array.from(plate.data, (v) => Math.round(65535 * linearToSrgb(v)));
   const { width, height, factor } = size;
   // Reduced pixels are whole blocks; the last ones reach beyond the frame.
-  const large = await sharp(data, { raw: { width: plate.width, height: plate.height, channels: 3 } })
-    .toColourspace('rgb16')
-    .resize(plate.width * factor, plate.height * factor, { kernel: 'cubic', fit: 'fill' })
-    .png({ compressionLevel: 0 })
-    .toBuffer();
-  const content = await sharp(large, { limitInputPixels: false }).extract({ left: 0, top: 0, width, height }).toColourspace('srgb').jpeg({ quality: 95, chromaSubsampling: '4:4:4' }).withIccProfile('srgb').toBuffer();
+  const large = await fromRaster({ ...plate, channels: 3, data }).toColourspace('rgb16').resize(plate.width * factor, plate.height * factor, { kernel: 'cubic', fit: 'fill' }).extract({ left: 0, top: 0, width, height }).raw({ depth: 'ushort' }).toBuffer();
+  const content = await encodePicture({ width, height, channels: 3, data: new Uint16Array(large.buffer, large.byteOffset, width * height * 3) }, 'jpeg', 95);
   return { content, width, height, used, seen, refused };
 }
