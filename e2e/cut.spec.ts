@@ -110,7 +110,7 @@ test('a plate is assigned and used; the frame that is the plate is cut without i
   const used = frames.filter(({ name }) => name.startsWith('SKM_01')).map(({ name, cut }) => [name, cut?.instructions !== '']);
   expect(used.filter(([, guided]) => !guided).map(([name]) => name)).toEqual(['SKM_0104.jpg']);
   await page.getByLabel('Plate', { exact: true }).selectOption('');
-  await expect(page.getByRole('button', { name: /^Cut 4 frames/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Cut 4 of 5/ })).toBeVisible();
 });
 
 test('a plate is put together from the frames, masks for spill and sheer cloth are drawn, the background’s light is turned up', async ({ page }) => {

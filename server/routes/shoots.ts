@@ -43,11 +43,13 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
     '/shoots/:id',
     handler(async (request, response) => {
       const shootId = idOf(request);
+      // Batches before frames: where a batch has ended, the frames read after it are as it left them.
+      const open = (await readBatches(database, runner.workers, { shootId })).filter((batch) => batch.open > 0);
       const detail: ShootDetail = {
         shoot: await readShoot(shootId),
         setups: await readSetups(database, shootId),
         frames: await readFrames(database, { shootId }),
-        batches: (await readBatches(database, runner.workers, { shootId })).filter((batch) => batch.open > 0),
+        batches: open,
         deliveries: await readDeliveries(database, runner.workers, { shootId }),
         plans: await readPlans(database, { shootId }),
         checks: (await readChecks(database, { shootId })).map(({ shootId: _, ...check }) => check),
