@@ -82,11 +82,11 @@ const bounds = {
   /** So much farther from the screen's chromaticity in the darkest fifth, a patch is screen mixed with something dark. */
   mixing: 1.2,
   mixingMore: 0.01,
-  /** Share of a smooth patch's distance from the screen's chromaticity that its pixels have. */
-  belonging: 0.5,
   /** The same for strands that could be so much screen, which are its mixture with dark ones more often than green ones. */
   mixingStrands: 1.15,
   mixingScreen: 0.6,
+  /** Share of a smooth patch's mean distance from the screen's chromaticity that a pixel of it has at least. */
+  belonging: 0.5,
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
   doubt: 0.3,
   doubtShare: 0.002,

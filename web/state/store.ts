@@ -60,7 +60,7 @@ export async function loadShoot(id: number): Promise<boolean> {
     const [detail, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
     const { shoot, setups, frames, batches, deliveries, checks, cutSeconds } = detail;
     const plans = detail.plans.map(withUnsavedPlan);
-    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, checks, cutSeconds, steps: state.shoot?.id === id ? state.steps : [] }));
+    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, checks, gathering: {}, cutSeconds, steps: state.shoot?.id === id ? state.steps : [] }));
     return true;
   } catch (error) {
     if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return false;
