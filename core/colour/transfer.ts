@@ -52,11 +52,18 @@ export function encoderFor(data: Uint8Array | Uint16Array): (linear: number) => 
 }
 
 const CURVE_STEPS = 16384;
+let curve16: Float32Array | undefined;
+
+/** Points of the 16-bit curve: linear light n / 16384 → sRGB 0–65535, and one beyond the end. */
+export function encodeCurve16(): Float32Array {
+  return (curve16 ??= Float32Array.from({ length: CURVE_STEPS + 2 }, (_, n) => linearToSrgb(n / CURVE_STEPS) * 65535));
+}
+
 let encode16: ((linear: number) => number) | undefined;
 
 /** 16-bit sRGB, straight between 16384 points of the curve; errs by less than a tenth of a step. */
 function buildEncode16(): (linear: number) => number {
-  const curve = Float32Array.from({ length: CURVE_STEPS + 2 }, (_, n) => linearToSrgb(n / CURVE_STEPS) * 65535);
+  const curve = encodeCurve16();
   return (linear) => {
     if (!(linear > 0)) return 0;
     if (linear >= 1) return 65535;

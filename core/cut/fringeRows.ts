@@ -39,16 +39,16 @@ export interface RowsNeed {
 }
 
 /** By the compiled kernel where one is installed, otherwise in plain code; the results are the same. */
-export function fringeRows(frame: EncodedRaster, { halving, screen, factor }: RowsNeed, candidates: LinearRaster[] = [], sigma = 1): FringeRows {
+export function fringeRows(frame: EncodedRaster, need: RowsNeed, candidates: LinearRaster[] = [], sigma = 1): FringeRows {
   const kernel = installedKernels()?.rows;
-  return kernel ? new CompiledRows(kernel, frame, { halving, screen, factor }, candidates, sigma) : new PlainRows(frame, halving, screen, factor, candidates, sigma);
+  return kernel ? new CompiledRows(kernel, frame, need, candidates, sigma) : new PlainRows(frame, need, candidates, sigma);
 }
 
 /** Rows that the kernel holds, and how far below the one asked for it looks. */
 const RING = 8;
 const AHEAD = 3;
 
-class CompiledRows implements FringeRows {
+export class CompiledRows implements FringeRows {
   readonly xs: Int32Array;
   readonly cells: Int32Array;
   readonly reading: Float32Array[];
@@ -62,8 +62,8 @@ class CompiledRows implements FringeRows {
   private loaded = -1;
 
   constructor(
-    private readonly kernel: RowKernel,
-    private readonly frame: EncodedRaster,
+    protected readonly kernel: RowKernel,
+    protected readonly frame: EncodedRaster,
     { halving, screen, factor }: RowsNeed,
     candidates: LinearRaster[],
     sigma: number,
@@ -73,17 +73,16 @@ class CompiledRows implements FringeRows {
     makeRoom(kernel, kernel.layout(width, height, channels, sixteen, halving.across, halving.down, factor, screen.width, screen.height, candidates.length));
     const { buffer } = kernel.memory;
     const floats = (at: number, length: number): Float32Array => new Float32Array(buffer, at, length);
-    const planes = (at: number): Float32Array[] => [0, 1, 2].map((c) => floats(at + c * (width + 4) * 4, width));
     this.rows = sixteen ? new Uint16Array(buffer, kernel.rowsPointer(), RING * width * channels) : new Uint8Array(buffer, kernel.rowsPointer(), RING * width * channels);
     this.xs = new Int32Array(buffer, kernel.xsPointer(), width);
     this.cells = new Int32Array(buffer, kernel.cellsPointer(), width);
-    this.reading = planes(kernel.readingPointer());
-    this.back = planes(kernel.backPointer());
+    this.reading = this.planesAt(kernel.readingPointer());
+    this.back = this.planesAt(kernel.backPointer());
     this.near = new Uint8Array(buffer, kernel.nearPointer(), width);
     this.coverage = floats(kernel.coveragePointer(), width);
     this.error = floats(kernel.errorPointer(), width);
     this.apart = floats(kernel.apartPointer(), width);
-    this.fore = planes(kernel.forePointer());
+    this.fore = this.planesAt(kernel.forePointer());
     const table = linearTable(data);
     floats(kernel.tablePointer(), table.length).set(table);
     floats(kernel.screenPointer(), screen.data.length).set(screen.data);
@@ -92,13 +91,23 @@ class CompiledRows implements FringeRows {
     kernel.prepare(whiteLevel(frame), leastLumaVariance(frame), inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack);
   }
 
-  read(count: number, y: number, share: number): void {
+  protected planesAt(at: number): Float32Array[] {
+    const { width } = this.frame;
+    return [0, 1, 2].map((c) => new Float32Array(this.kernel.memory.buffer, at + c * (width + 4) * 4, width));
+  }
+
+  /** Rows around row y into the kernel's memory. */
+  protected hold(y: number): void {
     const { width, height, channels, data } = this.frame;
     const length = width * channels;
     for (let row = Math.max(this.loaded + 1, y + AHEAD + 1 - RING, 0); row <= Math.min(height - 1, y + AHEAD); row++) {
       this.rows.set(data.subarray(row * length, (row + 1) * length), (row % RING) * length);
       this.loaded = row;
     }
+  }
+
+  read(count: number, y: number, share: number): void {
+    this.hold(y);
     this.kernel.read(count, y, share);
   }
 

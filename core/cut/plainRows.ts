@@ -1,6 +1,6 @@
 import type { EncodedRaster, LinearRaster } from '../image/raster.ts';
-import { ChromaReader, type ChromaHalving } from './chromaRepair.ts';
-import type { FringeRows } from './fringeRows.ts';
+import { ChromaReader } from './chromaRepair.ts';
+import type { FringeRows, RowsNeed } from './fringeRows.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
 import { PixelSolver } from './solver.ts';
 
@@ -15,20 +15,22 @@ export class PlainRows implements FringeRows {
   readonly error: Float32Array;
   readonly apart: Float32Array;
   readonly fore: Float32Array[];
+  private readonly screen: LinearRaster;
+  private readonly factor: number;
   private readonly reader: ChromaReader;
   private readonly solver: PixelSolver;
-  private readonly I = new Float32Array(3);
-  private readonly B = new Float32Array(3);
-  private readonly F = new Float32Array(3);
+  protected readonly I = new Float32Array(3);
+  protected readonly B = new Float32Array(3);
+  protected readonly F = new Float32Array(3);
 
   constructor(
-    private readonly frame: EncodedRaster,
-    halving: ChromaHalving,
-    private readonly screen: LinearRaster,
-    private readonly factor: number,
-    private readonly candidates: LinearRaster[],
+    protected readonly frame: EncodedRaster,
+    { halving, screen, factor }: RowsNeed,
+    protected readonly candidates: LinearRaster[],
     sigma: number,
   ) {
+    this.screen = screen;
+    this.factor = factor;
     const plane = (): Float32Array => new Float32Array(frame.width);
     this.xs = new Int32Array(frame.width);
     this.cells = new Int32Array(frame.width);

@@ -8,7 +8,9 @@ export interface Recipe extends Record<SettingName, number> {
 }
 
 export type Method = 'unmixing' | 'distance' | 'difference' | 'layers';
-export type SpillMethod = 'share' | 'larger' | 'average' | 'greying' | 'complement';
+/** In the order that the kernel numbers them by. */
+export const spillMethods = ['share', 'larger', 'average', 'greying', 'complement'] as const;
+export type SpillMethod = (typeof spillMethods)[number];
 export type SettingName = 'floor' | 'ceiling' | 'edge' | 'softness' | 'specks' | 'holes' | 'hairReach' | 'greenKeep' | 'spill' | 'bounce' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity';
 
 export interface SettingFacts {

@@ -11,7 +11,8 @@ function limitOf(colour: Float32Array, channel: 1 | 2, byLarger: number): number
   return byLarger * Math.max(a, b) + (1 - byLarger) * 0.5 * (a + b);
 }
 
-const byLarger: Record<SpillMethod, number> = { share: LIMIT_BY_LARGER, larger: 1, average: 0, greying: LIMIT_BY_LARGER, complement: LIMIT_BY_LARGER };
+/** Weight of the larger other channel, by method. */
+export const byLarger: Record<SpillMethod, number> = { share: LIMIT_BY_LARGER, larger: 1, average: 0, greying: LIMIT_BY_LARGER, complement: LIMIT_BY_LARGER };
 
 /** Whether the screen's channel leads by more than the colour's own. */
 export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boolean {

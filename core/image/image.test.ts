@@ -1,13 +1,14 @@
 import { afterEach, describe, expect, test } from 'vitest';
 import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { seededRandom } from '../random.ts';
+import { fitSurface } from '../screen/polynomial.ts';
 import { boxBlur } from './boxBlur.ts';
 import { components, replaceSmall } from './components.ts';
 import { nearestFeature } from './distance.ts';
 import { fillUnknown } from './fillUnknown.ts';
 import { growMask } from './growMask.ts';
 import { maxFilter } from './maxFilter.ts';
-import { checkRaster, createLinear, createMask, createPlane, RasterError, type Mask, type Plane } from './raster.ts';
+import { checkRaster, createLinear, createMask, createPlane, RasterError, type EncodedRaster, type Mask, type Plane } from './raster.ts';
 import { reduceToLinear, reductionFactor } from './reduce.ts';
 
 function randomMask(width: number, height: number, seed: number, share: number): Mask {
@@ -163,5 +164,26 @@ describe('compiled kernels', () => {
       expect(greatest.quick.data).toEqual(greatest.plain.data);
       installKernels(compiled);
     }
+  });
+  test.each([
+    ['8 bit', 3, Uint8Array],
+    ['16 bit', 3, Uint16Array],
+    ['grey', 1, Uint8Array],
+    ['with alpha', 4, Uint8Array],
+  ] as const)('reduce to the same linear light: %s', (_, channels, Kind) => {
+    const random = seededRandom(channels);
+    for (const [width, height, factor] of [[1, 1, 1], [23, 17, 3], [40, 31, 7], [19, 50, 11]]) {
+      const picture: EncodedRaster = { width, height, channels, data: Kind.from({ length: width * height * channels }, () => random() * (Kind === Uint8Array ? 256 : 65536)) };
+      const { quick, plain } = both(() => reduceToLinear(picture, factor));
+      expect(quick).toEqual(plain);
+      installKernels(compiled);
+    }
+  });
+  test('fit the same cubic surface', () => {
+    const random = seededRandom(5);
+    const points = Float64Array.from({ length: 400 }, (_, i) => (i % 4 === 3 ? (random() < 0.2 ? 0 : random()) : 2 * random() - 1));
+    const { quick, plain } = both(() => fitSurface(points));
+    expect(quick).toEqual(plain);
+    expect(plain.every(Number.isFinite)).toBe(true);
   });
 });

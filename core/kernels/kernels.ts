@@ -2,13 +2,16 @@ interface KernelMemory {
   memory: { readonly buffer: ArrayBuffer; grow(pages: number): number };
 }
 
-/** Reading and solving of fringe pixels; see assembly/rows.ts for what each function does. */
+/** Reading, solving and finishing of fringe pixels; see assembly/ for what each function does. */
 export interface RowKernel extends KernelMemory {
   layout(width: number, height: number, channels: number, sixteen: boolean, across: number, down: number, factor: number, cellsAcross: number, cellsDown: number, candidates: number): number;
   prepare(white: number, leastVariance: number, inverseVariance: number, kappa: number, kappaNeutral: number, neutralCost: number, pairCost: number, provenSlack: number): void;
   read(count: number, y: number, share: number): void;
   solve(count: number): void;
   unmix(count: number): void;
+  prepareFinish(blueScreen: boolean, byLarger: number, spillMethod: number, bounce: number): void;
+  sort(y: number): number;
+  colour(count: number, y: number): void;
   rowsPointer(): number;
   tablePointer(): number;
   screenPointer(): number;
@@ -22,6 +25,14 @@ export interface RowKernel extends KernelMemory {
   errorPointer(): number;
   apartPointer(): number;
   forePointer(): number;
+  alphaPointer(): number;
+  kindsPointer(): number;
+  finalPointer(): number;
+  encodePointer(): number;
+  amountPointer(): number;
+  gonePointer(): number;
+  lightPointer(): number;
+  pixelsPointer(): number;
 }
 
 /** Steps over whole planes; see assembly/planes.ts. */
@@ -30,6 +41,9 @@ export interface PlaneKernel extends KernelMemory {
   grow(source: number, rows: number, since: number, out: number, width: number, height: number, reach: number, target: number): void;
   blur(source: number, rows: number, sums: number, out: number, width: number, height: number, radius: number): void;
   greatest(padded: number, out: number, width: number, height: number, radius: number): void;
+  overTone(pixels: number, count: number, table: number, encode: number, level: number, tone: number): void;
+  reduce(rows: number, count: number, width: number, channels: number, wide: boolean, factor: number, step: number, table: number, out: number): void;
+  sumNormal(points: number, count: number, terms: number, normal: number, right: number): number;
   nearest(mask: number, xs: number, ys: number, squared: number, index: number, width: number, height: number): void;
 }
 

@@ -1,4 +1,5 @@
-import { encoderFor, linearTable } from '../colour/transfer.ts';
+import { encoderFor, encodeTable8, linearTable } from '../colour/transfer.ts';
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { placedRectangle, type Placement } from './placement.ts';
 
@@ -15,24 +16,41 @@ export const judgingTones = {
 
 export type ToneName = keyof typeof judgingTones;
 
-/** The cut over one even tone, mixed in linear light. Same size, 3 channels of the cut's depth. */
-export function compositeOnTone(cutout: EncodedRaster, tone: Tone): EncodedRaster & { channels: 3 } {
-  const { width, height, data } = cutout;
+/** The cut over one even tone, mixed in linear light. Same size and depth, opaque. */
+export function compositeOnTone(cutout: EncodedRaster, tone: Tone): EncodedRaster & { channels: 4 } {
+  const { width, height } = cutout;
   const white = whiteLevel(cutout);
+  const table = linearTable(cutout.data);
+  const level = tone.map((v) => table[v * (white / 255)]);
+  const kernel = installedKernels()?.planes;
+  const data = kernel && cutout.data instanceof Uint8Array ? overToneCompiled(kernel, cutout.data, tone, level) : overTone(cutout.data.slice(), tone, level, white);
+  return { width, height, channels: 4, data };
+}
+
+function overToneCompiled(kernel: PlaneKernel, data: Uint8Array, [red, green, blue]: Tone, level: number[]): Uint8Array {
+  const table = linearTable(data);
+  const encode = encodeTable8();
+  const [pixels, tableAt, encodeAt, levelAt] = placesIn(kernel, data.length, table.byteLength, encode.length, 12);
+  const { buffer } = kernel.memory;
+  const whole = new Uint8Array(buffer, pixels, data.length);
+  whole.set(data);
+  new Float32Array(buffer, tableAt, table.length).set(table);
+  new Uint8Array(buffer, encodeAt, encode.length).set(encode);
+  new Float32Array(buffer, levelAt, 3).set(level);
+  kernel.overTone(pixels, data.length / 4, tableAt, encodeAt, levelAt, red | (green << 8) | (blue << 16) | (255 << 24));
+  return whole.slice();
+}
+
+function overTone(data: Uint8Array | Uint16Array, tone: Tone, level: number[], white: number): Uint8Array | Uint16Array {
   const table = linearTable(data);
   const encode = encoderFor(data);
-  const out = white === 255 ? new Uint8Array(width * height * 3) : new Uint16Array(width * height * 3);
-  const scale = white / 255;
-  const level = tone.map((v) => table[Math.round(v * scale)]);
-  for (let i = 0, o = 0; o < out.length; i += 4, o += 3) {
+  for (let i = 0; i < data.length; i += 4) {
     const a = data[i + 3] / white;
-    for (let c = 0; c < 3; c++) {
-      if (a === 0) out[o + c] = tone[c] * scale;
-      else if (a === 1) out[o + c] = data[i + c];
-      else out[o + c] = encode(a * table[data[i + c]] + (1 - a) * level[c]);
-    }
+    if (a === 1) continue;
+    for (let c = 0; c < 3; c++) data[i + c] = a === 0 ? tone[c] * (white / 255) : encode(a * table[data[i + c]] + (1 - a) * level[c]);
+    data[i + 3] = white;
   }
-  return { width, height, channels: 3, data: out };
+  return data;
 }
 
 /** The matte as a grey picture, 3 channels of the cut's depth: white is person. */

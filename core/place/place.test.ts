@@ -1,7 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
-import { clampPlacement, compositeOnBackground, compositeOnTone, defaultPlacement, mattePicture, placedRectangle, placementFacts } from './index.ts';
+import { installedKernels, installKernels } from '../kernels/kernels.ts';
+import { seededRandom } from '../random.ts';
+import { clampPlacement, compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, placedRectangle, placementFacts } from './index.ts';
 
 const encode = encoderFor(new Uint8Array());
 const table = linearTable(new Uint8Array());
@@ -59,8 +61,22 @@ describe('compositeOnBackground', () => {
 test('a tone shows through in proportion, and the matte is the coverage', () => {
   const cut = even(2, 1, [255, 0, 0, 255]);
   cut.data[7] = 0;
-  expect([...compositeOnTone(cut, [1, 2, 3]).data]).toEqual([255, 0, 0, 1, 2, 3]);
+  expect([...compositeOnTone(cut, [1, 2, 3]).data]).toEqual([255, 0, 0, 255, 1, 2, 3, 255]);
   expect([...mattePicture(cut).data]).toEqual([255, 255, 255, 0, 0, 0]);
+});
+
+test('a tone shows the same by the compiled kernel and in plain code, and in 16 bits nearly', () => {
+  const random = seededRandom(3);
+  const cut: EncodedRaster = { width: 37, height: 11, channels: 4, data: Uint8Array.from({ length: 37 * 11 * 4 }, (_, i) => (i % 4 === 3 && random() < 0.4 ? (random() < 0.5 ? 0 : 255) : random() * 256)) };
+  const compiled = installedKernels();
+  const quick = compositeOnTone(cut, judgingTones.red.tone).data;
+  installKernels(undefined);
+  const plain = compositeOnTone(cut, judgingTones.red.tone).data;
+  installKernels(compiled);
+  expect(compiled).toBeDefined();
+  expect(quick).toEqual(plain);
+  const wide = compositeOnTone({ ...cut, data: Uint16Array.from(cut.data, (v) => v * 257) }, judgingTones.red.tone).data;
+  wide.forEach((v, i) => expect(Math.abs(v / 257 - plain[i])).toBeLessThan(0.6));
 });
 
 test('placement: default stands in the middle on the lower edge; values are kept in range', () => {

@@ -1,7 +1,7 @@
 import { gaussianBlur } from '../image/boxBlur.ts';
 import { lengthOf } from '../image/length.ts';
 import { createPlane, type EncodedRaster, type Mask, whiteLevel } from '../image/raster.ts';
-import { medianOf, quantileOf } from './statistics.ts';
+import { quantileOf } from './statistics.ts';
 
 /** How soft the person's outline is at full size. */
 export interface EdgeBlur {
@@ -97,12 +97,16 @@ function riseAt(frame: EncodedRaster, x: number, y: number, nx: number, ny: numb
       for (let c = 0; c < 3; c++) line[k * 3 + c] += data[i + c] / 3;
     }
   }
-  const outer = [0, 1, 2].map((c) => medianOf(Array.from({ length: 5 }, (_, k) => line[k * 3 + c])));
-  const inner = [0, 1, 2].map((c) => medianOf(Array.from({ length: 5 }, (_, k) => line[(count - 1 - k) * 3 + c])));
-  const axis = inner.map((v, c) => v - outer[c]);
-  const square = axis.reduce((sum, v) => sum + v * v, 0);
+  const ends = new Float64Array(6);
+  for (let c = 0; c < 3; c++) {
+    ends[c] = medianOfFive(line, c);
+    ends[3 + c] = medianOfFive(line, (count - 5) * 3 + c);
+  }
+  const [a0, a1, a2] = [ends[3] - ends[0], ends[4] - ends[1], ends[5] - ends[2]];
+  const square = a0 * a0 + a1 * a1 + a2 * a2;
   if (Math.sqrt(square) < 0.12 * whiteLevel(frame)) return undefined;
-  const share = Float64Array.from({ length: count }, (_, k) => axis.reduce((sum, v, c) => sum + v * (line[k * 3 + c] - outer[c]), 0) / square);
+  const share = new Float64Array(count);
+  for (let k = 0, i = 0; k < count; k++, i += 3) share[k] = (a0 * (line[i] - ends[0]) + a1 * (line[i + 1] - ends[1]) + a2 * (line[i + 2] - ends[2])) / square;
   let low: number | undefined;
   let high: number | undefined;
   let returns = 0;
@@ -124,6 +128,12 @@ function riseAt(frame: EncodedRaster, x: number, y: number, nx: number, ny: numb
   const noise = off(0, 4, 0) + off(count - 5, count - 1, 1);
   if (noise > 4 * PLAIN || off(0, low - rise * 1.2, 0) > PLAIN + noise || off(high + rise * 1.2, count - 1, 1) > 2 * PLAIN + noise) return undefined;
   return returns > RETURNS + noise * count * 0.2 ? undefined : rise;
+}
+
+/** Median of five values, three places apart. */
+function medianOfFive(line: Float64Array, from: number): number {
+  const values = Float64Array.of(line[from], line[from + 3], line[from + 6], line[from + 9], line[from + 12]);
+  return values.sort()[2];
 }
 
 /** Least squares of rise² = mean + swing · cos 2(θ − direction) through the directions that have a value. */

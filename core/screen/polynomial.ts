@@ -1,3 +1,5 @@
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
+
 /** Terms of a cubic surface in x and y, both scaled to −1…1 over the frame. */
 const TERMS = 10;
 
@@ -23,6 +25,23 @@ export type Surface = Float64Array;
  * @param points x, y (each −1…1), z, weight, four values a point.
  */
 export function fitSurface(points: Float64Array): Surface {
+  const kernel = installedKernels()?.planes;
+  const { normal, right, total } = kernel ? sumCompiled(kernel, points) : sumNormal(points);
+  for (let i = 0; i < TERMS; i++) {
+    for (let j = 0; j < i; j++) normal[i * TERMS + j] = normal[j * TERMS + i];
+    normal[i * TERMS + i] += 1e-9 + total * (i === 0 ? 0 : i < 3 ? 1e-5 : i < 6 ? 1e-4 : 1e-3);
+  }
+  return solve(normal, right);
+}
+
+interface NormalSums {
+  normal: Float64Array;
+  right: Float64Array;
+  /** Sum of the weights. */
+  total: number;
+}
+
+function sumNormal(points: Float64Array): NormalSums {
   const normal = new Float64Array(TERMS * TERMS);
   const right = new Float64Array(TERMS);
   const t = new Float64Array(TERMS);
@@ -38,11 +57,15 @@ export function fitSurface(points: Float64Array): Surface {
       for (let j = i, n = i * TERMS + i; j < TERMS; j++, n++) normal[n] += weighted * t[j];
     }
   }
-  for (let i = 0; i < TERMS; i++) {
-    for (let j = 0; j < i; j++) normal[i * TERMS + j] = normal[j * TERMS + i];
-    normal[i * TERMS + i] += 1e-9 + total * (i === 0 ? 0 : i < 3 ? 1e-5 : i < 6 ? 1e-4 : 1e-3);
-  }
-  return solve(normal, right);
+  return { normal, right, total };
+}
+
+function sumCompiled(kernel: PlaneKernel, points: Float64Array): NormalSums {
+  const [pointsAt, termsAt, normalAt, rightAt] = placesIn(kernel, points.byteLength, TERMS * 8, TERMS * TERMS * 8, TERMS * 8);
+  const { buffer } = kernel.memory;
+  new Float64Array(buffer, pointsAt, points.length).set(points);
+  const total = kernel.sumNormal(pointsAt, points.length / 4, termsAt, normalAt, rightAt);
+  return { normal: new Float64Array(buffer, normalAt, TERMS * TERMS).slice(), right: new Float64Array(buffer, rightAt, TERMS).slice(), total };
 }
 
 export function evaluateSurface(surface: Surface, x: number, y: number): number {

@@ -128,6 +128,10 @@ function transferred(preview: Preview & { ok: true }): Preview {
 function toImageData(picture: EncodedRaster): ImageData {
   const pixels = new ImageData(picture.width, picture.height);
   const { data } = picture;
+  if (picture.channels === 4) {
+    pixels.data.set(data);
+    return pixels;
+  }
   for (let i = 0, o = 0; i < data.length; i += 3, o += 4) {
     pixels.data[o] = data[i];
     pixels.data[o + 1] = data[i + 1];

@@ -1,2 +1,8 @@
 export * from './planes';
-export * from './rows';
+export {
+  layout, prepare, rowsPointer, tablePointer, screenPointer, candidatePointer, xsPointer, cellsPointer, readingPointer, backPointer, nearPointer, coveragePointer, errorPointer,
+  apartPointer, forePointer, alphaPointer, kindsPointer, finalPointer, encodePointer, amountPointer, gonePointer, lightPointer, pixelsPointer,
+} from './layout';
+export * from './reading';
+export * from './solving';
+export * from './finishing';

@@ -189,3 +189,105 @@ export function nearest(mask: i32, xs: i32, ys: i32, squared: i32, index: i32, w
     store<f32>(squared + (i << 2), sqrt<f32>(load<f32>(squared + (i << 2))));
   }
 }
+
+/** RGBA of 8 bit over one tone, in place. `level` is the tone's red, green and blue in linear light, `tone` its opaque pixel. */
+export function overTone(pixels: i32, count: i32, table: i32, encode: i32, level: i32, tone: i32): void {
+  const r = <f64>load<f32>(level);
+  const g = <f64>load<f32>(level + 4);
+  const b = <f64>load<f32>(level + 8);
+  for (let at = pixels, end = pixels + (count << 2); at < end; at += 4) {
+    const pixel = load<u32>(at);
+    const alpha = pixel >> 24;
+    if (alpha === 255) continue;
+    if (alpha === 0) {
+      store<i32>(at, tone);
+      continue;
+    }
+    const a = <f64>alpha / 255;
+    const red = mixed(table, encode, pixel & 255, a, r);
+    const green = mixed(table, encode, (pixel >> 8) & 255, a, g);
+    const blue = mixed(table, encode, (pixel >> 16) & 255, a, b);
+    store<u32>(at, red | (green << 8) | (blue << 16) | 0xff000000);
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function mixed(table: i32, encode: i32, level: u32, a: f64, behind: f64): u32 {
+  return <u32>load<u8>(encode + <i32>((a * <f64>load<f32>(table + (level << 2)) + (1 - a) * behind) * 65535 + 0.5));
+}
+
+/**
+ * One row of blocks, averaged in linear light, every \`step\`th pixel each way. \`rows\` holds its \`count\` rows of the picture, values of two
+ * bytes if \`wide\`; \`out\` takes red, green and blue as floats.
+ */
+export function reduce(rows: i32, count: i32, width: i32, channels: i32, wide: bool, factor: i32, step: i32, table: i32, out: i32): void {
+  const size = wide ? 2 : 1;
+  const pixel = channels * size;
+  const green = channels === 1 ? 0 : size;
+  const blue = channels === 1 ? 0 : 2 * size;
+  const taken = (count + step - 1) / step;
+  for (let x0 = 0; x0 < width; x0 += factor, out += 12) {
+    const x1 = min(width, x0 + factor);
+    let r: f64 = 0;
+    let g: f64 = 0;
+    let b: f64 = 0;
+    for (let y = 0; y < count; y += step) {
+      let at = rows + (y * width + x0) * pixel;
+      for (let x = x0; x < x1; x += step, at += pixel * step) {
+        r += <f64>light(table, at, wide);
+        g += <f64>light(table, at + green, wide);
+        b += <f64>light(table, at + blue, wide);
+      }
+    }
+    const scale = 1 / <f64>(((x1 - x0 + step - 1) / step) * taken);
+    store<f32>(out, <f32>(r * scale));
+    store<f32>(out + 4, <f32>(g * scale));
+    store<f32>(out + 8, <f32>(b * scale));
+  }
+}
+
+// @ts-ignore: decorator
+@inline
+function light(table: i32, at: i32, wide: bool): f32 {
+  return load<f32>(table + ((wide ? <i32>load<u16>(at) : <i32>load<u8>(at)) << 2));
+}
+
+/** Terms of a cubic surface, and room for them. */
+const TERMS: i32 = 10;
+
+/** Sums of the normal equations of a cubic surface, as in core/screen/polynomial.ts; returns the sum of the weights. */
+export function sumNormal(points: i32, count: i32, terms: i32, normal: i32, right: i32): f64 {
+  memory.fill(normal, 0, TERMS * TERMS * 8);
+  memory.fill(right, 0, TERMS * 8);
+  let total: f64 = 0;
+  for (let at = points, end = points + (count << 5); at < end; at += 32) {
+    const w = load<f64>(at + 24);
+    if (w === 0) continue;
+    total += w;
+    const x = load<f64>(at);
+    const y = load<f64>(at + 8);
+    const z = load<f64>(at + 16);
+    store<f64>(terms, 1);
+    store<f64>(terms + 8, x);
+    store<f64>(terms + 16, y);
+    store<f64>(terms + 24, x * x);
+    store<f64>(terms + 32, x * y);
+    store<f64>(terms + 40, y * y);
+    store<f64>(terms + 48, x * x * x);
+    store<f64>(terms + 56, x * x * y);
+    store<f64>(terms + 64, x * y * y);
+    store<f64>(terms + 72, y * y * y);
+    for (let i = 0; i < TERMS; i++) {
+      const weighted = w * load<f64>(terms + (i << 3));
+      store<f64>(right + (i << 3), load<f64>(right + (i << 3)) + weighted * z);
+      // Two at a time; what lies below the diagonal is written over later.
+      const pair = f64x2.splat(weighted);
+      for (let j = i & ~1; j < TERMS; j += 2) {
+        const to = normal + ((i * TERMS + j) << 3);
+        v128.store(to, f64x2.add(v128.load(to), f64x2.mul(pair, v128.load(terms + (j << 3)))));
+      }
+    }
+  }
+  return total;
+}
