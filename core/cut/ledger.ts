@@ -85,6 +85,9 @@ const bounds = {
   /** The same for strands that could be so much screen, which are its mixture with dark ones more often than green ones. */
   mixingStrands: 1.15,
   mixingScreen: 0.6,
+  /** Green hair as bright as the screen: strands so near to its chromaticity, and their darkest fifth so much nearer. Other hair is farther from it where it is dark. */
+  greenHair: [0.04, 0.08],
+  greenHairDark: 0.75,
   /** Share of a smooth patch's mean distance from the screen's chromaticity that a pixel of it has at least. */
   belonging: 0.5,
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
@@ -127,6 +130,7 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   if (dyedHair(found.map(({ patch }) => patch)).size === 0) {
     for (const { patch } of found) if (patch.evidence.rough >= bounds.strands && patch.evidence.mostScreen > bounds.mixingScreen) Object.assign(patch, judged(bounds.lone * patch.likelihood, patch.share, greenKeep));
   }
+  if (greenKeep > 0) for (const { patch } of found) patch.doubtful ||= patch.verdict === 'remove' && patch.share >= bounds.doubtShare && mayBeGreenHair(patch.evidence);
   found.sort((a, b) => b.patch.share - a.patch.share);
   for (const verdict of verdicts) {
     const patch = found[patchOf(verdict, found.map((one) => one.patch))]?.patch;
@@ -178,6 +182,12 @@ function likelihoodOf({ apart, mostScreen, leaning, remainder, rough, darkApart 
   if (strands && ((remainder > bounds.brightStrands && mostScreen > bounds.brightScreen) || rough > bounds.darkStrands)) return 0.15;
   const limit = strands ? bounds.sheerStrands : bounds.sheer;
   return Math.max(0.1, Math.min(0.95, 0.5 + (0.45 * (limit - mostScreen)) / bounds.sheerWidth));
+}
+
+/** No mixture rule tells green hair as bright as the screen from fair hair over it; that it is nearer to the screen where it is dark is only a sign. */
+function mayBeGreenHair({ apart, rough, darkApart }: PatchEvidence): boolean {
+  const [from, to] = bounds.greenHair;
+  return rough >= bounds.strands && rough < bounds.darkStrands && apart >= from && apart < to && darkApart < bounds.greenHairDark * apart;
 }
 
 /** Hair that lies against green cloth over the screen is in one patch with it, but nearer to the screen's colour. */

@@ -138,6 +138,20 @@ describe('classifyRegions', () => {
     expect(few.dyed.data.some((v) => v > 0)).toBe(false);
   });
 
+  test('green hair as bright as the screen is named as doubtful; dark hair over the screen is not', () => {
+    const head = (strands: Rgb[]): LinearRaster => {
+      const frame = scene([60, 60, 140, 260, skin]);
+      for (let y = 20; y < 70; y++) for (let x = 50; x < 150; x++) frame.data.set(strands[x % strands.length], at(x, y) * 3);
+      return frame;
+    };
+    const lit = (level: number, shine: number): Rgb => [SCREEN[0] * level + shine, SCREEN[1] * level + shine, SCREEN[2] * level + shine];
+    const [green] = classify(head([lit(0.95, 0.01), lit(0.95, 0.07), lit(1, 0.08), lit(0.95, 0.06)])).patches;
+    expect([green.verdict, green.doubtful]).toEqual(['remove', true]);
+    const dark = classify(head([[0.06, 0.2, 0.06], [0.075, 0.36, 0.09], [0.08, 0.42, 0.1]])).patches;
+    expect(dark.map(({ verdict, doubtful }) => [verdict, doubtful])).toEqual(dark.map(() => ['remove', false]));
+    expect(dark.length).toBeGreaterThan(0);
+  });
+
   test('strands of dyed hair before the face are the person', () => {
     const frame = greenHair(50, 20, 150, 70);
     const strand: Rgb = [0.16, 0.38, 0.13];
