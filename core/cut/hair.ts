@@ -42,14 +42,14 @@ export function strandMasses(rough: Float32Array, clear: Mask): Mask {
  * so hides it, as fair hair does. They key less there than deeper inside. 2 where coverage has to be solved, 1 beyond
  * that where the colour is not pure enough to serve as a sample, 0 elsewhere.
  */
-export function hairyOf({ data }: LinearRaster, rough: Float32Array, distance: Float32Array, key: Float32Array, coreLike: Mask, coreKey: number): Mask {
+export function hairyOf({ data }: LinearRaster, rough: Float32Array, zone: Mask, distance: Float32Array, key: Float32Array, coreLike: Mask, coreKey: number): Mask {
   const { width, height } = coreLike;
   const mean = boxBlur({ width, height, data: key }, 2).data;
   const among = createPlane(width, height).data;
   const light = createPlane(width, height).data;
   const leaning = createPlane(width, height).data;
   for (let p = 0; p < among.length; p++) {
-    if (!coreLike.data[p] || key[p] < coreKey || rough[p] < hairBounds.roughness) continue;
+    if (!coreLike.data[p] || !zone.data[p] || key[p] < coreKey || rough[p] < hairBounds.roughness) continue;
     among[p] = mean[p];
     light[p] = Math.max(data[p * 3], data[p * 3 + 1], data[p * 3 + 2]);
     if (mean[p] >= bounds.leaning) leaning[p] = light[p];

@@ -104,7 +104,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const grows = (p: number): boolean => key[p] >= bounds.smoothKey || (key[p] >= bounds.smoothNeutral && neutral(p));
   growSmoothly(frame, coreLike, masses, model.clear, fromClear, grows, neutral, edgeCells);
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
-  const hairy = hairyOf(frame, rough, fromClear, key, coreLike, bounds.coreKey);
+  const hairy = hairyOf(frame, rough, zone, fromClear, key, coreLike, bounds.coreKey);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
   // the core-like area it no longer does; samples of the person's colour are taken another step inside.
   const inset = Math.max(1, bounds.coreInset * height);
