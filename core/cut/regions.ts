@@ -122,9 +122,18 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   for (let p = 0; p < count; p++) if (given.data[p]) regions.data[p] = given.data[p] === 2 ? Region.core : Region.clear;
   const sheer = sheerBy(guidance.masks, width, height);
   openSheer(sheer, regions, kept, coreLike);
-  const solid = growMask(coreLike, -Math.max(2, bounds.sampleInset * height));
+  const solid = samplesIn(coreLike, zone, Math.max(2, bounds.sampleInset * height), edgeCells);
   const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
   return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, sheer, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
+}
+
+/** Where the person's colour is taken from: well inside, and in things too thin for that, poles and straps but not hair, just inside their outline. */
+function samplesIn(coreLike: Mask, zone: Mask, inset: number, edgeCells: number): Mask {
+  const solid = growMask(coreLike, -inset);
+  const wide = growMask(solid, inset + 1);
+  const inner = growMask(coreLike, -edgeCells);
+  for (let p = 0; p < solid.data.length; p++) if (inner.data[p] && !wide.data[p] && !zone.data[p]) solid.data[p] = 1;
+  return solid;
 }
 
 /** What the screen shines through is solved, is no kept green, and no sample of anything's colour. Changes all but `sheer`. */
