@@ -3,7 +3,7 @@ import { growMask } from '../image/growMask.ts';
 import { lengthOf } from '../image/length.ts';
 import type { LinearRaster, Mask } from '../image/raster.ts';
 import { spread } from '../image/spread.ts';
-import type { GreenPatch } from './ledger.ts';
+import { mostScreenIn, type GreenPatch } from './ledger.ts';
 import { Region } from './region.ts';
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
@@ -11,6 +11,8 @@ const bounds = {
   /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
   closing: 0.02,
   closingKey: 1.02,
+  /** … and no more of them may be screen, or the screen between hairs beside the patch would close with them. */
+  closingScreen: 0.7,
   /** Kept cloth goes on: least level that colour is read at, step of chromaticity between neighbours, from its patch's mean, and least share of the distance from the screen of where it set out. */
   flare: 0.01,
   step: 0.025,
@@ -51,11 +53,11 @@ export function leaveOutline(kept: Mask, clear: Mask, edgeCells: number): void {
 }
 
 /** Dark folds of kept cloth are too dark to be green by themselves; what a kept patch encloses belongs to it. */
-export function closeKept(kept: Mask, key: Float32Array, regions: Mask): void {
+export function closeKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, key: Float32Array, regions: Mask): void {
   if (!kept.data.includes(1)) return;
   const reach = Math.max(1, Math.round(bounds.closing * kept.height));
   const closed = growMask(growMask(kept, reach), -reach);
   for (let p = 0; p < kept.data.length; p++) {
-    if (closed.data[p] && regions.data[p] === Region.fringe && key[p] < bounds.closingKey) kept.data[p] = 1;
+    if (closed.data[p] && regions.data[p] === Region.fringe && key[p] < bounds.closingKey && mostScreenIn(data, screen.data, p) < bounds.closingScreen) kept.data[p] = 1;
   }
 }

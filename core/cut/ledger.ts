@@ -73,6 +73,8 @@ const bounds = {
   brightStrands: 0.2,
   brightScreen: 0.58,
   darkStrands: 0.16,
+  /** Least share of screen that there may be between dark strands; with less, cloth shows between them. */
+  darkScreen: 0.27,
   /** Kept strands nearer to the screen's chromaticity than this cannot be unmixed from it by colour; a head of them, share of the frame, is dyed hair. */
   dyedApart: 0.08,
   dyedLeaning: 0.1,
@@ -179,7 +181,7 @@ function likelihoodOf({ apart, mostScreen, leaning, remainder, rough, darkApart 
   if (darkApart > bounds.mixing * apart + bounds.mixingMore) return 0.15;
   if (strands && mostScreen > bounds.mixingScreen && darkApart > bounds.mixingStrands * apart) return 0.15;
   // Bright strands over the screen, a veil's folds; and dark ones, between which it shows.
-  if (strands && ((remainder > bounds.brightStrands && mostScreen > bounds.brightScreen) || rough > bounds.darkStrands)) return 0.15;
+  if (strands && ((remainder > bounds.brightStrands && mostScreen > bounds.brightScreen) || (rough > bounds.darkStrands && mostScreen > bounds.darkScreen))) return 0.15;
   const limit = strands ? bounds.sheerStrands : bounds.sheer;
   return Math.max(0.1, Math.min(0.95, 0.5 + (0.45 * (limit - mostScreen)) / bounds.sheerWidth));
 }
@@ -208,6 +210,13 @@ function chromaApart(f: Float32Array, b: Float32Array, p: number): number {
   return lengthOf(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
 }
 
+/** Largest share of screen that any foreground could hide in a pixel, 0–1. */
+export function mostScreenIn(f: Float32Array, b: Float32Array, p: number): number {
+  const i = p * 3;
+  // The dim channels of a screen say little: a little stray light changes their ratio at will.
+  return Math.min(1, (f[i] + FLARE) / (b[i] + FLARE), (f[i + 1] + FLARE) / (b[i + 1] + FLARE), (f[i + 2] + FLARE) / (b[i + 2] + FLARE));
+}
+
 function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, rough: Float32Array, pixels: Int32Array, atBorder: boolean, channel: 1 | 2): PatchEvidence {
   const { width } = frame;
   const f = frame.data;
@@ -225,8 +234,7 @@ function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, roug
     const sumB = b[i] + b[i + 1] + b[i + 2] + 1e-5;
     const distance = chromaApart(f, b, p);
     apart += distance / pixels.length;
-    // The dim channels of a screen say little: a little stray light changes their ratio at will.
-    const u = Math.min(1, (f[i] + FLARE) / (b[i] + FLARE), (f[i + 1] + FLARE) / (b[i + 1] + FLARE), (f[i + 2] + FLARE) / (b[i + 2] + FLARE));
+    const u = mostScreenIn(f, b, p);
     const rest = [0, 1, 2].map((c) => Math.max(0, f[i + c] - u * b[i + c]) / Math.max(0.05, 1 - u));
     const brightest = Math.max(...rest);
     most.push(u);

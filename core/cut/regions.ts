@@ -88,7 +88,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
   const dyed = dyedOf(kept, labels, patches);
   growKept(frame, model.screen, kept, labels, patches, model.clear, masses, rough);
-  closeKept(kept, key, regions);
+  closeKept(frame, model.screen, kept, key, regions);
   const gone = goneByHand(labels, patches, width, height);
   leaveOutline(kept, model.clear, edgeCells);
   for (let p = 0; p < count; p++) {
