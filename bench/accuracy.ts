@@ -89,7 +89,7 @@ ${table(tuning)}
 
 - Holes and residue: most are single pixels beside the outline, where lens and halved chroma smear it over two or three pixels.
 - Sheer cloth of a strong colour of its own over the screen (the kite) has no pixel that shows its colour unmixed; its coverage is overestimated. A see-through mask drawn by hand opens it.
-- Hair dyed nearly in the screen's colour is told from it by brightness alone: its fringe comes out denser and greener than it is, and its finest strands go.
+- Hair dyed nearly in the screen's colour is told from it by brightness alone: its fringe comes out denser and greener than it is, and its finest strands go. As bright as the screen it is removed, named as doubtful, and kept by a verdict.
 - Fair frizzy hair by the window: the picture separates single strands no better than the coverage shown.
 `;
 }

@@ -4,7 +4,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import type { ShootDetail } from '../contract/index.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { newDataFolder, startApplication } from './server.ts';
@@ -18,15 +18,13 @@ async function running(program: string, argument: string): Promise<number> {
   return stdout.split('\n').filter((line) => line.includes(program) && line.includes(argument)).length;
 }
 
-test('killing the server in the middle of a batch: after the next start it completes, nothing lost or doubled', async ({ page }) => {
-  const folder = await newDataFolder();
-  const count = 14;
-  const first = await startApplication(folder, environment);
-  await page.goto(first.address);
+/** A new shoot with so many sample frames, opened at Cut. */
+async function shootAtCut(page: Page, address: string, name: string, count: number): Promise<void> {
+  await page.goto(address);
   await page.getByRole('button', { name: 'New shoot' }).click();
-  await page.getByLabel('Name').fill('Kill');
+  await page.getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Make the shoot' }).click();
-  const files = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-kill-'));
+  const files = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-robust-'));
   const paths: string[] = [];
   for (let n = 0; n < count; n++) {
     paths.push(join(files, `K${String(n).padStart(2, '0')}.jpg`));
@@ -34,7 +32,15 @@ test('killing the server in the middle of a batch: after the next start it compl
   }
   await page.getByLabel('Frame files').setInputFiles(paths);
   await expect(page.getByText(`${count} taken in`)).toBeVisible();
+  await rm(files, { recursive: true });
   await page.getByRole('link', { name: /^Cut/ }).click();
+}
+
+test('killing the server in the middle of a batch: after the next start it completes, nothing lost or doubled', async ({ page }) => {
+  const folder = await newDataFolder();
+  const count = 14;
+  const first = await startApplication(folder, environment);
+  await shootAtCut(page, first.address, 'Kill', count);
   await page.getByRole('button', { name: `Cut ${count} frames` }).click();
   await expect(page.getByRole('link', { name: /^Cut/ })).toContainText(/^Cut([2-9]|1\d) of/);
   first.process.kill('SIGKILL');
@@ -58,19 +64,7 @@ test('killing the server in the middle of a batch: after the next start it compl
 test('a batch can be cancelled, survives a reload of the page, and can be started again', async ({ page }) => {
   const folder = await newDataFolder();
   const application = await startApplication(folder, environment);
-  await page.goto(application.address);
-  await page.getByRole('button', { name: 'New shoot' }).click();
-  await page.getByLabel('Name').fill('Cancel');
-  await page.getByRole('button', { name: 'Make the shoot' }).click();
-  const files = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-cancel-'));
-  const paths: string[] = [];
-  for (let n = 0; n < 10; n++) {
-    paths.push(join(files, `C${n}.jpg`));
-    await writeFile(paths[n], await sampleImage({ width: 1100, height: 1500, shade: n * 5 }).jpeg().toBuffer());
-  }
-  await page.getByLabel('Frame files').setInputFiles(paths);
-  await expect(page.getByText('10 taken in')).toBeVisible();
-  await page.getByRole('link', { name: /^Cut/ }).click();
+  await shootAtCut(page, application.address, 'Cancel', 10);
   await page.getByRole('button', { name: 'Cut 10 frames' }).click();
   await expect(page.getByRole('progressbar', { name: 'Cutting' })).toBeVisible();
   await page.reload();
@@ -81,6 +75,36 @@ test('a batch can be cancelled, survives a reload of the page, and can be starte
   await again.click();
   await expect(page.getByText('all cut as they stand')).toBeVisible({ timeout: 60000 });
   await application.stop();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('a plate under way: a reload shows it again; after a kill of the server it can be put together anew', async ({ page }) => {
+  const folder = await newDataFolder();
+  const first = await startApplication(folder, environment);
+  await shootAtCut(page, first.address, 'Plate', 12);
+  const button = page.getByRole('button', { name: 'Put one together' });
+  const progress = page.getByRole('progressbar', { name: 'Plate' });
+  const openMasks = (): Promise<void> => page.getByRole('button', { name: 'Masks', exact: true }).click();
+  await openMasks();
+  await button.click();
+  await expect(progress).toBeVisible();
+  await page.reload();
+  await openMasks();
+  await expect(progress).toBeVisible();
+  first.process.kill('SIGKILL');
+  await expect(page.getByText('The connection is broken.')).toBeVisible();
+
+  const second = await startApplication(folder, environment);
+  await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
+  await expect(progress).toHaveCount(0);
+  const detail = async (): Promise<ShootDetail> => (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
+  expect((await detail()).frames).toHaveLength(12);
+  await button.click();
+  await expect(page.getByLabel('Plate', { exact: true }).locator('option:checked')).toHaveText(/^screen of 12 frames/, { timeout: 90000 });
+  await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/);
+  // The plate is a file of the shoot, and the only new one.
+  expect((await detail()).frames).toHaveLength(13);
+  await second.stop();
   await rm(folder, { recursive: true, force: true });
 });
 
