@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { promisify } from 'node:util';
 import sharp from 'sharp';
-import { analyseFrame, defaultRecipe, finishCut, solveMatte } from '../core/cut/index.ts';
+import { analyseFrame, analysePrepared, defaultRecipe, finishCut, prepareFrame, shapeMatte, solveCoverage, solveMatte, type Analysis } from '../core/cut/index.ts';
 import type { Plane } from '../core/image/raster.ts';
 import { installedKernels, installKernels } from '../core/kernels/kernels.ts';
 import { compositeOnTone, judgingTones } from '../core/place/index.ts';
@@ -166,14 +166,17 @@ async function previews(file: string): Promise<{ what: string; ratio: number; se
   }
   const floor = Math.min(...floors);
   const show = (of: typeof cut): unknown => compositeOnTone(of, judgingTones.grey.tone);
+  const prepared = prepareFrame(frame);
+  if (!prepared) throw new Error('no screen');
+  const coverage = solveCoverage(frame, analysis, defaultRecipe);
+  const fromAnalysis = (again: Analysis): unknown => show(finishCut(frame, again, solveMatte(frame, again, defaultRecipe), defaultRecipe));
+  // The same steps as the browser's worker repeats.
   const what: [string, () => unknown][] = [
     ['another view', () => show(cut)],
     ['floor, ceiling, spill changed', () => show(finishCut(frame, analysis, matte, { ...defaultRecipe, spill: 0.5 }))],
-    ['edge or softness changed', () => show(finishCut(frame, analysis, solveMatte(frame, analysis, { ...defaultRecipe, edge: 0.5 }), defaultRecipe))],
-    ['hair reach, masks or a verdict changed; first look at a frame', () => {
-      const again = analyseFrame(frame, { ...defaultRecipe, hairReach: 3 });
-      if (again) show(finishCut(frame, again, solveMatte(frame, again, defaultRecipe), defaultRecipe));
-    }],
+    ['edge or softness changed', () => show(finishCut(frame, analysis, shapeMatte(coverage, { ...defaultRecipe, edge: 0.5 }, []), defaultRecipe))],
+    ['hair reach, masks or a verdict changed', () => fromAnalysis(analysePrepared(prepared, { ...defaultRecipe, hairReach: 3 }))],
+    ['first look at a frame', () => fromAnalysis(analyseFrame(frame, defaultRecipe) as Analysis)],
   ];
   return what.map(([name, work]) => {
     const seconds = least(5, () => void work());

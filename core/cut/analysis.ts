@@ -5,7 +5,7 @@ import { spread } from '../image/spread.ts';
 import { insideOf, outlineOf, type Outline } from '../screen/outline.ts';
 import { edgeBlurOf } from '../screen/edges.ts';
 import { findShift, shifted } from '../screen/plate.ts';
-import { fitScreenModel } from '../screen/screenModel.ts';
+import { fitScreenModel, type ScreenModel } from '../screen/screenModel.ts';
 import { surveyScreen, type Survey } from '../screen/survey.ts';
 import { candidateFields } from './candidates.ts';
 import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
@@ -56,11 +56,20 @@ export interface Analysis {
 /** The decisions are taken on about this many pixels, whatever the size of the frame. */
 export const ANALYSIS_PIXELS = 450_000;
 
+/** What is found on a frame before any setting or hand has a say. */
+export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'factor' | 'outside' | 'noise' | 'halving'> {
+  /** The frame at reduced size. */
+  reduced: LinearRaster;
+  model: ScreenModel;
+  /** Width of the person's sharp outlines in reduced pixels, and a little more. */
+  edgeCells: number;
+}
+
 /**
- * Surveys a frame, models its screen and sorts it into clear, fringe and core.
- * @param plate the empty screen, same size as the frame. @returns undefined if the frame shows no green or blue screen.
+ * Surveys a frame and models its screen. @param plate the empty screen, same size as the frame.
+ * @returns undefined if the frame shows no green or blue screen.
  */
-export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, plate?: EncodedRaster): Analysis | undefined {
+export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster): Prepared | undefined {
   const factor = reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS);
   const reduced = reduceToLinear(frame, factor);
   const survey = surveyScreen(reduced);
@@ -68,32 +77,33 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const byPlate = plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey));
   const plateFits = !byPlate || shareOf(byPlate.clear) >= PLATE_SHOWS * survey.share;
   const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey);
-  const outline = outlineOf(model.clear);
-  const outside = outsideOf(outline, model.clear);
-  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells(frame, model.clear, factor));
-  const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
-  const noise = measureNoise(frame, model.clear, factor, survey.channel);
-  settleStrands(reduced, model.screen, candidates, strands, regions, noise);
-  const beyond = followBeyond(reduced, regions, outside);
   return {
     survey,
     plateFits,
     factor,
-    screen: model.screen,
-    regions,
-    kept,
-    dyed,
-    sheer,
-    solidity: softenCore(regions),
-    outside,
-    beyond,
-    patches,
-    labels,
-    candidates,
-    noise,
-    masks: guidance.masks,
+    reduced,
+    model,
+    outside: outsideOf(outlineOf(model.clear), model.clear),
+    edgeCells: edgeCells(frame, model.clear, factor),
+    noise: measureNoise(frame, model.clear, factor, survey.channel),
     halving: detectHalving(frame),
   };
+}
+
+/** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
+export function analysePrepared({ reduced, model, edgeCells, ...found }: Prepared, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Analysis {
+  const { survey, outside, noise } = found;
+  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells);
+  const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
+  settleStrands(reduced, model.screen, candidates, strands, regions, noise);
+  const beyond = followBeyond(reduced, regions, outside);
+  return { ...found, screen: model.screen, regions, kept, dyed, sheer, solidity: softenCore(regions), beyond, patches, labels, candidates, masks: guidance.masks };
+}
+
+/** Both steps. @returns undefined if the frame shows no green or blue screen. */
+export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, plate?: EncodedRaster): Analysis | undefined {
+  const prepared = prepareFrame(frame, plate);
+  return prepared && analysePrepared(prepared, recipe, guidance);
 }
 
 /** Least share of the screen, as surveyed, that is plainly seen with a plate that fits. */

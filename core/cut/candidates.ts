@@ -28,29 +28,33 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
   const any = nearestFeature(solid);
   const hair: Mask = { width, height, data: solid.data.map((v, p) => (v && masses.data[p] && (!kept.data[p] || dyed.data[p] === 1) ? 1 : 0)) };
   const ofHair = hair.data.includes(1) ? nearestFeature(hair) : any;
-  const colourAt = purerAround(frame, solid, channel);
+  const colourAt = purerAround(frame, solid.data, channel);
   const deep = growMask({ width, height, data: regions.data.map((v) => (v === Region.core ? 1 : 0)) }, -SOFT);
   const fields = DEPTHS.map(() => createLinear(width, height));
-  for (let p = 0; p < regions.data.length; p++) {
-    if (regions.data[p] === Region.clear || deep.data[p]) continue;
-    const x = p % width;
-    const y = (p / width) | 0;
-    const besideCloth = any.distance[p] < CLOTH_REACH * height && kept.data[any.index[p]] === 1;
-    const among = zone.data[p] && !besideCloth && ofHair.distance[p] < STRANDS_REACH * height;
-    const nearest = (among ? ofHair : any).index[p];
-    const allowed = among ? hair : solid;
-    const nx = nearest % width;
-    const ny = (nearest / width) | 0;
-    const length = lengthOf(nx - x, ny - y);
-    const ux = length ? (nx - x) / length : 0;
-    const uy = length ? (ny - y) / length : 0;
-    for (let k = 0; k < DEPTHS.length; k++) {
-      const sx = Math.max(0, Math.min(width - 1, Math.round(nx + ux * DEPTHS[k])));
-      const sy = Math.max(0, Math.min(height - 1, Math.round(ny + uy * DEPTHS[k])));
-      let s = sy * width + sx;
-      if (!allowed.data[s]) s = nearest;
-      const colours = colourAt(s);
-      for (let c = 0; c < 3; c++) fields[k].data[p * 3 + c] = colours[s * 3 + c];
+  const farthest = STRANDS_REACH * height;
+  for (let y = 0, p = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, p++) {
+      if (regions.data[p] === Region.clear || deep.data[p] === 1) continue;
+      const besideCloth = any.distance[p] < CLOTH_REACH * height && kept.data[any.index[p]] === 1;
+      const among = zone.data[p] === 1 && !besideCloth && ofHair.distance[p] < farthest;
+      const nearest = (among ? ofHair : any).index[p];
+      const allowed = among ? hair.data : solid.data;
+      const nx = nearest % width;
+      const ny = (nearest / width) | 0;
+      const length = lengthOf(nx - x, ny - y);
+      const ux = length ? (nx - x) / length : 0;
+      const uy = length ? (ny - y) / length : 0;
+      for (let k = 0; k < DEPTHS.length; k++) {
+        const sx = Math.max(0, Math.min(width - 1, Math.round(nx + ux * DEPTHS[k])));
+        const sy = Math.max(0, Math.min(height - 1, Math.round(ny + uy * DEPTHS[k])));
+        const sample = sy * width + sx;
+        const s = allowed[sample] ? sample : nearest;
+        const colours = colourAt(s);
+        const { data } = fields[k];
+        data[p * 3] = colours[s * 3];
+        data[p * 3 + 1] = colours[s * 3 + 1];
+        data[p * 3 + 2] = colours[s * 3 + 2];
+      }
     }
   }
   if (dyed.data.includes(1)) colourDyed(frame, dyed, fields);
@@ -94,14 +98,13 @@ const SOFT = 3;
  * screen shines through even where the hair looks dense, and what leans to the screen there is not the hair's own.
  * @returns a function that gives all means, with that of the pixel asked for among them.
  */
-function purerAround(frame: LinearRaster, solid: Mask, channel: 1 | 2): (p: number) => Float32Array {
-  const { width, height, data } = frame;
+function purerAround({ width, height, data }: LinearRaster, solid: Uint8Array, channel: 1 | 2): (p: number) => Float32Array {
   const out = new Float32Array(data.length);
   const known = new Uint8Array(width * height);
   const leans = new Float32Array(width * height);
-  for (let p = 0; p < leans.length; p++) if (solid.data[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
+  for (let p = 0; p < leans.length; p++) if (solid[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
   return (p) => {
-    if (known[p] || !solid.data[p]) return out;
+    if (known[p] || !solid[p]) return out;
     known[p] = 1;
     const x = p % width;
     const y = (p / width) | 0;
@@ -112,20 +115,20 @@ function purerAround(frame: LinearRaster, solid: Mask, channel: 1 | 2): (p: numb
     let mean = 0;
     let count = 0;
     for (let yy = y0; yy <= y1; yy++) {
-      for (let q = yy * width + x0; q <= yy * width + x1; q++) {
-        if (!solid.data[q]) continue;
+      for (let q = yy * width + x0, end = yy * width + x1; q <= end; q++) {
+        if (solid[q] === 0) continue;
         mean += leans[q];
         count++;
       }
     }
-    mean /= count;
+    const most = mean / count + 1e-6;
     let r = 0;
     let g = 0;
     let b = 0;
     let n = 0;
     for (let yy = y0; yy <= y1; yy++) {
-      for (let q = yy * width + x0; q <= yy * width + x1; q++) {
-        if (!solid.data[q] || leans[q] > mean + 1e-6) continue;
+      for (let q = yy * width + x0, end = yy * width + x1; q <= end; q++) {
+        if (solid[q] === 0 || leans[q] > most) continue;
         r += data[q * 3];
         g += data[q * 3 + 1];
         b += data[q * 3 + 2];

@@ -19,7 +19,8 @@ function finishAll(Kinds: typeof Uint8Array | typeof Uint16Array, finish: Omit<F
   const random = seededRandom(11);
   const white = Kinds === Uint8Array ? 255 : 65535;
   const field = (): LinearRaster => ({ ...createLinear(across, down), data: Float32Array.from({ length: across * down * 3 }, () => random() ** 2) });
-  const frame: EncodedRaster = { width, height, channels, data: Kinds.from({ length: width * height * channels }, () => random() * white) };
+  const frame: EncodedRaster = { width, height, channels, data: new Kinds(width * height * channels) };
+  for (let i = 0; i < frame.data.length; i++) frame.data[i] = random() * white;
   const kinds = Uint8Array.from({ length: across * down }, () => (random() < 0.5 ? 0 : random() * 16));
   const final = Uint16Array.from({ length: 65536 }, (_, raw) => (raw < 3000 ? 0 : Math.round((raw / 65535) * white)));
   const rows = finishRows(frame, { halving: channels === 1 ? { across: -1, down: -1 } : { across: 0, down: 0 }, screen: field(), factor }, [field(), field(), field()], 0.02, { ...finish, kinds, final });

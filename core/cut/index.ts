@@ -1,6 +1,7 @@
 export { cutFrame, noScreen, type CutAlso, type CutResult } from './cutFrame.ts';
-export { analyseFrame, ANALYSIS_PIXELS, type Analysis } from './analysis.ts';
-export { solveMatte, type Matte } from './matte.ts';
+export { analyseFrame, analysePrepared, ANALYSIS_PIXELS, prepareFrame, type Analysis } from './analysis.ts';
+export { solveCoverage, solveMatte, type Matte } from './matte.ts';
+export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';
 export { judgeQuality, doubtFacts, type Doubt, type DoubtKind, type LedgerEntry, type Place, type Quality } from './quality.ts';
 export { defaultRecipe, recipeChoices, recipeSettings, sameRecipe, settingNames, type Method, type Recipe, type SettingFacts, type SettingName, type SpillMethod } from './recipe.ts';

@@ -39,10 +39,14 @@ const STRANGE = 100;
 const TILES = 24;
 const noTiles: Tiles = { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() };
 
+/** Coverage by the recipe's method, before its shaping. */
+export function solveCoverage(frame: EncodedRaster, analysis: Analysis, recipe: Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity'>): Matte {
+  return recipe.method === 'unmixing' ? unmixAll(frame, analysis) : { ...frame, alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor), fringePixels: 0, unexplained: 0, tiles: noTiles };
+}
+
 /** Coverage by the recipe's method, then shaped by its settings and the masks. */
 export function solveMatte(frame: EncodedRaster, analysis: Analysis, recipe: MatteRecipe): Matte {
-  const matte = recipe.method === 'unmixing' ? unmixAll(frame, analysis) : { ...frame, alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor), fringePixels: 0, unexplained: 0, tiles: noTiles };
-  return shapeMatte(matte, recipe, analysis.masks);
+  return shapeMatte(solveCoverage(frame, analysis, recipe), recipe, analysis.masks);
 }
 export type MatteRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity' | 'edge' | 'softness' | 'specks' | 'holes'>;
 

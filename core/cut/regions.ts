@@ -64,45 +64,47 @@ const bounds = {
   softening: 2,
 };
 
-/** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. What the masks say enters `model.clear`. */
-export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey: Survey, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, edgeCells = 2): Regions {
+/** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. */
+export function classifyRegions(frame: LinearRaster, { screen, clear: found }: ScreenModel, survey: Survey, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, edgeCells = 2): Regions {
   const { width, height } = frame;
   const count = width * height;
-  const key = keyCoverage(frame, model.screen, survey.channel);
-  const proven = provenCoverage(frame, model.screen);
+  // What the masks say is as sure as what is found.
+  const clear: Mask = { width, height, data: found.data.slice() };
+  const key = keyCoverage(frame, screen, survey.channel);
+  const proven = provenCoverage(frame, screen);
   const rough = roughness(frame, survey.channel);
   const regions = createMask(width, height);
   const coreLike = createMask(width, height);
   const given = givenBy(guidance.masks, width, height);
   for (let p = 0; p < count; p++) {
     if (given.data[p] === 2) {
-      model.clear.data[p] = 0;
+      clear.data[p] = 0;
       coreLike.data[p] = 1;
       regions.data[p] = Region.core;
-    } else if (given.data[p] === 1) model.clear.data[p] = 1;
-    if (model.clear.data[p] || given.data[p]) continue;
+    } else if (given.data[p] === 1) clear.data[p] = 1;
+    if (clear.data[p] || given.data[p]) continue;
     regions.data[p] = Region.fringe;
     if (key[p] >= bounds.coreKey || proven[p] >= bounds.coreProven) coreLike.data[p] = 1;
   }
-  const masses = strandMasses(rough, model.clear);
-  const { kept, labels, patches } = judgePatches(frame, model.screen, model.clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
+  const masses = strandMasses(rough, clear);
+  const { kept, labels, patches } = judgePatches(frame, screen, clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
   const dyed = dyedOf(kept, labels, patches);
-  growKept(frame, model.screen, kept, labels, patches, model.clear, masses, rough);
-  closeKept(frame, model.screen, kept, key, regions);
+  growKept(frame, screen, kept, labels, patches, clear, masses, rough);
+  closeKept(frame, screen, kept, key, regions);
   const gone = goneByHand(labels, patches, width, height);
-  leaveOutline(kept, model.clear, edgeCells);
+  leaveOutline(kept, clear, edgeCells);
   for (let p = 0; p < count; p++) {
     if (!kept.data[p]) continue;
     coreLike.data[p] = 1;
     if (regions.data[p] === Region.clear) regions.data[p] = Region.fringe;
   }
-  addTinted(frame, model, key, rough, coreLike);
+  addTinted(frame, screen, clear, key, rough, coreLike);
   for (let p = 0; p < count; p++) if (gone.data[p]) coreLike.data[p] = 0;
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
-  const fromClear = nearestFeature(model.clear).distance;
-  const neutral = (p: number): boolean => isNeutral(frame, model.screen, key, p);
+  const fromClear = nearestFeature(clear).distance;
+  const neutral = (p: number): boolean => isNeutral(frame, screen, key, p);
   const grows = (p: number): boolean => key[p] >= bounds.smoothKey || (key[p] >= bounds.smoothNeutral && neutral(p));
-  growSmoothly(frame, coreLike, masses, model.clear, fromClear, grows, neutral, edgeCells);
+  growSmoothly(frame, coreLike, masses, clear, fromClear, grows, neutral, edgeCells);
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
   const hairy = hairyOf(frame, rough, zone, fromClear, key, coreLike, bounds.coreKey);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
@@ -110,7 +112,7 @@ export function classifyRegions(frame: LinearRaster, model: ScreenModel, survey:
   const inset = Math.max(1, bounds.coreInset * height);
   const core = growMask(coreLike, -inset);
   const nearCore = growMask(core, 1.5 * inset);
-  growSmoothly(frame, core, zone, model.clear, fromClear, (p) => coreLike.data[p] === 1 && nearCore.data[p] === 1, neutral, edgeCells, 1 / Math.max(1, (edgeCells - 1) / 2));
+  growSmoothly(frame, core, zone, clear, fromClear, (p) => coreLike.data[p] === 1 && nearCore.data[p] === 1, neutral, edgeCells, 1 / Math.max(1, (edgeCells - 1) / 2));
   const keptCore = growMask(kept, -1);
   for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
@@ -158,7 +160,7 @@ function goneByHand(labels: Uint16Array, patches: GreenPatch[], width: number, h
  * White, grey and black with a little of the screen's light on them are no sheer cloth: smooth, wide, and neutral when
  * what seems to be screen is taken out. Adds them to `core`.
  */
-function addTinted(frame: LinearRaster, { screen, clear }: ScreenModel, key: Float32Array, rough: Float32Array, core: Mask): void {
+function addTinted(frame: LinearRaster, screen: LinearRaster, clear: Mask, key: Float32Array, rough: Float32Array, core: Mask): void {
   const { width, height } = core;
   const tinted = createMask(width, height);
   for (let p = 0; p < tinted.data.length; p++) {

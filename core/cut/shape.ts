@@ -36,11 +36,19 @@ function dropSmall(alpha: Uint16Array, width: number, height: number, across: nu
 /** The outline a pixel (or a part of one) further out (+1) or in (−1): the largest or smallest of each pixel and its four neighbours. */
 function moved(alpha: Uint16Array, width: number, height: number, way: number, part: number): Uint16Array {
   const out = alpha.slice();
-  const pick = way > 0 ? Math.max : Math.min;
+  const outwards = way > 0;
   for (let y = 0, p = 0; y < height; y++) {
+    const above = y > 0 ? width : 0;
+    const below = y < height - 1 ? width : 0;
     for (let x = 0; x < width; x++, p++) {
-      const extreme = pick(alpha[p], x > 0 ? alpha[p - 1] : alpha[p], x < width - 1 ? alpha[p + 1] : alpha[p], y > 0 ? alpha[p - width] : alpha[p], y < height - 1 ? alpha[p + width] : alpha[p]);
-      if (extreme !== alpha[p]) out[p] = Math.round(alpha[p] + part * (extreme - alpha[p]));
+      const own = alpha[p];
+      const left = x > 0 ? alpha[p - 1] : own;
+      const right = x < width - 1 ? alpha[p + 1] : own;
+      const up = alpha[p - above];
+      const down = alpha[p + below];
+      if (left === own && right === own && up === own && down === own) continue;
+      const extreme = outwards ? Math.max(own, left, right, up, down) : Math.min(own, left, right, up, down);
+      if (extreme !== own) out[p] = Math.round(own + part * (extreme - own));
     }
   }
   return out;

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { analyseFrame, finishCut, judgeQuality, noScreen, solveMatte, type Analysis, type Guidance, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { analysePrepared, finishCut, judgeQuality, noScreen, prepareFrame, shapeMatte, solveCoverage, type Analysis, type Guidance, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
 import kernelsAddress from '../../dist/kernels.wasm?url';
@@ -9,10 +9,11 @@ import { compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones,
 export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
 export type Preview = { ok: true; pixels: ImageData } | { ok: false; reason: string; remedy: string };
 
-interface Cached {
-  analysis?: { key: string; value: Analysis | undefined };
-  matte?: { key: string; value: Matte };
-  cut?: { key: string; value: EncodedRaster & { channels: 4 }; quality?: Quality };
+interface Cut {
+  analysis: Analysis;
+  matte: Matte;
+  cutout: EncodedRaster & { channels: 4 };
+  quality?: Quality;
 }
 
 let frame: EncodedRaster | undefined;
@@ -20,7 +21,9 @@ let plate: EncodedRaster | undefined;
 let cutout: EncodedRaster | undefined;
 let background: EncodedRaster | undefined;
 let backgroundAddress = '';
-let cached: Cached = {};
+/** What the steps of the loaded frame's cut gave last, with what they were made with. */
+const steps = new Map<string, { key: string; value: unknown }>();
+let shown: Cut | undefined;
 
 /** Without the compiled kernels, as in a browser that lacks what they need, all is computed in plain code. */
 const kernelsReady = WebAssembly.compileStreaming(fetch(kernelsAddress))
@@ -35,7 +38,7 @@ const worker = {
   async loadFrame(address: string): Promise<{ width: number; height: number }> {
     frame = await fetchPicture(address);
     await kernelsReady;
-    cached = {};
+    forget();
     return { width: frame.width, height: frame.height };
   },
 
@@ -43,7 +46,7 @@ const worker = {
   async loadPlate(address: string | undefined): Promise<void> {
     const picture = address ? await fetchPicture(address) : undefined;
     plate = picture?.width === frame?.width && picture?.height === frame?.height ? picture : undefined;
-    cached = {};
+    forget();
   },
 
   /** The background for the view on a background, and for placing; reduced to `width` pixels if given. */
@@ -74,15 +77,13 @@ const worker = {
     if (!frame) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
     const cut = cutStaged(frame, recipe, guidance, placement);
     if (!cut) return { ok: false, ...noScreen };
-    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.value, view, placement ?? defaultPlacement)) });
+    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.cutout, view, placement ?? defaultPlacement)) });
   },
 
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */
   judge(): Quality | undefined {
-    const { analysis, matte, cut } = cached;
-    if (!analysis?.value || !matte || !cut) return undefined;
-    cut.quality ??= judgeQuality(analysis.value, matte.value, cut.value);
-    return cut.quality;
+    if (shown) shown.quality ??= judgeQuality(shown.analysis, shown.matte, shown.cutout);
+    return shown?.quality;
   },
 
   /** The loaded cut on the loaded background. */
@@ -96,22 +97,34 @@ const worker = {
 export type PictureWorker = typeof worker;
 expose(worker);
 
-function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance, placement: Placement | undefined): Cached['cut'] {
-  const { floor, ceiling, spill, spillMethod, bounce, ...before } = recipe;
-  const { hairReach, greenKeep, ...shape } = before;
-  const analysisKey = JSON.stringify([hairReach, greenKeep, guidance]);
-  if (cached.analysis?.key !== analysisKey) cached = { analysis: { key: analysisKey, value: analyseFrame(source, recipe, guidance, plate) } };
-  const analysis = cached.analysis?.value;
-  if (!analysis) return undefined;
-  const matteKey = JSON.stringify(shape);
-  if (cached.matte?.key !== matteKey) cached = { analysis: cached.analysis, matte: { key: matteKey, value: solveMatte(source, analysis, recipe) } };
-  const matte = (cached.matte as { value: Matte }).value;
+function forget(): void {
+  steps.clear();
+  shown = undefined;
+}
+
+/** What a step gives; made anew only if it was last made with something else. */
+function step<T>(name: string, key: string, make: () => T): T {
+  const last = steps.get(name);
+  if (last?.key === key) return last.value as T;
+  const value = make();
+  steps.set(name, { key, value });
+  return value;
+}
+
+function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance, placement: Placement | undefined): Cut | undefined {
+  const { floor, ceiling, spill, spillMethod, bounce, edge, softness, specks, holes, hairReach, greenKeep, ...method } = recipe;
+  const prepared = step('prepared', '', () => prepareFrame(source, plate));
+  if (!prepared) return undefined;
+  const sorted = JSON.stringify([hairReach, greenKeep, guidance]);
+  const analysis = step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance));
+  const solved = sorted + JSON.stringify(method);
+  const coverage = step('coverage', solved, () => solveCoverage(source, analysis, recipe));
+  const shaped = solved + JSON.stringify([edge, softness, specks, holes]);
+  const matte = step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks));
   const lit = bounce > 0 && background && placement ? { background, placement } : undefined;
-  const cutKey = JSON.stringify([floor, ceiling, spill, spillMethod, bounce, lit && [backgroundAddress, placement]]);
-  if (cached.cut?.key !== cutKey) {
-    cached.cut = { key: cutKey, value: finishCut(source, analysis, matte, recipe, lit && surroundingsOf(lit.background, source, lit.placement)) };
-  }
-  return cached.cut;
+  const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod, bounce, lit && [backgroundAddress, placement]]);
+  shown = step('cut', finished, () => ({ analysis, matte, cutout: finishCut(source, analysis, matte, recipe, lit && surroundingsOf(lit.background, source, lit.placement)) }));
+  return shown;
 }
 
 function compose(photograph: EncodedRaster, cut: EncodedRaster, view: PreviewView, placement: Placement): EncodedRaster {
