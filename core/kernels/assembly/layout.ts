@@ -51,6 +51,7 @@ export let pairsAt: i32 = 0;
 export let slopeRowAt: i32 = 0;
 export let slopesAt: i32 = 0;
 export let scratchAt: i32 = 0;
+export let quadAt: i32 = 0;
 export let alphaAt: i32 = 0;
 export let kindsAt: i32 = 0;
 export let finalAt: i32 = 0;
@@ -105,6 +106,7 @@ export function layout(w: i32, h: i32, channelCount: i32, sixteen: bool, pairAcr
   slopeRowAt = place(PAIR_RING * pairsAcross * 4);
   slopesAt = place(PAIR_RING * pairsAcross * 8);
   scratchAt = place((candidates + 3) * 32);
+  quadAt = place(48);
   alphaAt = place(w * 2);
   kindsAt = place(cells);
   finalAt = place(65536 * 2);

@@ -1,6 +1,6 @@
 import {
   LANES, apartAt, backAt, candidateBytes, candidateCount, candidatesAt, cellsAt, coverageAt, errorAt, foreAt, inverse, kappa, kappaNeutral, neutralCost, pairCost,
-  plane, provenSlack, readingAt, scratchAt,
+  plane, provenSlack, quadAt, readingAt, scratchAt,
 } from './layout';
 
 // @ts-ignore: decorator
@@ -19,15 +19,25 @@ function over(a: v128, b: v128): v128 { return f32x4.div(a, b); }
 @inline
 function all(value: f32): v128 { return f32x4.splat(value); }
 
-/** A candidate's channel for four pixels, which mostly lie in one reduced pixel. */
+/** A candidate's colour for four pixels, which lie in reduced pixels at these places: puts its red, green and blue into `quadAt`. */
 // @ts-ignore: decorator
 @inline
-function gather(from: i32, c0: i32, c1: i32, c2: i32, c3: i32): v128 {
-  if (c0 === c3) return v128.load32_splat(from + c0);
-  let v = v128.load32_zero(from + c0);
-  v = v128.load_lane<f32>(from + c1, v, 1);
-  v = v128.load_lane<f32>(from + c2, v, 2);
-  return v128.load_lane<f32>(from + c3, v, 3);
+function gather(from: i32, c0: i32, c1: i32, c2: i32, c3: i32): void {
+  const v0 = v128.load(from + c0);
+  if (c0 === c3) {
+    v128.store(quadAt, v128.shuffle<f32>(v0, v0, 0, 0, 0, 0));
+    v128.store(quadAt + 16, v128.shuffle<f32>(v0, v0, 1, 1, 1, 1));
+    v128.store(quadAt + 32, v128.shuffle<f32>(v0, v0, 2, 2, 2, 2));
+    return;
+  }
+  const v1 = v128.load(from + c1);
+  const v2 = v128.load(from + c2);
+  const v3 = v128.load(from + c3);
+  const r01g01 = v128.shuffle<f32>(v0, v1, 0, 4, 1, 5);
+  const r23g23 = v128.shuffle<f32>(v2, v3, 0, 4, 1, 5);
+  v128.store(quadAt, v128.shuffle<f32>(r01g01, r23g23, 0, 1, 4, 5));
+  v128.store(quadAt + 16, v128.shuffle<f32>(r01g01, r23g23, 2, 3, 6, 7));
+  v128.store(quadAt + 32, v128.shuffle<f32>(v128.shuffle<f32>(v0, v1, 2, 6, 2, 6), v128.shuffle<f32>(v2, v3, 2, 6, 2, 6), 0, 1, 4, 5));
 }
 
 /** Coverage that one channel alone proves. */
@@ -75,9 +85,10 @@ export function solve(count: i32): void {
     for (let n = 0; n <= candidateCount; n++) {
       const neutral = n === candidateCount;
       const from = candidatesAt + n * candidateBytes;
-      const F0 = neutral ? all(0.4) : gather(from, c0, c1, c2, c3);
-      const F1 = neutral ? all(0.4) : gather(from + 4, c0, c1, c2, c3);
-      const F2 = neutral ? all(0.4) : gather(from + 8, c0, c1, c2, c3);
+      if (!neutral) gather(from, c0, c1, c2, c3);
+      const F0 = neutral ? all(0.4) : v128.load(quadAt);
+      const F1 = neutral ? all(0.4) : v128.load(quadAt + 16);
+      const F2 = neutral ? all(0.4) : v128.load(quadAt + 32);
       const K = all(neutral ? kappaNeutral : kappa);
       const wF0 = times(w0, F0);
       const wF1 = times(w1, F1);
@@ -103,9 +114,10 @@ export function solve(count: i32): void {
     }
     // The nearest colour over the average one, and grey over the average: all are the person, so where they explain a pixel it is solid.
     const average = candidatesAt + (candidateCount - 1) * candidateBytes;
-    const E0 = gather(average, c0, c1, c2, c3);
-    const E1 = gather(average + 4, c0, c1, c2, c3);
-    const E2 = gather(average + 8, c0, c1, c2, c3);
+    gather(average, c0, c1, c2, c3);
+    const E0 = v128.load(quadAt);
+    const E1 = v128.load(quadAt + 16);
+    const E2 = v128.load(quadAt + 32);
     const wE0 = times(w0, E0);
     const wE1 = times(w1, E1);
     const wE2 = times(w2, E2);
@@ -113,9 +125,10 @@ export function solve(count: i32): void {
     const EE = plus(plus(plus(times(wE0, E0), times(wE1, E1)), times(wE2, E2)), K);
     const EI = plus(plus(plus(times(wE0, I0), times(wE1, I1)), times(wE2, I2)), K);
     for (let n = 0; n < 2; n++) {
-      const D0 = n ? all(0.4) : gather(candidatesAt, c0, c1, c2, c3);
-      const D1 = n ? all(0.4) : gather(candidatesAt + 4, c0, c1, c2, c3);
-      const D2 = n ? all(0.4) : gather(candidatesAt + 8, c0, c1, c2, c3);
+      if (n === 0) gather(candidatesAt, c0, c1, c2, c3);
+      const D0 = n ? all(0.4) : v128.load(quadAt);
+      const D1 = n ? all(0.4) : v128.load(quadAt + 16);
+      const D2 = n ? all(0.4) : v128.load(quadAt + 32);
       const wD0 = times(w0, D0);
       const wD1 = times(w1, D1);
       const wD2 = times(w2, D2);
@@ -204,9 +217,10 @@ export function unmix(count: i32): void {
     let F2 = all(0);
     for (let n = 0; n < candidateCount; n++) {
       const from = candidatesAt + n * candidateBytes;
-      const C0 = gather(from, c0, c1, c2, c3);
-      const C1 = gather(from + 4, c0, c1, c2, c3);
-      const C2 = gather(from + 8, c0, c1, c2, c3);
+      gather(from, c0, c1, c2, c3);
+      const C0 = v128.load(quadAt);
+      const C1 = v128.load(quadAt + 16);
+      const C2 = v128.load(quadAt + 32);
       const CC = plus(plus(plus(times(times(w0, C0), C0), times(times(w1, C1), C1)), times(times(w2, C2), C2)), all(kappa));
       const Cr = f32x4.max(all(0), plus(plus(plus(times(wr0, C0), times(wr1, C1)), times(wr2, C2)), prior));
       const t = over(Cr, CC);
