@@ -234,10 +234,10 @@ function measureNoise(frame: EncodedRaster, clear: Mask, factor: number, channel
   let sum = 0;
   let count = 0;
   for (let p = 0; p < clear.data.length; p += step) {
-    if (!clear.data[p]) continue;
     const x = (p % clear.width) * factor;
     const y = Math.min(height - 1, ((p / clear.width) | 0) * factor);
-    if (x + 2 >= width) continue;
+    // Both pixels of a pair on the screen: the step at an outline is no noise.
+    if (x + 2 >= width || !clear.data[p] || !clear.data[p + Math.ceil(2 / factor)]) continue;
     const a = data[(y * width + x) * channels + c];
     const b = data[(y * width + x + 2) * channels + c];
     if (a + b === 0) continue;

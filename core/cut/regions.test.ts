@@ -184,6 +184,13 @@ describe('candidateFields', () => {
     expect(colours.some((colour) => near(colour, red))).toBe(true);
     expect(colours.some((colour) => near(colour, skin))).toBe(true);
   });
+  test('a pole beside a sleeve has its own colour, though it is too thin for samples well inside', () => {
+    const wood: Rgb = [0.4, 0.28, 0.15];
+    const frame = scene([70, 60, 140, 260, [0.2, 0.02, 0.02]], [50, 20, 59, 260, wood]);
+    const fields = candidateFields(frame, classify(frame), 1);
+    const nearest = fields[0].data.subarray(at(49, 160) * 3, at(49, 160) * 3 + 3);
+    wood.forEach((v, c) => expect(nearest[c]).toBeCloseTo(v, 2));
+  });
   test('with nobody in the frame there is still one field', () => {
     const frame = scene();
     const none = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT) };
