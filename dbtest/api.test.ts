@@ -1,49 +1,29 @@
 import { mkdtemp, readFile } from 'node:fs/promises';
-import { createServer, request as httpRequest, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { request as httpRequest } from 'node:http';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { shootDetailSchema, type Delivery, type Frame, type ImportResult, type Setup, type ShootDetail } from '../contract/index.ts';
 import { defaultRecipe, instructionsOf, type Guidance } from '../core/cut/index.ts';
-import { createApp } from '../server/app.ts';
-import { Events } from '../server/events.ts';
-import { JobRunner } from '../server/jobs/runner.ts';
 import { writeSamples, type SampleName } from '../server/testing/samples.ts';
-import { fixture, type Fixture } from './fixture.ts';
+import { served, type Answer, type Served } from './served.ts';
 
-let f: Fixture;
+let f: Served;
 let samples: Record<SampleName, string>;
-let server: Server;
-let runner: JobRunner;
-let events: Events;
-let base: string;
 
 beforeAll(async () => {
-  f = await fixture();
+  f = await served();
   samples = await writeSamples(await mkdtemp(join(tmpdir(), 'silent-lawn-api-')));
-  events = new Events();
-  runner = new JobRunner(f.database, f.store, f.storeFolder, events);
-  server = createServer(createApp({ instance: 'test', database: f.database, store: f.store, events, runner, demo: { done: 0, total: 0 } }, f.storeFolder));
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 });
-afterAll(async () => {
-  events.close();
-  server.close();
-  await runner.stop();
-  await f.close();
-});
+afterAll(() => f.close());
 
-async function call<T = unknown>(method: string, path: string, body?: unknown): Promise<{ status: number; body: T }> {
-  const response = await fetch(`${base}/api${path}`, { method, headers: body === undefined ? {} : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
-  const text = await response.text();
-  return { status: response.status, body: (text ? JSON.parse(text) : undefined) as T };
+function call<T = unknown>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+  return f.call<T>(method, path, body);
 }
 
 async function send(path: string, file: string, name = basename(file)): Promise<ImportResult> {
-  const response = await fetch(`${base}/api${path}?${new URLSearchParams({ name })}`, { method: 'POST', body: await readFile(file) });
+  const response = await fetch(`${f.address}/api${path}?${new URLSearchParams({ name })}`, { method: 'POST', body: await readFile(file) });
   return (await response.json()) as ImportResult;
 }
 
@@ -92,8 +72,8 @@ describe('import', () => {
     const b = await send(`/setups/${two.setups[0].id}/frames`, samples['good.tif']);
     if (a.outcome !== 'stored' || b.outcome !== 'stored') throw new Error('not stored');
     expect((await call('DELETE', `/frames/${a.frame.id}`)).status).toBe(204);
-    expect((await fetch(`${base}/api/frames/${b.frame.id}/thumbnail`)).status).toBe(200);
-    expect((await fetch(`${base}/api/frames/${a.frame.id}/thumbnail`)).status).toBe(404);
+    expect((await fetch(`${f.address}/api/frames/${b.frame.id}/thumbnail`)).status).toBe(200);
+    expect((await fetch(`${f.address}/api/frames/${a.frame.id}/thumbnail`)).status).toBe(404);
   });
 });
 
@@ -109,7 +89,7 @@ describe('cut, place, deliver', () => {
     expect(byName('good.jpg')?.cut?.recipe).toEqual(defaultRecipe);
     expect(byName('no-screen.jpg')).toMatchObject({ cut: null, job: { state: 'failed', problem: { reason: expect.stringContaining('screen') } } });
 
-    const uploaded = await fetch(`${base}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.png']) }).then((r) => r.json());
+    const uploaded = await fetch(`${f.address}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.png']) }).then((r) => r.json());
     const placement = { backgroundId: uploaded.background.id, x: 0.4, y: 1, height: 0.8 };
     expect((await call('PUT', `/shoots/${shoot.id}/placements`, { placement })).status).toBe(200);
     expect((await call('PUT', `/shoots/${shoot.id}/placements`, { placement: { ...placement, x: 7 } })).status).toBe(400);
@@ -118,7 +98,7 @@ describe('cut, place, deliver', () => {
     const { body: delivery } = await call<Delivery>('POST', `/shoots/${shoot.id}/deliveries`, { cutout: 'png16', finished: 'jpeg', quality: 90 });
     const ended = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0], (d) => d.batch.open === 0);
     expect(ended.problems).toEqual([{ frame: 'sixteen.png', reason: expect.stringContaining('background'), remedy: expect.any(String) }]);
-    const zip = Buffer.from(await (await fetch(`${base}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
+    const zip = Buffer.from(await (await fetch(`${f.address}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
     const names = zip.toString('latin1');
     for (const name of ['cutouts/good.png', 'finished/good.jpg', 'list.csv']) expect(names).toContain(name);
     expect(ended.files).toBe(2);
@@ -143,7 +123,7 @@ describe('cut, place, deliver', () => {
     expect(cutOf(a.frame.id)?.instructions).toBe(instructionsOf(guidance, b.frame.id));
     // The plate itself is cut without it.
     expect(cutOf(b.frame.id)?.instructions).toBe(instructionsOf({ masks: [half] as never, verdicts: [] }, null));
-    const lower = await sharp(Buffer.from(await (await fetch(`${base}/api/frames/${a.frame.id}/region?view=matte&x=0&y=82&width=120&height=70`)).arrayBuffer())).raw().toBuffer();
+    const lower = await sharp(Buffer.from(await (await fetch(`${f.address}/api/frames/${a.frame.id}/region?view=matte&x=0&y=82&width=120&height=70`)).arrayBuffer())).raw().toBuffer();
     expect(Math.max(...lower)).toBe(0);
     expect((await call('DELETE', `/frames/${b.frame.id}`)).status).toBe(204);
     expect((await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups[0].plateFrameId).toBeNull();
@@ -177,7 +157,7 @@ describe('cut, place, deliver', () => {
     const { shoot, setups } = await newShoot();
     const sent = await send(`/setups/${setups[0].id}/frames`, samples['good.png']);
     if (sent.outcome !== 'stored') throw new Error('not stored');
-    const uploaded = await fetch(`${base}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.jpg']) }).then((r) => r.json());
+    const uploaded = await fetch(`${f.address}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.jpg']) }).then((r) => r.json());
     const placement = { backgroundId: uploaded.background.id, x: 0.4, y: 1, height: 0.8 };
     await call('PUT', `/shoots/${shoot.id}/placements`, { placement });
     expect((await call('PATCH', `/setups/${setups[0].id}`, { recipe: { ...defaultRecipe, bounce: 0.5 } })).status).toBe(200);
@@ -202,7 +182,7 @@ describe('cut, place, deliver', () => {
     await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.frames[0].cut !== null);
     await call('POST', `/shoots/${shoot.id}/deliveries`, { cutout: 'png16', finished: 'none', quality: 90 });
     const delivery = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0], (d) => d.batch.open === 0);
-    const zip = Buffer.from(await (await fetch(`${base}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
+    const zip = Buffer.from(await (await fetch(`${f.address}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
     const start = zip.indexOf(Buffer.from([0x89, 0x50, 0x4e, 0x47]));
     const { data } = await sharp(zip.subarray(start)).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
     const levels = new Set<number>();
@@ -214,7 +194,7 @@ describe('cut, place, deliver', () => {
     const { shoot, setups } = await newShoot();
     await send(`/setups/${setups[0].id}/frames`, samples['good.png']);
     const [frame] = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.frames;
-    const region = (view: string) => fetch(`${base}/api/frames/${frame.id}/region?view=${view}&x=100&y=150&width=64&height=64`);
+    const region = (view: string) => fetch(`${f.address}/api/frames/${frame.id}/region?view=${view}&x=100&y=150&width=64&height=64`);
     expect((await region('matte')).status).toBe(409);
     await call('POST', `/setups/${setups[0].id}/cut`, {});
     await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.frames[0].cut !== null);
@@ -228,7 +208,7 @@ describe('cut, place, deliver', () => {
 describe('what may not pass', () => {
   const raw = (headers: Record<string, string>, method = 'GET', path = '/api/shoots'): Promise<number> =>
     new Promise((resolve, reject) => {
-      const req = httpRequest(`${base}${path}`, { method, headers }, (response) => (response.resume(), resolve(response.statusCode ?? 0)));
+      const req = httpRequest(`${f.address}${path}`, { method, headers }, (response) => (response.resume(), resolve(response.statusCode ?? 0)));
       req.on('error', reject);
       req.end();
     });
@@ -236,7 +216,7 @@ describe('what may not pass', () => {
     expect(await raw({ host: 'evil.example' })).toBe(403);
     expect(await raw({ origin: 'http://evil.example' }, 'POST')).toBe(403);
     expect(await raw({})).toBe(200);
-    expect(await raw({ origin: base }, 'GET')).toBe(200);
+    expect(await raw({ origin: f.address }, 'GET')).toBe(200);
   });
   test.each([
     ['GET', '/shoots/abc', undefined, 400],

@@ -1,36 +1,22 @@
 import { readFile } from 'node:fs/promises';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Check, Shoot, ShootDetail, TestPictureResult } from '../contract/index.ts';
 import { startingPlan } from '../core/plan/index.ts';
 import { seededSet, shotsOf, takeFrame } from '../core/studio/index.ts';
-import { createApp } from '../server/app.ts';
 import { checks, testPictures } from '../server/database/schema.ts';
-import { Events } from '../server/events.ts';
-import { JobRunner } from '../server/jobs/runner.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
-import { fixture, type Fixture } from './fixture.ts';
+import { served, type Served } from './served.ts';
 
 describe('rounds of test frames over HTTP', () => {
-  let f: Fixture;
-  let server: Server;
-  let events: Events;
-  let runner: JobRunner;
-  let base: string;
+  let f: Served;
   let setupId: number;
   let shootId: number;
   const frames: Record<string, Buffer> = {};
 
   beforeAll(async () => {
-    f = await fixture();
-    events = new Events();
-    runner = new JobRunner(f.database, f.store, f.storeFolder, events);
-    server = createServer(createApp({ instance: 'test', database: f.database, store: f.store, events, runner, demo: { done: 0, total: 0 } }, f.storeFolder));
-    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+    f = await served();
     const shoot = await send<Shoot>('POST', '/shoots', { name: 'Checked', date: '2026-06-13' });
     shootId = shoot.id;
     setupId = (await send<ShootDetail>('GET', `/shoots/${shoot.id}`)).setups[0].id;
@@ -38,18 +24,8 @@ describe('rounds of test frames over HTTP', () => {
     const shots = shotsOf(set, 4400, 480);
     for (const kind of ['people', 'plate'] as const) frames[kind] = await fromRaster(takeFrame(set.plan, shots[kind]).frame).toColourspace('srgb').jpeg({ quality: 92 }).toBuffer();
   });
-  afterAll(async () => {
-    events.close();
-    await runner.stop();
-    server.close();
-    server.closeAllConnections();
-    await f.close();
-  });
-  const send = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
-    const raw = Buffer.isBuffer(body);
-    const response = await fetch(base + path, { method, headers: { 'content-type': raw ? 'application/octet-stream' : 'application/json' }, body: raw ? new Uint8Array(body) : body === undefined ? undefined : JSON.stringify(body) });
-    return (response.status === 204 ? undefined : await response.json()) as T;
-  };
+  afterAll(() => f.close());
+  const send = async <T>(method: string, path: string, body?: unknown): Promise<T> => (await f.call<T>(method, path, body)).body;
   const add = (id: number, name: string, content: Buffer, kind = ''): Promise<TestPictureResult> => send('POST', `/checks/${id}/pictures?name=${name}${kind && `&kind=${kind}`}`, content);
 
   test('pictures are recognised, read, replaced and removed; files go when nothing needs them', async () => {
@@ -63,7 +39,7 @@ describe('rounds of test frames over HTTP', () => {
     expect(people.kind).toBe('people');
     expect(people.check.findings?.readings.map(({ id }) => id)).toEqual(expect.arrayContaining(['spread', 'noise', 'shadow']));
     expect(people.check.pictures.map(({ kind }) => kind).sort()).toEqual(['people', 'plate']);
-    const view = await fetch(`${base}/checks/${check.id}/pictures/people/view`);
+    const view = await fetch(`${f.address}/api/checks/${check.id}/pictures/people/view`);
     expect((await sharp(Buffer.from(await view.arrayBuffer())).metadata()).height).toBe(720);
 
     const [row] = await f.database.select().from(testPictures).where(eq(testPictures.kind, 'people'));

@@ -1,40 +1,17 @@
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Frame, LibraryItem, PlanRow, Shoot, ShootDetail } from '../contract/index.ts';
 import { startingPlan } from '../core/plan/index.ts';
-import { createApp } from '../server/app.ts';
-import { Events } from '../server/events.ts';
-import { JobRunner } from '../server/jobs/runner.ts';
-import { fixture, type Fixture } from './fixture.ts';
+import { served, type Served } from './served.ts';
 
 describe('plans over HTTP', () => {
-  let f: Fixture;
-  let server: Server;
-  let events: Events;
-  let runner: JobRunner;
-  let base: string;
+  let f: Served;
   let shoot: Shoot;
   beforeAll(async () => {
-    f = await fixture();
-    events = new Events();
-    runner = new JobRunner(f.database, f.store, f.storeFolder, events);
-    server = createServer(createApp({ instance: 'test', database: f.database, store: f.store, events, runner, demo: { done: 0, total: 0 } }, f.storeFolder));
-    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-    base = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
+    f = await served();
     shoot = await send<Shoot>('POST', '/shoots', { name: 'Planned', date: '2026-06-13' });
   });
-  afterAll(async () => {
-    events.close();
-    await runner.stop();
-    server.close();
-    server.closeAllConnections();
-    await f.close();
-  });
-  const send = async <T>(method: string, path: string, body?: unknown): Promise<T> => {
-    const response = await fetch(base + path, { method, headers: { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
-    return (response.status === 204 ? undefined : await response.json()) as T;
-  };
+  afterAll(() => f.close());
+  const send = async <T>(method: string, path: string, body?: unknown): Promise<T> => (await f.call<T>(method, path, body)).body;
   const plan = startingPlan('Hall', '2026-06-13');
 
   test('made, changed, tied to a setup, exported, removed', async () => {
@@ -45,13 +22,13 @@ describe('plans over HTTP', () => {
     const setupId = detail.setups[0].id;
     const changed = await send<PlanRow>('PATCH', `/plans/${made.id}`, { setupId, plan: { ...plan, name: '=Hall "two"' } });
     expect(changed).toMatchObject({ setupId, plan: { name: '=Hall "two"' } });
-    const file = await fetch(`${base}/plans/${made.id}/plan.json`);
+    const file = await fetch(`${f.address}/api/plans/${made.id}/plan.json`);
     expect(file.headers.get('content-disposition')).toContain('attachment');
     expect(await file.json()).toEqual(changed.plan);
-    expect(await (await fetch(`${base}/plans/${made.id}/slots.csv`)).text()).toContain('time,guest');
-    expect(await (await fetch(`${base}/plans/${made.id}/slots.ics`)).text()).toContain('BEGIN:VCALENDAR');
-    for (const units of ['metric', 'imperial']) expect(Buffer.from(await (await fetch(`${base}/plans/${made.id}/sheet.pdf?units=${units}`)).arrayBuffer()).length).toBeGreaterThan(2000);
-    expect((await fetch(`${base}/plans/${made.id}/secrets`)).status).toBe(404);
+    expect(await (await fetch(`${f.address}/api/plans/${made.id}/slots.csv`)).text()).toContain('time,guest');
+    expect(await (await fetch(`${f.address}/api/plans/${made.id}/slots.ics`)).text()).toContain('BEGIN:VCALENDAR');
+    for (const units of ['metric', 'imperial']) expect(Buffer.from(await (await fetch(`${f.address}/api/plans/${made.id}/sheet.pdf?units=${units}`)).arrayBuffer()).length).toBeGreaterThan(2000);
+    expect((await fetch(`${f.address}/api/plans/${made.id}/secrets`)).status).toBe(404);
     await send('DELETE', `/plans/${made.id}`);
     expect((await send<ShootDetail>('GET', `/shoots/${shoot.id}`)).plans).toEqual([]);
     expect(await send('PATCH', `/plans/${made.id}`, { setupId: null })).toMatchObject({ reason: expect.stringContaining('does not exist') });
@@ -59,7 +36,7 @@ describe('plans over HTTP', () => {
 
   test('a guest’s name that looks like a formula stays text in the slot list', async () => {
     const made = await send<PlanRow>('POST', `/shoots/${shoot.id}/plans`, { plan: { ...plan, event: { ...plan.event, guests: 1, roster: [{ name: '=1+1', colours: [], people: 1 }] } } });
-    expect(await (await fetch(`${base}/plans/${made.id}/slots.csv`)).text()).toContain("'=1+1");
+    expect(await (await fetch(`${f.address}/api/plans/${made.id}/slots.csv`)).text()).toContain("'=1+1");
   });
 
   test('what is outside the schema is refused by field; foreign setups too', async () => {
