@@ -13,6 +13,9 @@ interface PreviewState {
   working: boolean;
 }
 
+/** Milliseconds without a change after which the cut is judged; while a setting is dragged pictures come first. */
+const JUDGED_AFTER = 150;
+
 /** The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given view; follows every change. */
 export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined, guidance: Guidance, plateFrameId: number | null, view: PreviewView): PreviewState {
   const worker = usePictureWorker();
@@ -25,6 +28,7 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
     if (!worker || frameId === undefined || !recipe) return;
     let current = true;
     // A preview that takes longer than a blink says so; a quick one does not flicker.
+    let judging: ReturnType<typeof setTimeout> | undefined;
     const slow = setTimeout(() => current && setState((s) => ({ ...s, working: true })), 250);
     ask.current(async () => {
       if (!current) return;
@@ -47,8 +51,11 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
         if (!preview.ok) return setState({ problem: preview, working: false });
         const bitmap = await createImageBitmap(preview.pixels);
         setState((s) => ({ bitmap, quality: s.quality, working: false }));
-        const quality = await worker.judge();
-        if (current) setState({ bitmap, quality, working: false });
+        judging = setTimeout(() => ask.current(async () => {
+          if (!current) return;
+          const quality = await worker.judge();
+          if (current) setState((s) => ({ ...s, quality }));
+        }), JUDGED_AFTER);
       } catch (error) {
         clearTimeout(slow);
         if (current) setState({ problem: { reason: (error as Error).message, remedy: 'Reload the page.' }, working: false });
@@ -57,6 +64,7 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
     return () => {
       current = false;
       clearTimeout(slow);
+      clearTimeout(judging);
     };
   }, [worker, frameId, recipe, guidance, plateFrameId, view, placement]);
   return state;
