@@ -49,7 +49,7 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
         if (!current) return;
         clearTimeout(slow);
         if (!preview.ok) return setState({ problem: preview, working: false });
-        const bitmap = await createImageBitmap(preview.pixels);
+        const { bitmap } = preview;
         setState((s) => ({ bitmap, quality: s.quality, working: false }));
         judging = setTimeout(() => ask.current(async () => {
           if (!current) return;

@@ -7,7 +7,7 @@ import { compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones,
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
 export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
-export type Preview = { ok: true; pixels: ImageData } | { ok: false; reason: string; remedy: string };
+export type Preview = { ok: true; bitmap: ImageBitmap } | { ok: false; reason: string; remedy: string };
 
 interface Cut {
   analysis: Analysis;
@@ -73,11 +73,12 @@ const worker = {
   },
 
   /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted view. */
-  preview(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Preview {
+  async preview(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<Preview> {
     if (!frame) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
     const cut = cutStaged(frame, recipe, guidance, placement);
     if (!cut) return { ok: false, ...noScreen };
-    return transferred({ ok: true, pixels: toImageData(compose(frame, cut.cutout, view, placement ?? defaultPlacement)) });
+    const bitmap = await createImageBitmap(toImageData(compose(frame, cut.cutout, view, placement ?? defaultPlacement)));
+    return transfer({ ok: true, bitmap }, [bitmap]);
   },
 
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */
@@ -134,17 +135,9 @@ function compose(photograph: EncodedRaster, cut: EncodedRaster, view: PreviewVie
   return compositeOnTone(cut, judgingTones[view].tone);
 }
 
-function transferred(preview: Preview & { ok: true }): Preview {
-  return transfer(preview, [preview.pixels.data.buffer]);
-}
-
-function toImageData(picture: EncodedRaster): ImageData {
-  const pixels = new ImageData(picture.width, picture.height);
-  const { data } = picture;
-  if (picture.channels === 4) {
-    pixels.data.set(data);
-    return pixels;
-  }
+function toImageData({ width, height, channels, data }: EncodedRaster): ImageData {
+  if (channels === 4) return new ImageData(new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length), width, height);
+  const pixels = new ImageData(width, height);
   for (let i = 0, o = 0; i < data.length; i += 3, o += 4) {
     pixels.data[o] = data[i];
     pixels.data[o + 1] = data[i + 1];
