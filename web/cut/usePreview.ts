@@ -7,6 +7,8 @@ import type { PreviewView } from '../worker/picture.worker.ts';
 import { usePictureWorker } from '../worker/usePictureWorker.ts';
 
 interface PreviewState {
+  /** The frame that bitmap and quality are of. */
+  of?: number;
   bitmap?: ImageBitmap;
   quality?: Quality;
   problem?: Problem;
@@ -27,8 +29,8 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
   useEffect(() => {
     if (!worker || frameId === undefined || !recipe) return;
     let current = true;
-    // A preview that takes longer than a blink says so; a quick one does not flicker.
     let judging: ReturnType<typeof setTimeout> | undefined;
+    // A preview that takes longer than a blink says so; a quick one does not flicker.
     const slow = setTimeout(() => current && setState((s) => ({ ...s, working: true })), 250);
     ask.current(async () => {
       if (!current) return;
@@ -50,7 +52,7 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
         clearTimeout(slow);
         if (!preview.ok) return setState({ problem: preview, working: false });
         const { bitmap } = preview;
-        setState((s) => ({ bitmap, quality: s.quality, working: false }));
+        setState((s) => ({ of: frameId, bitmap, quality: s.of === frameId ? s.quality : undefined, working: false }));
         judging = setTimeout(() => ask.current(async () => {
           if (!current) return;
           const quality = await worker.judge();
@@ -67,5 +69,6 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
       clearTimeout(judging);
     };
   }, [worker, frameId, recipe, guidance, plateFrameId, view, placement]);
-  return state;
+  // A verdict on another frame's patch must not be possible while the new frame is on its way.
+  return state.of === frameId ? state : { ...state, quality: undefined };
 }
