@@ -1,4 +1,5 @@
 import { createMask, createPlane, RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
+import { where } from '../image/masks.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 import { growMask } from '../image/growMask.ts';
 import { spread } from '../image/spread.ts';
@@ -9,11 +10,12 @@ import { fitScreenModel, type ScreenModel } from '../screen/screenModel.ts';
 import { surveyScreen, type Survey } from '../screen/survey.ts';
 import { candidateFields } from './candidates.ts';
 import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
+import { linearRows } from './fringeRows.ts';
 import type { GreenPatch } from './ledger.ts';
 import { noGuidance, type Guidance, type HandMask } from './guidance.ts';
 import { Region } from './region.ts';
 import { classifyRegions, softenCore } from './regions.ts';
-import { PixelSolver } from './solver.ts';
+import { traitsOf, type Traits } from './traits.ts';
 import { boxBlur } from '../image/boxBlur.ts';
 import type { Recipe } from './recipe.ts';
 
@@ -61,6 +63,7 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
   /** The frame at reduced size. */
   reduced: LinearRaster;
   model: ScreenModel;
+  traits: Traits;
   /** Width of the person's sharp outlines in reduced pixels, and a little more. */
   edgeCells: number;
 }
@@ -83,6 +86,7 @@ export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster): Prepa
     factor,
     reduced,
     model,
+    traits: traitsOf(reduced, model.screen, survey.channel),
     outside: outsideOf(outlineOf(model.clear), model.clear),
     edgeCells: edgeCells(frame, model.clear, factor),
     noise: measureNoise(frame, model.clear, factor, survey.channel),
@@ -91,13 +95,13 @@ export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster): Prepa
 }
 
 /** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
-export function analysePrepared({ reduced, model, edgeCells, ...found }: Prepared, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Analysis {
-  const { survey, outside, noise } = found;
-  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(reduced, model, survey, recipe, guidance, edgeCells);
+export function analysePrepared(prepared: Prepared, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Analysis {
+  const { survey, plateFits, factor, reduced, model, outside, noise, halving } = prepared;
+  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(prepared, recipe, guidance);
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   settleStrands(reduced, model.screen, candidates, strands, regions, noise);
   const beyond = followBeyond(reduced, regions, outside);
-  return { ...found, screen: model.screen, regions, kept, dyed, sheer, solidity: softenCore(regions), beyond, patches, labels, candidates, masks: guidance.masks };
+  return { survey, plateFits, factor, outside, noise, halving, screen: model.screen, regions, kept, dyed, sheer, solidity: softenCore(regions), beyond, patches, labels, candidates, masks: guidance.masks };
 }
 
 /** Both steps. @returns undefined if the frame shows no green or blue screen. */
@@ -191,7 +195,7 @@ function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Pla
 
 /** Width of the person's sharp outlines in reduced pixels, and a little more. */
 function edgeCells(frame: EncodedRaster, clear: Mask, factor: number): number {
-  const person: Mask = { ...clear, data: clear.data.map((v) => 1 - v) };
+  const person = where(clear, 0);
   const blur = edgeBlurOf(frame, person, clear, factor)?.blur ?? USUAL_BLUR;
   return 1.5 + (EDGE_BLURS * blur) / factor;
 }
@@ -204,18 +208,26 @@ const SOLID_STRANDS = 0.96;
 
 /** Strands that purer ones explain as solid become core. Single places scatter, so each counts with those around it. */
 function settleStrands(frame: LinearRaster, screen: LinearRaster, candidates: LinearRaster[], strands: Mask, regions: Mask, noise: number): void {
+  if (!strands.data.includes(1)) return;
   const { width, height } = frame;
   const coverage = createPlane(width, height);
   const weight = createPlane(width, height);
-  const solver = new PixelSolver(Math.max(0.012, noise), candidates.length);
-  const I = new Float32Array(3);
-  const B = new Float32Array(3);
-  for (let p = 0; p < strands.data.length; p++) {
-    if (!strands.data[p]) continue;
-    I.set(frame.data.subarray(p * 3, p * 3 + 3));
-    B.set(screen.data.subarray(p * 3, p * 3 + 3));
-    coverage.data[p] = solver.coverage(I, B, candidates, p);
-    weight.data[p] = 1;
+  const rows = linearRows(screen, candidates, Math.max(0.012, noise));
+  for (let y = 0, p = 0; y < height; y++) {
+    let count = 0;
+    for (const end = p + width; p < end; p++) {
+      if (!strands.data[p]) continue;
+      for (let c = 0; c < 3; c++) {
+        rows.reading[c][count] = frame.data[p * 3 + c];
+        rows.back[c][count] = screen.data[p * 3 + c];
+      }
+      rows.cells[count++] = p;
+    }
+    rows.solve(count);
+    for (let k = 0; k < count; k++) {
+      coverage.data[rows.cells[k]] = rows.coverage[k];
+      weight.data[rows.cells[k]] = 1;
+    }
   }
   const mean = boxBlur(coverage, 2).data;
   const share = boxBlur(weight, 2).data;

@@ -1,9 +1,11 @@
 import { boxBlur } from '../image/boxBlur.ts';
-import { nearestFeature } from '../image/distance.ts';
+import { nearestFeature, type NearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
+import { both, where, without } from '../image/masks.ts';
 import { lengthOf } from '../image/length.ts';
-import { createLinear, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
+import { createLinear, createMask, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import { Region } from './region.ts';
 import type { Regions } from './regions.ts';
 
@@ -26,44 +28,68 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
   const average = fillUnknown(frame, solid);
   if (!solid.data.includes(1)) return [average];
   const any = nearestFeature(solid);
-  const hair: Mask = { width, height, data: solid.data.map((v, p) => (v && masses.data[p] && (!kept.data[p] || dyed.data[p] === 1) ? 1 : 0)) };
+  const hair = both(without(solid, without(kept, where(dyed, 1))), masses);
   const ofHair = hair.data.includes(1) ? nearestFeature(hair) : any;
-  const colourAt = purerAround(frame, solid.data, channel);
-  const deep = growMask({ width, height, data: regions.data.map((v) => (v === Region.core ? 1 : 0)) }, -SOFT);
-  const fields = DEPTHS.map(() => createLinear(width, height));
-  const farthest = STRANDS_REACH * height;
-  for (let y = 0, p = 0; y < height; y++) {
-    for (let x = 0; x < width; x++, p++) {
-      if (regions.data[p] === Region.clear || deep.data[p] === 1) continue;
-      const besideCloth = any.distance[p] < CLOTH_REACH * height && kept.data[any.index[p]] === 1;
-      const among = zone.data[p] === 1 && !besideCloth && ofHair.distance[p] < farthest;
-      const nearest = (among ? ofHair : any).index[p];
-      const allowed = among ? hair.data : solid.data;
-      const nx = nearest % width;
-      const ny = (nearest / width) | 0;
-      const length = lengthOf(nx - x, ny - y);
-      const ux = length ? (nx - x) / length : 0;
-      const uy = length ? (ny - y) / length : 0;
-      for (let k = 0; k < DEPTHS.length; k++) {
-        const sx = Math.max(0, Math.min(width - 1, Math.round(nx + ux * DEPTHS[k])));
-        const sy = Math.max(0, Math.min(height - 1, Math.round(ny + uy * DEPTHS[k])));
-        const sample = sy * width + sx;
-        const s = allowed[sample] ? sample : nearest;
-        const colours = colourAt(s);
-        const { data } = fields[k];
-        data[p * 3] = colours[s * 3];
-        data[p * 3 + 1] = colours[s * 3 + 1];
-        data[p * 3 + 2] = colours[s * 3 + 2];
-      }
-    }
-  }
+  const wanted = without(where(growMask(where(regions, Region.core), -SOFT), 0), where(regions, Region.clear));
+  const among = amongStrands(wanted, zone, kept, any, ofHair.distance);
+  const sampled = createMask(width, height);
+  const samples = DEPTHS.map((depth) => samplesAt(depth, wanted, among, hair.data, solid.data, ofHair.index, any.index, sampled));
+  const colours = purerAround(frame, solid, sampled, channel);
+  const fields = samples.map((places) => fieldOf(places, colours, width, height));
   if (dyed.data.includes(1)) colourDyed(frame, dyed, fields);
   return [...fields, average];
 }
 
+/** 1 where samples of strands alone count: in and around masses of hair, but not beside cloth that is kept. */
+function amongStrands(wanted: Mask, zone: Mask, kept: Mask, { distance, index }: NearestFeature, toHair: Float32Array): Mask {
+  const { width, height } = wanted;
+  const among = createMask(width, height);
+  for (let p = 0; p < among.data.length; p++) {
+    if (wanted.data[p] === 0 || zone.data[p] === 0 || toHair[p] >= STRANDS_REACH * height) continue;
+    if (distance[p] >= CLOTH_REACH * height || kept.data[index[p]] === 0) among.data[p] = 1;
+  }
+  return among;
+}
+
+/** For each wanted pixel the sample so far behind the nearest one; −1 elsewhere. Marks what is taken in `sampled`. */
+function samplesAt(depth: number, wanted: Mask, { data: among }: Mask, hair: Uint8Array, solid: Uint8Array, nearestHair: Int32Array, nearestAny: Int32Array, sampled: Mask): Int32Array {
+  const { width, height } = wanted;
+  const samples = new Int32Array(width * height).fill(-1);
+  for (let y = 0, p = 0; y < height; y++) {
+    for (let x = 0; x < width; x++, p++) {
+      if (wanted.data[p] === 0) continue;
+      const nearest = among[p] ? nearestHair[p] : nearestAny[p];
+      const ny = (nearest / width) | 0;
+      const nx = nearest - ny * width;
+      const length = lengthOf(nx - x, ny - y);
+      const ux = length > 0 ? (nx - x) / length : 0;
+      const uy = length > 0 ? (ny - y) / length : 0;
+      const sx = Math.max(0, Math.min(width - 1, Math.round(nx + ux * depth)));
+      const sy = Math.max(0, Math.min(height - 1, Math.round(ny + uy * depth)));
+      const behind = sy * width + sx;
+      const sample = (among[p] ? hair[behind] : solid[behind]) ? behind : nearest;
+      samples[p] = sample;
+      sampled.data[sample] = 1;
+    }
+  }
+  return samples;
+}
+
+function fieldOf(places: Int32Array, colours: Float32Array, width: number, height: number): LinearRaster {
+  const field = createLinear(width, height);
+  for (let p = 0, i = 0; p < places.length; p++, i += 3) {
+    if (places[p] < 0) continue;
+    const s = places[p] * 3;
+    field.data[i] = colours[s];
+    field.data[i + 1] = colours[s + 1];
+    field.data[i + 2] = colours[s + 2];
+  }
+  return field;
+}
+
 /** In and around hair dyed nearly in the screen's colour that hair alone counts, and all of it: its purest part is what least looks like it. Changes `fields`. */
 function colourDyed(frame: LinearRaster, dyed: Mask, fields: LinearRaster[]): void {
-  const hair: Mask = { ...dyed, data: dyed.data.map((v) => (v === 1 ? 1 : 0)) };
+  const hair = where(dyed, 1);
   const mean = meanWithin(frame, hair, DYED_AROUND);
   const { index } = nearestFeature(hair);
   for (let p = 0; p < dyed.data.length; p++) {
@@ -96,16 +122,15 @@ const SOFT = 3;
 /**
  * Mean over the purer half of the sure pixels around one: those that lean least to the screen's colour. Between hairs the
  * screen shines through even where the hair looks dense, and what leans to the screen there is not the hair's own.
- * @returns a function that gives all means, with that of the pixel asked for among them.
+ * @returns the means at the sampled pixels, all of which are sure.
  */
-function purerAround({ width, height, data }: LinearRaster, solid: Uint8Array, channel: 1 | 2): (p: number) => Float32Array {
+function purerAround({ width, height, data }: LinearRaster, { data: solid }: Mask, sampled: Mask, channel: 1 | 2): Float32Array {
+  const leans = leaningOf(data, solid, channel);
+  const list = listOf(sampled);
+  const kernel = installedKernels()?.planes;
+  if (kernel) return purerCompiled(kernel, width, height, data, solid, leans, list);
   const out = new Float32Array(data.length);
-  const known = new Uint8Array(width * height);
-  const leans = new Float32Array(width * height);
-  for (let p = 0; p < leans.length; p++) if (solid[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
-  return (p) => {
-    if (known[p] || !solid[p]) return out;
-    known[p] = 1;
+  for (const p of list) {
     const x = p % width;
     const y = (p / width) | 0;
     const y0 = Math.max(0, y - AROUND);
@@ -138,6 +163,30 @@ function purerAround({ width, height, data }: LinearRaster, solid: Uint8Array, c
     out[p * 3] = r / n;
     out[p * 3 + 1] = g / n;
     out[p * 3 + 2] = b / n;
-    return out;
-  };
+  }
+  return out;
+}
+
+function leaningOf(data: Float32Array, solid: Uint8Array, channel: 1 | 2): Float32Array {
+  const leans = new Float32Array(solid.length);
+  for (let p = 0; p < leans.length; p++) if (solid[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
+  return leans;
+}
+
+function listOf({ data }: Mask): Int32Array {
+  const list = new Int32Array(data.length);
+  let count = 0;
+  for (let p = 0; p < data.length; p++) if (data[p]) list[count++] = p;
+  return list.subarray(0, count);
+}
+
+function purerCompiled(kernel: PlaneKernel, width: number, height: number, data: Float32Array, solid: Uint8Array, leans: Float32Array, list: Int32Array): Float32Array {
+  const [listAt, dataAt, solidAt, leansAt, outAt] = placesIn(kernel, list.byteLength, data.byteLength, solid.length, leans.byteLength, data.byteLength);
+  const { buffer } = kernel.memory;
+  new Int32Array(buffer, listAt, list.length).set(list);
+  new Float32Array(buffer, dataAt, data.length).set(data);
+  new Uint8Array(buffer, solidAt, solid.length).set(solid);
+  new Float32Array(buffer, leansAt, leans.length).set(leans);
+  kernel.purer(listAt, list.length, dataAt, solidAt, leansAt, outAt, width, height, AROUND);
+  return new Float32Array(buffer, outAt, data.length).slice();
 }

@@ -44,6 +44,12 @@ export function fringeRows(frame: EncodedRaster, need: RowsNeed, candidates: Lin
   return kernel ? new CompiledRows(kernel, frame, need, candidates, sigma) : new PlainRows(frame, need, candidates, sigma);
 }
 
+/** Rows of the reduced frame, in linear light already: the caller writes `reading`, `back` and `cells`, and solves. */
+export function linearRows(screen: LinearRaster, candidates: LinearRaster[], sigma: number): FringeRows {
+  const unread: EncodedRaster = { width: screen.width, height: 1, channels: 1, data: new Uint8Array(screen.width) };
+  return fringeRows(unread, { halving: { across: -1, down: -1 }, screen, factor: 1 }, candidates, sigma);
+}
+
 /** Rows that the kernel holds, and how far below the one asked for it looks. */
 const RING = 8;
 const AHEAD = 3;

@@ -1,6 +1,7 @@
 import { boxBlur } from '../image/boxBlur.ts';
 import { components } from '../image/components.ts';
 import { growMask } from '../image/growMask.ts';
+import { where } from '../image/masks.ts';
 import { maxFilter } from '../image/maxFilter.ts';
 import { createMask, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
 import { dyedHair, type GreenPatch } from './ledger.ts';
@@ -83,10 +84,10 @@ export function fillAmongDyed(regions: Mask, dyed: Mask): void {
   if (!dyed.data.includes(1)) return;
   const { width, height } = regions;
   const reach = Math.max(1, bounds.dyedClosing * height);
-  const core: Mask = { width, height, data: regions.data.map((v) => (v === Region.core ? 1 : 0)) };
+  const core = where(regions, Region.core);
   const closed = growMask(growMask(core, reach), -reach);
   const enclosed = createMask(width, height);
-  for (const { pixels } of components({ width, height, data: closed.data.map((v) => 1 - v) })) {
+  for (const { pixels } of components(where(closed, 0))) {
     if (!pixels.every((p) => dyed.data[p])) continue;
     const clear = pixels.reduce((sum, p) => sum + (regions.data[p] === Region.clear ? 1 : 0), 0);
     if (clear < bounds.dyedGap * pixels.length) for (const p of pixels) enclosed.data[p] = 1;

@@ -1,5 +1,6 @@
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
+import { without } from '../image/masks.ts';
 import { lengthOf } from '../image/length.ts';
 import type { LinearRaster, Mask } from '../image/raster.ts';
 import { spread } from '../image/spread.ts';
@@ -47,8 +48,7 @@ export function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mas
 /** Where kept cloth ends at the screen its outline is a mixture, to be solved like any other. Changes `kept`. */
 export function leaveOutline(kept: Mask, clear: Mask, edgeCells: number): void {
   if (!kept.data.includes(1)) return;
-  const plain: Mask = { ...clear, data: clear.data.map((v, p) => (v && !kept.data[p] ? 1 : 0)) };
-  const { distance } = nearestFeature(plain);
+  const { distance } = nearestFeature(without(clear, kept));
   for (let p = 0; p < kept.data.length; p++) if (distance[p] <= edgeCells) kept.data[p] = 0;
 }
 

@@ -1,4 +1,5 @@
 import { components } from '../image/components.ts';
+import { both, without } from '../image/masks.ts';
 import { growMask } from '../image/growMask.ts';
 import { lengthOf } from '../image/length.ts';
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
@@ -116,10 +117,8 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   for (let p = 0; p < count; p++) if (clear.data[p] && unevenAny.data[p] && wide.data[p]) candidates.data[p] = 1;
   const opening = Math.max(2, bounds.opening * Math.max(width, height));
   const opened = (among: 0 | 1): Mask => {
-    const part: Mask = { width, height, data: candidates.data.map((v, p) => (v && strands.data[p] === among ? 1 : 0)) };
-    const kept = growMask(growMask(part, -opening), opening);
-    for (let p = 0; p < count; p++) kept.data[p] &= part.data[p];
-    return kept;
+    const part = among ? both(candidates, strands) : without(candidates, strands);
+    return both(growMask(growMask(part, -opening), opening), part);
   };
   const found: { patch: GreenPatch; pixels: Int32Array }[] = [];
   for (const { pixels, touchesBorder } of [...components(opened(0)), ...components(opened(1))]) {

@@ -1,9 +1,11 @@
 import { describe, expect, test } from 'vitest';
 import { createLinear, type LinearRaster } from '../image/raster.ts';
+import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { fitScreenModel, surveyScreen } from '../screen/index.ts';
 import { candidateFields } from './candidates.ts';
 import { Region } from './region.ts';
 import { classifyRegions, type Regions } from './regions.ts';
+import { traitsOf } from './traits.ts';
 
 type Rgb = [number, number, number];
 const WIDTH = 200;
@@ -30,7 +32,8 @@ function scene(...shapes: [number, number, number, number, Rgb, number?][]): Lin
 function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5): Regions {
   const survey = surveyScreen(frame);
   if (!survey) throw new Error('no screen');
-  return classifyRegions(frame, fitScreenModel(frame, survey), survey, { greenKeep, hairReach });
+  const model = fitScreenModel(frame, survey);
+  return classifyRegions({ reduced: frame, model, survey, traits: traitsOf(frame, model.screen, survey.channel), edgeCells: 2 }, { greenKeep, hairReach });
 }
 
 /** A person with hair of uneven strands in the screen's hue, darker than it. */
@@ -175,6 +178,20 @@ describe('classifyRegions', () => {
 });
 
 describe('candidateFields', () => {
+  test('compiled and plain code sample the same colours', () => {
+    const compiled = installedKernels();
+    const frame = greenHair(70, 40, 130, 90);
+    const regions = classify(frame);
+    const quick = candidateFields(frame, regions, 1);
+    installKernels(undefined);
+    try {
+      expect(candidateFields(frame, regions, 1)).toEqual(quick);
+    } finally {
+      installKernels(compiled);
+    }
+    expect(quick.length).toBeGreaterThan(1);
+  });
+
   test('offer the near colour and the one further inside', () => {
     const red: Rgb = [0.5, 0.05, 0.05];
     const frame = scene([50, 50, 150, 260, red], [62, 62, 138, 260, skin]);

@@ -2,11 +2,10 @@ import { boxBlur } from '../image/boxBlur.ts';
 import { components, replaceSmall } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
-import { roughness } from '../image/roughness.ts';
+import { both, setWhere, where, without } from '../image/masks.ts';
 import { spread } from '../image/spread.ts';
 import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
-import type { ScreenModel } from '../screen/screenModel.ts';
-import type { Survey } from '../screen/survey.ts';
+import type { Prepared } from './analysis.ts';
 import { givenBy, noGuidance, sheerBy, type Guidance } from './guidance.ts';
 import { dyedOf, fillAmongDyed, hairBounds, hairyOf, strandMasses } from './hair.ts';
 import { closeKept, growKept, leaveOutline } from './keptCloth.ts';
@@ -64,28 +63,19 @@ const bounds = {
   softening: 2,
 };
 
+/** What sorting starts from. */
+export type Sortable = Pick<Prepared, 'reduced' | 'model' | 'survey' | 'traits' | 'edgeCells'>;
+
 /** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. */
-export function classifyRegions(frame: LinearRaster, { screen, clear: found }: ScreenModel, survey: Survey, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, edgeCells = 2): Regions {
+export function classifyRegions({ reduced: frame, model: { screen, clear: found }, survey, traits: { key, proven, rough }, edgeCells }: Sortable, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Regions {
   const { width, height } = frame;
   const count = width * height;
   // What the masks say is as sure as what is found.
   const clear: Mask = { width, height, data: found.data.slice() };
-  const key = keyCoverage(frame, screen, survey.channel);
-  const proven = provenCoverage(frame, screen);
-  const rough = roughness(frame, survey.channel);
   const regions = createMask(width, height);
   const coreLike = createMask(width, height);
   const given = givenBy(guidance.masks, width, height);
-  for (let p = 0; p < count; p++) {
-    if (given.data[p] === 2) {
-      clear.data[p] = 0;
-      coreLike.data[p] = 1;
-      regions.data[p] = Region.core;
-    } else if (given.data[p] === 1) clear.data[p] = 1;
-    if (clear.data[p] || given.data[p]) continue;
-    regions.data[p] = Region.fringe;
-    if (key[p] >= bounds.coreKey || proven[p] >= bounds.coreProven) coreLike.data[p] = 1;
-  }
+  sortSingly(given, key, proven, clear, coreLike, regions);
   const masses = strandMasses(rough, clear);
   const { kept, labels, patches } = judgePatches(frame, screen, clear, greenishOf(frame, regions, key, bounds.coreKey, survey.channel), rough, masses, survey.channel, recipe.greenKeep, guidance.verdicts);
   const dyed = dyedOf(kept, labels, patches);
@@ -93,13 +83,10 @@ export function classifyRegions(frame: LinearRaster, { screen, clear: found }: S
   closeKept(frame, screen, kept, key, regions);
   const gone = goneByHand(labels, patches, width, height);
   leaveOutline(kept, clear, edgeCells);
-  for (let p = 0; p < count; p++) {
-    if (!kept.data[p]) continue;
-    coreLike.data[p] = 1;
-    if (regions.data[p] === Region.clear) regions.data[p] = Region.fringe;
-  }
+  setWhere(coreLike, kept, 1);
+  setWhere(regions, both(kept, where(regions, Region.clear)), Region.fringe);
   addTinted(frame, screen, clear, key, rough, coreLike);
-  for (let p = 0; p < count; p++) if (gone.data[p]) coreLike.data[p] = 0;
+  setWhere(coreLike, gone, 0);
   replaceSmall(coreLike, 1, 0, Math.max(4, bounds.speckShare * count));
   const fromClear = nearestFeature(clear).distance;
   const neutral = (p: number): boolean => isNeutral(frame, screen, key, p);
@@ -107,26 +94,43 @@ export function classifyRegions(frame: LinearRaster, { screen, clear: found }: S
   growSmoothly(frame, coreLike, masses, clear, fromClear, grows, neutral, edgeCells);
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
   const hairy = hairyOf(frame, rough, zone, fromClear, key, coreLike, bounds.coreKey);
+  const strands = where(hairy, 2);
   // A mixed pixel can look like core by chance, fair hair above all, whose own colour hides some screen. A step inside
   // the core-like area it no longer does; samples of the person's colour are taken another step inside.
   const inset = Math.max(1, bounds.coreInset * height);
   const core = growMask(coreLike, -inset);
-  const nearCore = growMask(core, 1.5 * inset);
-  growSmoothly(frame, core, zone, clear, fromClear, (p) => coreLike.data[p] === 1 && nearCore.data[p] === 1, neutral, edgeCells, 1 / Math.max(1, (edgeCells - 1) / 2));
-  const keptCore = growMask(kept, -1);
-  for (let p = 0; p < count; p++) if ((core.data[p] && hairy.data[p] < 2) || keptCore.data[p]) regions.data[p] = Region.core;
+  const mayGrow = both(coreLike, growMask(core, 1.5 * inset)).data;
+  growSmoothly(frame, core, zone, clear, fromClear, (p) => mayGrow[p] === 1, neutral, edgeCells, 1 / Math.max(1, (edgeCells - 1) / 2));
+  setWhere(regions, without(core, strands), Region.core);
+  setWhere(regions, growMask(kept, -1), Region.core);
   replaceSmall(regions, Region.clear, Region.fringe, Math.max(3, bounds.speckShare * count));
   fillEnclosed(regions, key);
   fillAmongDyed(regions, dyed);
   openBand(regions, coreLike, zone, Math.max(1.5, (recipe.hairReach / 100) * height));
   // What a hand says goes is screen, whatever it looks like.
-  for (let p = 0; p < count; p++) if (gone.data[p]) regions.data[p] = Region.clear;
-  for (let p = 0; p < count; p++) if (given.data[p]) regions.data[p] = given.data[p] === 2 ? Region.core : Region.clear;
+  setWhere(regions, gone, Region.clear);
+  setWhere(regions, where(given, 1), Region.clear);
+  setWhere(regions, where(given, 2), Region.core);
   const sheer = sheerBy(guidance.masks, width, height);
   openSheer(sheer, regions, kept, coreLike);
   const solid = samplesIn(coreLike, zone, Math.max(2, bounds.sampleInset * height), edgeCells);
-  const pure: Mask = { width, height, data: solid.data.map((v, p) => (v && !hairy.data[p] ? 1 : 0)) };
-  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, sheer, strands: { width, height, data: hairy.data.map((v) => (v === 2 ? 1 : 0)) }, patches, labels };
+  const pure = without(solid, hairy);
+  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, sheer, strands, patches, labels };
+}
+
+/** Sorts each reduced pixel by what it shows itself, and by what the masks give: 1 for screen, 2 for person. Sets `clear`, `coreLike` and `regions`. */
+function sortSingly({ data: given }: Mask, key: Float32Array, proven: Float32Array, { data: clear }: Mask, { data: coreLike }: Mask, { data: regions }: Mask): void {
+  for (let p = 0; p < clear.length; p++) {
+    if (given[p] !== 0) {
+      clear[p] = given[p] === 1 ? 1 : 0;
+      if (given[p] === 1) continue;
+      coreLike[p] = 1;
+      regions[p] = Region.core;
+    } else if (clear[p] === 0) {
+      regions[p] = Region.fringe;
+      if (key[p] >= bounds.coreKey || proven[p] >= bounds.coreProven) coreLike[p] = 1;
+    }
+  }
 }
 
 /** Where the person's colour is taken from: well inside, and in things too thin for that, poles and straps but not hair, just inside their outline. */
@@ -140,12 +144,10 @@ function samplesIn(coreLike: Mask, zone: Mask, inset: number, edgeCells: number)
 
 /** What the screen shines through is solved, is no kept green, and no sample of anything's colour. Changes all but `sheer`. */
 function openSheer(sheer: Mask, regions: Mask, kept: Mask, coreLike: Mask): void {
-  for (let p = 0; p < sheer.data.length; p++) {
-    if (!sheer.data[p]) continue;
-    if (regions.data[p] === Region.core) regions.data[p] = Region.fringe;
-    kept.data[p] = 0;
-    coreLike.data[p] = 0;
-  }
+  if (!sheer.data.includes(1)) return;
+  setWhere(regions, both(sheer, where(regions, Region.core)), Region.fringe);
+  setWhere(kept, sheer, 0);
+  setWhere(coreLike, sheer, 0);
 }
 
 /** 1 in patches of which a hand says that they go. */
@@ -168,8 +170,7 @@ function addTinted(frame: LinearRaster, screen: LinearRaster, clear: Mask, key: 
     else if (key[p] >= bounds.tintedKey && rough[p] < hairBounds.roughness && isNeutral(frame, screen, key, p)) tinted.data[p] = 1;
   }
   const radius = hairBounds.halfWidth * height;
-  const wide = growMask(growMask(tinted, -radius), radius);
-  for (let p = 0; p < tinted.data.length; p++) if (tinted.data[p] && wide.data[p]) core.data[p] = 1;
+  setWhere(core, both(tinted, growMask(growMask(tinted, -radius), radius)), 1);
 }
 
 /** White, grey or black when what seems to be screen is taken out. */
@@ -217,9 +218,8 @@ export function softenCore(regions: Mask): Plane {
 
 /** Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls, eyes, strands on a face. */
 function fillEnclosed(regions: Mask, key: Float32Array): void {
-  const { width, height } = regions;
-  const fringe: Mask = { width, height, data: regions.data.map((v) => (v === Region.fringe ? 1 : 0)) };
-  for (const { pixels } of components(fringe)) {
+  const { width } = regions;
+  for (const { pixels } of components(where(regions, Region.fringe))) {
     const open = pixels.some((p) => (p % width > 0 && regions.data[p - 1] === Region.clear) || (p % width < width - 1 && regions.data[p + 1] === Region.clear) || regions.data[p - width] === Region.clear || regions.data[p + width] === Region.clear);
     if (!open && pixels.every((p) => key[p] > bounds.enclosedKey)) for (const p of pixels) regions.data[p] = Region.core;
   }
@@ -232,36 +232,3 @@ function openBand(regions: Mask, solid: Mask, zone: Mask, reach: number): void {
     if (regions.data[p] === Region.clear && distance[p] <= (zone.data[p] ? reach : bounds.bareReach * reach)) regions.data[p] = Region.fringe;
   }
 }
-
-/** Coverage by colour difference, taking the person as having none: 1 − K(I)/K(B), K = primary − larger of the others (Vlahos). Above 1 for colours that lean away from the screen. */
-function keyCoverage(frame: LinearRaster, screen: LinearRaster, channel: 1 | 2): Float32Array {
-  const other = channel === 1 ? 2 : 1;
-  const out = new Float32Array(frame.width * frame.height);
-  const f = frame.data;
-  const b = screen.data;
-  for (let p = 0, i = 0; p < out.length; p++, i += 3) {
-    const keyB = b[i + channel] - Math.max(b[i], b[i + other]);
-    const keyI = f[i + channel] - Math.max(f[i], f[i + other]);
-    out[p] = keyB <= 1e-4 ? 1 : Math.max(0, 1 - keyI / keyB);
-  }
-  return out;
-}
-
-/** Lower bound of coverage: with F in 0–1, each channel alone proves a ≥ 1 − I/B and a ≥ (I − B)/(1 − B). */
-function provenCoverage(frame: LinearRaster, screen: LinearRaster): Float32Array {
-  const out = new Float32Array(frame.width * frame.height);
-  const f = frame.data;
-  const b = screen.data;
-  for (let p = 0, i = 0; p < out.length; p++, i += 3) {
-    let bound = 0;
-    for (let c = 0; c < 3; c++) {
-      const B = Math.max(1e-4, b[i + c]);
-      // Dim channels of a screen prove nothing: a little glare or noise changes their ratio at will.
-      if (B > 0.06) bound = Math.max(bound, 1 - f[i + c] / B);
-      if (B < 0.95) bound = Math.max(bound, (f[i + c] - B) / (1 - B));
-    }
-    out[p] = bound;
-  }
-  return out;
-}
-

@@ -1,3 +1,4 @@
+import { where } from './masks.ts';
 import type { Mask } from './raster.ts';
 
 export interface Component {
@@ -37,8 +38,7 @@ export function components(mask: Mask): Component[] {
 
 /** Sets to `value` every component of pixels equal to `of` that has fewer than `minPixels` pixels. Changes `mask`. */
 export function replaceSmall(mask: Mask, of: number, value: number, minPixels: number): void {
-  const selected: Mask = { ...mask, data: mask.data.map((v) => (v === of ? 1 : 0)) };
-  for (const { pixels } of components(selected)) {
+  for (const { pixels } of components(where(mask, of))) {
     if (pixels.length >= minPixels) continue;
     for (const i of pixels) mask.data[i] = value;
   }

@@ -1,3 +1,4 @@
+import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import type { LinearRaster, Mask } from './raster.ts';
 
 /**
@@ -14,8 +15,19 @@ export function fillUnknown(values: LinearRaster, known: Mask): LinearRaster {
     weight[i] = 1;
     for (let c = 0; c < channels; c++) data[i * channels + c] = values.data[i * channels + c];
   }
-  pushPull(data, weight, width, height, channels);
+  const kernel = channels === 3 ? installedKernels()?.planes : undefined;
+  if (kernel) fillCompiled(kernel, data, weight, width, height);
+  else pushPull(data, weight, width, height, channels);
   return { width, height, channels, data };
+}
+
+function fillCompiled(kernel: PlaneKernel, data: Float32Array, weight: Float32Array, width: number, height: number): void {
+  const [dataAt, weightAt, coarserAt] = placesIn(kernel, data.byteLength, weight.byteLength, kernel.coarserBytes(width, height));
+  const filled = new Float32Array(kernel.memory.buffer, dataAt, data.length);
+  filled.set(data);
+  new Float32Array(kernel.memory.buffer, weightAt, weight.length).set(weight);
+  kernel.pushPull(dataAt, weightAt, width, height, coarserAt);
+  data.set(filled);
 }
 
 /** Works in place: where weight < 1 the value becomes a mix of itself and the coarser level. */

@@ -180,6 +180,17 @@ describe('compiled kernels', () => {
       installKernels(compiled);
     }
   });
+  test.each([[1, 1], [5, 3], [37, 29], [3, 90]])('fill unknown places with the same colours at %i × %i', (width, height) => {
+    const random = seededRandom(width + height);
+    const values = createLinear(width, height);
+    for (let i = 0; i < values.data.length; i++) values.data[i] = random();
+    for (const share of [0, 0.01, 0.5, 1]) {
+      const known: Mask = { width, height, data: Uint8Array.from({ length: width * height }, () => (random() < share ? 1 : 0)) };
+      const { quick, plain } = both(() => fillUnknown(values, known));
+      expect(quick).toEqual(plain);
+      installKernels(compiled);
+    }
+  });
   test('fit the same cubic surface', () => {
     const random = seededRandom(5);
     const points = Float64Array.from({ length: 400 }, (_, i) => (i % 4 === 3 ? (random() < 0.2 ? 0 : random()) : 2 * random() - 1));

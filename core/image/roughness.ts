@@ -12,5 +12,7 @@ export function roughness({ width, height, data }: LinearRaster, channel: number
       square.data[y * width + x] = (bend * bend) / 3 / (data[o] + 0.01) ** 2;
     }
   }
-  return boxBlur(square, 3).data.map((v) => Math.sqrt(v));
+  const { data: mean } = boxBlur(square, 3);
+  for (let p = 0; p < mean.length; p++) mean[p] = Math.sqrt(mean[p]);
+  return mean;
 }

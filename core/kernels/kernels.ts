@@ -35,7 +35,7 @@ export interface RowKernel extends KernelMemory {
   pixelsPointer(): number;
 }
 
-/** Steps over whole planes; see assembly/planes.ts. */
+/** Steps over whole planes; see assembly/planes.ts and assembly/filling.ts. */
 export interface PlaneKernel extends KernelMemory {
   firstPlace(): number;
   grow(source: number, rows: number, since: number, out: number, width: number, height: number, reach: number, target: number): void;
@@ -45,6 +45,9 @@ export interface PlaneKernel extends KernelMemory {
   reduce(rows: number, count: number, width: number, channels: number, wide: boolean, factor: number, step: number, table: number, out: number): void;
   sumNormal(points: number, count: number, terms: number, normal: number, right: number): number;
   nearest(mask: number, xs: number, ys: number, squared: number, index: number, width: number, height: number): void;
+  coarserBytes(width: number, height: number): number;
+  pushPull(data: number, weight: number, width: number, height: number, coarser: number): void;
+  purer(list: number, count: number, data: number, solid: number, leans: number, out: number, width: number, height: number, radius: number): void;
 }
 
 /** Two instances of the compiled module, since each has its memory to itself. */

@@ -1,4 +1,5 @@
 import { components } from '../image/components.ts';
+import { both } from '../image/masks.ts';
 import { growMask } from '../image/growMask.ts';
 import type { JpegFacts } from '../image/jpegFacts.ts';
 import { createMask, type EncodedRaster, type LinearRaster, type Mask } from '../image/raster.ts';
@@ -276,10 +277,6 @@ function strips({ missing }: Outline): Evidence[] {
     ['bottom', { x: 0, y: 1 - missing.bottom, width: 1, height: missing.bottom }],
   ];
   return all.filter(([side]) => missing[side] > 0).map(([, box]) => ({ ...box, words: 'not covered' }));
-}
-
-function both(a: Mask, b: Mask): Mask {
-  return { ...a, data: a.data.map((v, p) => (v && b.data[p] ? 1 : 0)) };
 }
 
 /** Bright things beyond the screen: lamps, windows. */

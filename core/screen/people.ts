@@ -1,11 +1,12 @@
 import { components } from '../image/components.ts';
 import { growMask } from '../image/growMask.ts';
+import { without } from '../image/masks.ts';
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import { medianOf, quantileOf } from './statistics.ts';
 
 /** What hides the screen: all larger pieces of what is not clear, from the largest down to a tenth of it. */
 export function personIn(clear: Mask, where: Mask): Mask | undefined {
-  const hidden: Mask = { ...clear, data: clear.data.map((v, p) => (!v && where.data[p] ? 1 : 0)) };
+  const hidden = without(where, clear);
   const found = components(growMask(growMask(hidden, -1), 1)).filter(({ pixels }) => pixels.length > 0.01 * clear.data.length);
   if (!found.length) return undefined;
   const largest = found.reduce((most, { pixels }) => Math.max(most, pixels.length), 0);

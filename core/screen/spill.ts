@@ -1,4 +1,5 @@
 import { nearestFeature } from '../image/distance.ts';
+import { where } from '../image/masks.ts';
 import type { LinearRaster, Mask } from '../image/raster.ts';
 import type { Rgb } from '../plan/exposure.ts';
 import { chromaDistance } from '../plan/wardrobe.ts';
@@ -37,7 +38,7 @@ const LEAST_WIDTH = 1400;
  */
 export function spillOn({ width, height, data }: LinearRaster, person: Mask, clear: Mask, channel: 1 | 2, factor: number): Spill | undefined {
   if (width * factor < LEAST_WIDTH) return undefined;
-  const outside: Mask = { ...person, data: person.data.map((v) => 1 - v) };
+  const outside = where(person, 0);
   const { distance, index } = nearestFeature(outside);
   const depth = Math.max(LEAST_DEPTH / factor, RIM_DEPTH * width, 2);
   const other = 3 - channel;

@@ -1,5 +1,6 @@
 import { components } from '../image/components.ts';
 import { growMask } from '../image/growMask.ts';
+import { without } from '../image/masks.ts';
 import { createMask, type EncodedRaster, type LinearRaster, type Mask } from '../image/raster.ts';
 import { purity, type Rgb } from '../plan/exposure.ts';
 import { readBall, type BallReading, type Circle } from './ball.ts';
@@ -32,7 +33,7 @@ export function thingIn(picture: LinearRaster): { mask: Mask; box: Box } | undef
   if (!survey) return undefined;
   const { clear } = fitScreenModel(picture, survey);
   const inside = insideOf(outlineOf(clear).polygon, clear.width, clear.height);
-  const hidden: Mask = { ...clear, data: clear.data.map((v, p) => (!v && inside.data[p] ? 1 : 0)) };
+  const hidden = without(inside, clear);
   // Creases that are not plainly screen are thin; what is held before it is not.
   const opening = Math.max(2, 0.012 * clear.width);
   const found = components(growMask(growMask(hidden, -opening), opening)).filter(({ touchesBorder, pixels }) => !touchesBorder && pixels.length > 40);

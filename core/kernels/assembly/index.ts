@@ -1,4 +1,5 @@
 export * from './planes';
+export { coarserBytes, pushPull, purer } from './filling';
 export {
   layout, prepare, rowsPointer, tablePointer, screenPointer, candidatePointer, xsPointer, cellsPointer, readingPointer, backPointer, nearPointer, coveragePointer, errorPointer,
   apartPointer, forePointer, alphaPointer, kindsPointer, finalPointer, encodePointer, amountPointer, gonePointer, lightPointer, pixelsPointer,
