@@ -5,8 +5,8 @@ import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import { promisify } from 'node:util';
 import sharp from 'sharp';
-import { analyseFrame, analysePrepared, defaultRecipe, finishCut, prepareFrame, shapeMatte, solveCoverage, solveMatte, type Analysis } from '../core/cut/index.ts';
-import type { Plane } from '../core/image/raster.ts';
+import { analyseFrame, defaultRecipe, finishCut, noGuidance, solveMatte, type Recipe } from '../core/cut/index.ts';
+import type { EncodedRaster, Plane } from '../core/image/raster.ts';
 import { installedKernels, installKernels } from '../core/kernels/kernels.ts';
 import { compositeOnTone, judgingTones } from '../core/place/index.ts';
 import { demoPlans, reportOn, scheduleOf } from '../core/plan/index.ts';
@@ -15,6 +15,7 @@ import { checkSetup } from '../core/screen/index.ts';
 import { decodePicture } from '../server/pictures/decode.ts';
 import '../server/kernels.ts';
 import { encodePicture, fromRaster } from '../server/pictures/encode.ts';
+import { draftOf, StagedCut } from '../web/worker/stagedCut.ts';
 
 /** Sizes in megapixels; 24 is the usual camera. */
 const SIZES = [2, 6, 12, 24, 50];
@@ -150,38 +151,43 @@ async function withoutKernels(file: string): Promise<{ step: string; gain: numbe
   return Object.keys(quick).map((step) => ({ step, gain: plain[step] / quick[step] }));
 }
 
-/** What the browser's preview does at bench size, as ratios to decoding and encoding that frame; the least of five in a warm process. */
+/** What the browser's worker does at bench size, as ratios to decoding and encoding that frame; the least of five in a warm process. */
 async function previews(file: string): Promise<{ what: string; ratio: number; seconds: number }[]> {
   const frame = await decodePicture(file, 'frame');
-  const analysis = analyseFrame(frame, defaultRecipe);
-  if (!analysis) throw new Error('no screen');
-  const matte = solveMatte(frame, analysis, defaultRecipe);
-  const cut = finishCut(frame, analysis, matte, defaultRecipe);
+  const whole = new StagedCut(frame, undefined, 1);
+  const draft = draftOf(frame, undefined, 1);
+  if (!draft) throw new Error('the frame is too small for a draft');
+  const changing = (staged: StagedCut, name: 'spill' | 'edge' | 'hairReach', from: number) => {
+    let turn = 0;
+    return () => shown(staged, { ...defaultRecipe, [name]: from + 0.1 * (turn++ % 2) });
+  };
   const floors: number[] = [];
   for (let n = 0; n < 3; n++) {
     const start = performance.now();
     await decodePicture(file, 'frame');
-    await encodePicture(cut, 'png');
+    await encodePicture(shown(whole, defaultRecipe), 'png');
     floors.push((performance.now() - start) / 1000);
   }
   const floor = Math.min(...floors);
-  const show = (of: typeof cut): unknown => compositeOnTone(of, judgingTones.grey.tone);
-  const prepared = prepareFrame(frame);
-  if (!prepared) throw new Error('no screen');
-  const coverage = solveCoverage(frame, analysis, defaultRecipe);
-  const fromAnalysis = (again: Analysis): unknown => show(finishCut(frame, again, solveMatte(frame, again, defaultRecipe), defaultRecipe));
-  // The same steps as the browser's worker repeats.
   const what: [string, () => unknown][] = [
-    ['another view', () => show(cut)],
-    ['floor, ceiling, spill changed', () => show(finishCut(frame, analysis, matte, { ...defaultRecipe, spill: 0.5 }))],
-    ['edge or softness changed', () => show(finishCut(frame, analysis, shapeMatte(coverage, { ...defaultRecipe, edge: 0.5 }, []), defaultRecipe))],
-    ['hair reach, masks or a verdict changed', () => fromAnalysis(analysePrepared(prepared, { ...defaultRecipe, hairReach: 3 }))],
-    ['first look at a frame', () => fromAnalysis(analyseFrame(frame, defaultRecipe) as Analysis)],
+    ['another view', () => shown(whole, defaultRecipe)],
+    ['floor, ceiling, spill changed', changing(whole, 'spill', 0.5)],
+    ['edge or softness changed', changing(whole, 'edge', 0.5)],
+    ['hair reach, green kept, masks or a verdict changed: draft', changing(draft, 'hairReach', 3)],
+    ['the same: whole', changing(whole, 'hairReach', 3)],
+    ['first look at a frame: draft', () => shown(draftOf(frame, undefined, 1) as StagedCut, defaultRecipe)],
+    ['the same: whole', () => shown(new StagedCut(frame, undefined, 1), defaultRecipe)],
   ];
   return what.map(([name, work]) => {
     const seconds = least(5, () => void work());
     return { what: name, seconds, ratio: seconds / floor };
   });
+}
+
+function shown(staged: StagedCut, recipe: Recipe): EncodedRaster {
+  const cut = staged.cut(recipe, noGuidance, undefined);
+  if (!cut) throw new Error('no screen');
+  return compositeOnTone(cut, judgingTones.grey.tone);
 }
 
 /** Coverage of a written cutout against the truth. */
@@ -282,7 +288,8 @@ The kernels compiled to WebAssembly with SIMD (\`core/kernels\`) against the sam
 
 ## Preview
 
-At bench size (2 megapixels), one core, a warm process; the aims are 0.1 s for a changed setting and 0.7 s for the first look.
+At bench size (2 megapixels), one core, a warm process; the aims are 0.1 s for a changed setting and 0.7 s for the first look. What sorts the
+frame anew is shown as a draft on a quarter of the pixels first, and whole as soon as the hand rests.
 
 | what | ÷ codec floor of 2 MP | seconds in this run |
 | --- | --: | --: |

@@ -3,6 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
+import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
+import { fromRaster } from '../server/pictures/encode.ts';
 import { writeSamples } from '../server/testing/samples.ts';
 
 const address = (): string => process.env.E2E_ADDRESS as string;
@@ -145,6 +147,48 @@ test('the batch gives what the preview showed, to the pixel', async ({ page }) =
   for (let i = 0; i < stored.length; i++) if (stored[i] !== shown[i]) different++;
   expect(different).toBe(0);
   expect(new Set(stored).size).toBeGreaterThan(100);
+});
+
+test('of a large frame a draft is there first, while a setting moves it is all there is, and the whole follows when the hand rests', async ({ page }) => {
+  const { plan, shot } = demoShot(demoFrames[0], 1500);
+  const picture = await fromRaster(takeFrame(plan, shot).frame).toColourspace('srgb').jpeg({ quality: 92 }).toBuffer();
+  // Widths of all pictures that are drawn, one after another.
+  await page.addInitScript(() => {
+    const widths: number[] = [];
+    Object.assign(window, { widths });
+    const draw = CanvasRenderingContext2D.prototype.drawImage as (...values: unknown[]) => void;
+    CanvasRenderingContext2D.prototype.drawImage = function (this: CanvasRenderingContext2D, ...values: unknown[]) {
+      widths.push((values[0] as ImageBitmap).width);
+      draw.apply(this, values);
+    } as typeof CanvasRenderingContext2D.prototype.drawImage;
+  });
+  const drawn = (): Promise<number[]> => page.evaluate(() => (window as unknown as { widths: number[] }).widths);
+  const forget = (): Promise<void> => page.evaluate(() => void ((window as unknown as { widths: number[] }).widths.length = 0));
+  await newShoot(page, 'Large frames');
+  await page.getByLabel('Name of the setup').fill('Hall');
+  await page.getByLabel('Name of the setup').press('Enter');
+  await page.getByLabel('Frame files').setInputFiles({ name: 'large.jpg', mimeType: 'image/jpeg', buffer: picture });
+  await expect(page.getByText('1 taken in')).toBeVisible();
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await expect.poll(drawn).toContain(1000);
+  expect((await drawn())[0]).toBe(500);
+
+  const reach = page.getByRole('slider', { name: 'Is the hair there?' });
+  await reach.focus();
+  await forget();
+  for (let n = 0; n < 4; n++) await page.keyboard.press('ArrowRight', { delay: 10 });
+  await expect.poll(drawn).toContain(1000);
+  const widths = await drawn();
+  expect(widths[0]).toBe(500);
+  expect(widths.filter((width) => width === 1000).length, 'the whole is cut for where the hand rests').toBeLessThanOrEqual(2);
+  await expect(page.getByRole('spinbutton', { name: 'Hair reach' })).toHaveValue('2.9');
+
+  // What needs no sorting anew has no draft.
+  await page.getByRole('slider', { name: 'Is the edge clean?' }).focus();
+  await forget();
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(drawn).toContain(1000);
+  expect(await drawn()).not.toContain(500);
 });
 
 test('placing by drag, by keys and by numbers; reload keeps it; it can be taken back', async ({ page }) => {

@@ -69,11 +69,11 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
 }
 
 /**
- * Surveys a frame and models its screen. @param plate the empty screen, same size as the frame.
- * @returns undefined if the frame shows no green or blue screen.
+ * Surveys a frame and models its screen. @param plate the empty screen, same size as the frame. @param cells most reduced pixels;
+ * fewer are quicker and coarser. @returns undefined if the frame shows no green or blue screen.
  */
-export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster): Prepared | undefined {
-  const factor = reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS);
+export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster, cells = ANALYSIS_PIXELS): Prepared | undefined {
+  const factor = reductionFactor(frame.width, frame.height, cells);
   const reduced = reduceToLinear(frame, factor);
   const survey = surveyScreen(reduced);
   if (!survey) return undefined;

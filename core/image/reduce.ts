@@ -1,6 +1,6 @@
-import { linearTable } from '../colour/transfer.ts';
+import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
-import { createLinear, type EncodedRaster, type LinearRaster } from './raster.ts';
+import { createLinear, sameDepth, type EncodedRaster, type LinearRaster } from './raster.ts';
 
 /** The whole factor by which a picture is reduced so that it has at most `maxPixels` pixels; at least 1. */
 export function reductionFactor(width: number, height: number, maxPixels: number): number {
@@ -23,6 +23,15 @@ export function reduceToLinear(source: EncodedRaster, factor: number): LinearRas
   if (kernel) reduceCompiled(kernel, source, factor, step, out);
   else for (let row = 0; row < out.height; row++) reduceRow(source, factor, step, row, out);
   return out;
+}
+
+/** The same, encoded again: a smaller copy of the picture, of its depth and with three channels. */
+export function reducedCopy(source: EncodedRaster, factor: number): EncodedRaster {
+  const { width, height, data: light } = reduceToLinear(source, factor);
+  const data = sameDepth(source.data, light.length);
+  const encode = encoderFor(data);
+  for (let i = 0; i < data.length; i++) data[i] = encode(light[i]);
+  return { width, height, channels: 3, data };
 }
 
 function reduceCompiled(kernel: PlaneKernel, { width, height, channels, data }: EncodedRaster, factor: number, step: number, out: LinearRaster): void {

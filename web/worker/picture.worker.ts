@@ -1,30 +1,24 @@
 import { expose, transfer } from 'comlink';
-import { analysePrepared, finishCut, judgeQuality, noScreen, prepareFrame, shapeMatte, solveCoverage, type Analysis, type Guidance, type Matte, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { noScreen, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
 import kernelsAddress from '../../dist/kernels.wasm?url';
-import { compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, surroundingsOf, type Placement, type ToneName } from '../../core/place/index.ts';
+import { compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
+import { draftOf, StagedCut } from './stagedCut.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
 export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
 export type Preview = { ok: true; bitmap: ImageBitmap } | { ok: false; reason: string; remedy: string };
 
-interface Cut {
-  analysis: Analysis;
-  matte: Matte;
-  cutout: EncodedRaster & { channels: 4 };
-  quality?: Quality;
-}
-
 let frame: EncodedRaster | undefined;
-let plate: EncodedRaster | undefined;
+/** Pixels of the working copy to one of the file. */
+let scale = 1;
+/** The frame's cut, and one of fewer pixels that is quicker, if the frame has many. */
+let whole: StagedCut | undefined;
+let draft: StagedCut | undefined;
 let cutout: EncodedRaster | undefined;
 let background: EncodedRaster | undefined;
 let backgroundAddress = '';
-/** What the steps of the loaded frame's cut gave last, with what they were made with. */
-const steps = new Map<string, { key: string; value: unknown }>();
-let shown: Cut | undefined;
-
 /** Without the compiled kernels, as in a browser that lacks what they need, all is computed in plain code. */
 const kernelsReady = WebAssembly.compileStreaming(fetch(kernelsAddress))
   .then(async (module) => {
@@ -34,19 +28,18 @@ const kernelsReady = WebAssembly.compileStreaming(fetch(kernelsAddress))
   .catch(() => undefined);
 
 const worker = {
-  /** The frame to preview, as a decoded working copy. */
-  async loadFrame(address: string): Promise<{ width: number; height: number }> {
+  /** The frame to preview, as a decoded working copy. @param fileWidth of the frame itself, pixels. */
+  async loadFrame(address: string, fileWidth: number): Promise<void> {
     frame = await fetchPicture(address);
+    scale = frame.width / fileWidth;
     await kernelsReady;
-    forget();
-    return { width: frame.width, height: frame.height };
+    stage(undefined);
   },
 
   /** The empty screen that the frame is cut with; none without an address, or if its size is another. */
   async loadPlate(address: string | undefined): Promise<void> {
     const picture = address ? await fetchPicture(address) : undefined;
-    plate = picture?.width === frame?.width && picture?.height === frame?.height ? picture : undefined;
-    forget();
+    stage(picture?.width === frame?.width && picture?.height === frame?.height ? picture : undefined);
   },
 
   /** The background for the view on a background, and for placing; reduced to `width` pixels if given. */
@@ -72,19 +65,23 @@ const worker = {
     return { width: cutout.width, height };
   },
 
+  /** A coarser picture of the wanted cut, if that is much sooner there than the cut itself. */
+  async draft(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<ImageBitmap | undefined> {
+    if (!draft || view === 'photograph' || whole?.isSorted(recipe, guidance)) return undefined;
+    const bitmap = await show(draft, recipe, guidance, view, placement);
+    return bitmap && transfer(bitmap, [bitmap]);
+  },
+
   /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted view. */
   async preview(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<Preview> {
-    if (!frame) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
-    const cut = cutStaged(frame, recipe, guidance, placement);
-    if (!cut) return { ok: false, ...noScreen };
-    const bitmap = await createImageBitmap(toImageData(compose(frame, cut.cutout, view, placement ?? defaultPlacement)));
-    return transfer({ ok: true, bitmap }, [bitmap]);
+    if (!whole) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
+    const bitmap = await show(whole, recipe, guidance, view, placement);
+    return bitmap ? transfer({ ok: true, bitmap }, [bitmap]) : { ok: false, ...noScreen };
   },
 
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */
   judge(): Quality | undefined {
-    if (shown) shown.quality ??= judgeQuality(shown.analysis, shown.matte, shown.cutout);
-    return shown?.quality;
+    return whole?.judge();
   },
 
   /** The loaded cut on the loaded background. */
@@ -98,34 +95,15 @@ const worker = {
 export type PictureWorker = typeof worker;
 expose(worker);
 
-function forget(): void {
-  steps.clear();
-  shown = undefined;
+function stage(plate: EncodedRaster | undefined): void {
+  if (!frame) return;
+  whole = new StagedCut(frame, plate, scale);
+  draft = draftOf(frame, plate, scale);
 }
 
-/** What a step gives; made anew only if it was last made with something else. */
-function step<T>(name: string, key: string, make: () => T): T {
-  const last = steps.get(name);
-  if (last?.key === key) return last.value as T;
-  const value = make();
-  steps.set(name, { key, value });
-  return value;
-}
-
-function cutStaged(source: EncodedRaster, recipe: Recipe, guidance: Guidance, placement: Placement | undefined): Cut | undefined {
-  const { floor, ceiling, spill, spillMethod, bounce, edge, softness, specks, holes, hairReach, greenKeep, ...method } = recipe;
-  const prepared = step('prepared', '', () => prepareFrame(source, plate));
-  if (!prepared) return undefined;
-  const sorted = JSON.stringify([hairReach, greenKeep, guidance]);
-  const analysis = step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance));
-  const solved = sorted + JSON.stringify(method);
-  const coverage = step('coverage', solved, () => solveCoverage(source, analysis, recipe));
-  const shaped = solved + JSON.stringify([edge, softness, specks, holes]);
-  const matte = step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks));
-  const lit = bounce > 0 && background && placement ? { background, placement } : undefined;
-  const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod, bounce, lit && [backgroundAddress, placement]]);
-  shown = step('cut', finished, () => ({ analysis, matte, cutout: finishCut(source, analysis, matte, recipe, lit && surroundingsOf(lit.background, source, lit.placement)) }));
-  return shown;
+async function show(staged: StagedCut, recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<ImageBitmap | undefined> {
+  const cut = staged.cut(recipe, guidance, background && placement && { address: backgroundAddress, background, placement });
+  return cut && createImageBitmap(toImageData(compose(staged.frame, cut, view, placement ?? defaultPlacement)));
 }
 
 function compose(photograph: EncodedRaster, cut: EncodedRaster, view: PreviewView, placement: Placement): EncodedRaster {

@@ -1,0 +1,100 @@
+import { describe, expect, test } from 'vitest';
+import { cutFrame, defaultRecipe, noGuidance, type Guidance, type Recipe } from '../../core/cut/index.ts';
+import { whiteLevel, type EncodedRaster } from '../../core/image/raster.ts';
+import { reducedCopy } from '../../core/image/reduce.ts';
+import { defaultPlacement, surroundingsOf } from '../../core/place/index.ts';
+import { demoFrames, demoShot, takeFrame } from '../../core/studio/index.ts';
+import { StagedCut } from './stagedCut.ts';
+
+const { plan, shot } = demoShot(demoFrames[0], 480);
+const { frame } = takeFrame(plan, shot);
+const grey: EncodedRaster = { width: 40, height: 40, channels: 3, data: new Uint8Array(4800).fill(120) };
+
+const masked: Guidance = { masks: [{ effect: 'clear', polygon: [{ x: 0, y: 0 }, { x: 0.5, y: 0 }, { x: 0.5, y: 0.5 }] }], verdicts: [] };
+/** One after another, each touching another step. */
+const changes: [string, Partial<Recipe>, Guidance][] = [
+  ['the marks', {}, noGuidance],
+  ['spill', { spill: 0.3 }, noGuidance],
+  ['edge', { spill: 0.3, edge: -1 }, noGuidance],
+  ['hair reach', { spill: 0.3, edge: -1, hairReach: 5 }, noGuidance],
+  ['a mask', { spill: 0.3, edge: -1, hairReach: 5 }, masked],
+  ['method', { method: 'difference' }, masked],
+  ['back again', {}, noGuidance],
+];
+
+describe('StagedCut', () => {
+  test('gives after every change the very pixels and doubts of a batch', () => {
+    const staged = new StagedCut(frame, undefined, 1);
+    for (const [what, settings, guidance] of changes) {
+      const recipe = { ...defaultRecipe, ...settings };
+      const batch = cutFrame(frame, recipe, guidance);
+      if (!batch.ok) throw new Error(batch.reason);
+      expect(same(staged.cut(recipe, guidance, undefined), batch.cutout), what).toBe(true);
+      expect(staged.judge(), what).toEqual(batch.quality);
+    }
+  });
+
+  test('knows what needs no sorting anew', () => {
+    const staged = new StagedCut(frame, undefined, 1);
+    expect(staged.isSorted(defaultRecipe, noGuidance)).toBe(false);
+    staged.cut(defaultRecipe, noGuidance, undefined);
+    expect(staged.isSorted({ ...defaultRecipe, spill: 0, edge: 2 }, noGuidance)).toBe(true);
+    expect(staged.isSorted({ ...defaultRecipe, hairReach: 4 }, noGuidance)).toBe(false);
+    expect(staged.isSorted(defaultRecipe, masked)).toBe(false);
+  });
+
+  test('on a copy, lengths are those of the file', () => {
+    const copy = reducedCopy(frame, 2);
+    const whole = new StagedCut(frame, undefined, 1);
+    const half = new StagedCut(copy, undefined, 0.5);
+    const moved = { ...defaultRecipe, edge: -3, softness: 2 };
+    const lost = (staged: StagedCut): number => {
+      const sum = (recipe: Recipe): number => meanCoverage(staged.cut(recipe, noGuidance, undefined));
+      return sum(defaultRecipe) - sum(moved);
+    };
+    expect(lost(whole)).toBeGreaterThan(0.005);
+    expect(lost(half) / lost(whole)).toBeGreaterThan(0.7);
+    expect(lost(half) / lost(whole)).toBeLessThan(1.4);
+  });
+
+  test('a draft on fewer pixels looks like the whole', () => {
+    const whole = new StagedCut(frame, undefined, 1).cut(defaultRecipe, noGuidance, undefined);
+    const draft = new StagedCut(reducedCopy(frame, 2), undefined, 0.5, 12_000).cut(defaultRecipe, noGuidance, undefined);
+    if (!whole || !draft) throw new Error('no screen');
+    const white = whiteLevel(whole);
+    let off = 0;
+    for (let y = 0; y < draft.height; y++) for (let x = 0; x < draft.width; x++) off += Math.abs(draft.data[(y * draft.width + x) * 4 + 3] - whole.data[(2 * y * whole.width + 2 * x) * 4 + 3]) / white;
+    expect(off / draft.width / draft.height).toBeLessThan(0.03);
+  });
+
+  test('light of the background falls on the person when asked for', () => {
+    const background: EncodedRaster = { width: 60, height: 40, channels: 3, data: Uint8Array.from({ length: 7200 }, (_, i) => (i % 3 === 0 ? 230 : 40)) };
+    const staged = new StagedCut(frame, undefined, 1);
+    const recipe = { ...defaultRecipe, bounce: 1 };
+    const plain = staged.cut(defaultRecipe, noGuidance, undefined);
+    const lit = staged.cut(recipe, noGuidance, { address: 'red', background, placement: defaultPlacement });
+    const batch = cutFrame(frame, recipe, noGuidance, { surroundings: surroundingsOf(background, frame, defaultPlacement) });
+    expect(same(batch.ok ? batch.cutout : undefined, lit)).toBe(true);
+    expect(same(lit, plain)).toBe(false);
+  });
+
+  test('without a screen there is no cut and nothing to judge', () => {
+    const staged = new StagedCut(grey, undefined, 1);
+    expect(staged.cut(defaultRecipe, noGuidance, undefined)).toBeUndefined();
+    expect(staged.judge()).toBeUndefined();
+  });
+});
+
+function meanCoverage(cut: EncodedRaster | undefined): number {
+  if (!cut) throw new Error('no screen');
+  let sum = 0;
+  for (let i = 3; i < cut.data.length; i += 4) sum += cut.data[i] / whiteLevel(cut);
+  return sum / (cut.width * cut.height);
+}
+
+/** Whether the pixels are the same, which comparing arrays one by one would take seconds for. */
+function same(a: EncodedRaster | undefined, b: EncodedRaster | undefined): boolean {
+  if (!a || !b) throw new Error('no screen');
+  const [one, other] = [a, b].map(({ data }) => new Uint8Array(data.buffer, data.byteOffset, data.byteLength));
+  return one.length === other.length && one.every((v, i) => v === other[i]);
+}

@@ -1,0 +1,81 @@
+import { analysePrepared, finishCut, judgeQuality, prepareFrame, recipeAt, shapeMatte, solveCoverage, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
+import type { EncodedRaster } from '../../core/image/raster.ts';
+import { reducedCopy, reductionFactor } from '../../core/image/reduce.ts';
+import { surroundingsOf, type Placement } from '../../core/place/index.ts';
+
+/** A background whose light may fall on the person, and where the person stands on it. */
+export interface Lit {
+  address: string;
+  background: EncodedRaster;
+  placement: Placement;
+}
+
+type Cutout = EncodedRaster & { channels: 4 };
+
+/** Cuts one picture again and again, redoing only the steps that a change touches. */
+export class StagedCut {
+  /** What the steps gave last, with what they were made with. */
+  private readonly steps = new Map<string, { key: string; value: unknown }>();
+  private judged?: () => Quality;
+
+  /** @param scale pixels of this picture to one of the file, along a side. @param cells most reduced pixels that it is sorted on. */
+  constructor(
+    readonly frame: EncodedRaster,
+    private readonly plate: EncodedRaster | undefined,
+    private readonly scale: number,
+    private readonly cells?: number,
+  ) {}
+
+  /** Whether a cut needs no sorting anew, which takes longest. */
+  isSorted(recipe: Recipe, guidance: Guidance): boolean {
+    return this.steps.get('analysis')?.key === sortingKey(recipe, guidance);
+  }
+
+  /** @returns undefined if the picture shows no green or blue screen. */
+  cut(wanted: Recipe, guidance: Guidance, lit: Lit | undefined): Cutout | undefined {
+    const { frame } = this;
+    const recipe = recipeAt(wanted, this.scale);
+    const { floor, ceiling, spill, spillMethod, bounce, edge, softness, specks, holes, hairReach: _reach, greenKeep: _keep, ...method } = recipe;
+    const prepared = this.step('prepared', '', () => prepareFrame(frame, this.plate, this.cells));
+    if (!prepared) return undefined;
+    const sorted = sortingKey(recipe, guidance);
+    const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance));
+    const solved = sorted + JSON.stringify(method);
+    const coverage = this.step('coverage', solved, () => solveCoverage(frame, analysis, recipe));
+    const shaped = solved + JSON.stringify([edge, softness, specks, holes]);
+    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks));
+    const light = bounce > 0 ? lit : undefined;
+    const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod, bounce, light && [light.address, light.placement]]);
+    const cutout = this.step('cutout', finished, () => finishCut(frame, analysis, matte, recipe, light && surroundingsOf(light.background, frame, light.placement)));
+    this.judged = () => this.step('quality', finished, () => judgeQuality(analysis, matte, cutout));
+    return cutout;
+  }
+
+  /** Judges the last cut; apart from it, since a picture must not wait for that. */
+  judge(): Quality | undefined {
+    return this.judged?.();
+  }
+
+  /** What a step gives; made anew only if it was last made with something else. */
+  private step<T>(name: string, key: string, make: () => T): T {
+    const last = this.steps.get(name);
+    if (last?.key === key) return last.value as T;
+    const value = make();
+    this.steps.set(name, { key, value });
+    return value;
+  }
+}
+
+/** A draft has at most so many pixels, and is sorted on so many. */
+const DRAFT_PIXELS = 600_000;
+const DRAFT_CELLS = 65_000;
+
+/** The cut of a smaller copy, which is much sooner there; none of a picture that is small itself. */
+export function draftOf(frame: EncodedRaster, plate: EncodedRaster | undefined, scale: number): StagedCut | undefined {
+  const factor = reductionFactor(frame.width, frame.height, DRAFT_PIXELS);
+  return factor > 1 ? new StagedCut(reducedCopy(frame, factor), plate && reducedCopy(plate, factor), scale / factor, DRAFT_CELLS) : undefined;
+}
+
+function sortingKey({ hairReach, greenKeep }: Recipe, guidance: Guidance): string {
+  return JSON.stringify([hairReach, greenKeep, guidance]);
+}
