@@ -153,6 +153,21 @@ describe('cut, place, deliver', () => {
     expect((await call<{ frame: Frame }>('POST', `${path}/plate`)).body.frame.id).toBe(made.body.frame.id);
   });
 
+  test('a mask drawn while a plate is being put together is in the setup that comes back with the plate', async () => {
+    const { shoot, setups } = await newShoot();
+    for (const name of ['good.jpg', 'dated.jpg', 'good.png'] as const) await send(`/setups/${setups[0].id}/frames`, samples[name]);
+    const masks: Guidance['masks'] = [{ effect: 'clear', polygon: [{ x: 0, y: 0 }, { x: 0.2, y: 0 }, { x: 0, y: 0.2 }] }];
+    const gathering = call<{ setup: Setup }>('POST', `/setups/${setups[0].id}/plate`);
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    expect((await call('PATCH', `/setups/${setups[0].id}`, { masks })).status).toBe(200);
+    const { status, body } = await gathering;
+    expect(status).toBe(201);
+    expect(body.setup.masks).toEqual(masks);
+    const kept = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups[0];
+    expect(kept).toEqual(body.setup);
+    expect(kept.plateFrameId).not.toBeNull();
+  });
+
   test('with the background’s light asked for, a cut is made for its background and becomes another when that changes', async () => {
     const { shoot, setups } = await newShoot();
     const sent = await send(`/setups/${setups[0].id}/frames`, samples['good.png']);

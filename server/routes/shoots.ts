@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { asc, eq } from 'drizzle-orm';
-import { changeSetupSchema, newSetupSchema, newShootSchema, type Shoot, type ShootDetail } from '../../contract/index.ts';
+import { changeSetupSchema, newSetupSchema, newShootSchema, type Setup, type Shoot, type ShootDetail } from '../../contract/index.ts';
 import { defaultRecipe } from '../../core/cut/index.ts';
 import { CheckPool } from '../checks/checkPool.ts';
 import { readChecks } from '../checks/readChecks.ts';
@@ -21,6 +21,12 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
     const [shoot] = await readShoots(database, pending, id);
     if (!shoot) throw notFound('shoot');
     return shoot;
+  };
+
+  const readSetup = async (id: number): Promise<Setup> => {
+    const [row] = await database.select().from(setups).where(eq(setups.id, id));
+    if (!row) throw notFound('setup');
+    return filledSetup(row);
   };
 
   router.get('/shoots', handler(async (_request, response) => void response.json(await readShoots(database, pending))));
@@ -83,9 +89,7 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
         if (plate?.setupId !== id) throw new Refusal(400, { reason: 'plateFrameId: this frame is not one of the setup', remedy: 'Choose a frame of the same setup that shows the empty screen.' });
       }
       if (Object.keys(change).length) await database.update(setups).set(change).where(eq(setups.id, id));
-      const [row] = await database.select().from(setups).where(eq(setups.id, id));
-      if (!row) throw notFound('setup');
-      const setup = filledSetup(row);
+      const setup = await readSetup(id);
       events.send({ type: 'setup', shootId: setup.shootId, setup });
       response.json(setup);
     }),
@@ -95,10 +99,9 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
     '/setups/:id/plate',
     handler(async (request, response) => {
       const id = idOf(request);
-      const [row] = await database.select().from(setups).where(eq(setups.id, id));
-      if (!row) throw notFound('setup');
+      const { shootId, plateFrameId } = await readSetup(id);
       const all = await database.select().from(frames).where(eq(frames.setupId, id)).orderBy(asc(frames.id));
-      const shown = ofOneSize(all.filter((frame) => frame.id !== row.plateFrameId));
+      const shown = ofOneSize(all.filter((frame) => frame.id !== plateFrameId));
       if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames of one size', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });
       if (underWay.has(id)) throw new Refusal(409, { reason: 'a plate of this setup is being put together already', remedy: 'Wait until it is there.' });
       underWay.add(id);
@@ -106,12 +109,12 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
       const started = Date.now();
       const tell = (done: number): void => {
         const progress = { done, total: files.length, secondsLeft: done ? ((Date.now() - started) / 1000 / done) * (files.length - done) : null };
-        events.send({ type: 'gathering', shootId: row.shootId, setupId: id, progress });
+        events.send({ type: 'gathering', shootId, setupId: id, progress });
       };
       tell(0);
       const gathered = await gathering.gather(files, tell).finally(() => {
         underWay.delete(id);
-        events.send({ type: 'gathering', shootId: row.shootId, setupId: id, progress: null });
+        events.send({ type: 'gathering', shootId, setupId: id, progress: null });
       });
       if ('reason' in gathered) throw new Refusal(409, gathered);
       const { file, bytes, width, height, used } = gathered;
@@ -119,9 +122,10 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
       const frameId = there?.id ?? (await database.insert(frames).values({ setupId: id, name: `screen of ${used} frames.jpg`, file, bytes, width, height, depth: 8, takenAt: null }))[0].insertId;
       await database.update(setups).set({ plateFrameId: frameId }).where(eq(setups.id, id));
       const [frame] = await readFrames(database, { frameIds: [frameId] });
-      const setup = filledSetup({ ...row, plateFrameId: frameId });
-      if (!there) events.send({ type: 'frame', shootId: row.shootId, frame });
-      events.send({ type: 'setup', shootId: row.shootId, setup });
+      // Read anew: masks may have been drawn meanwhile.
+      const setup = await readSetup(id);
+      if (!there) events.send({ type: 'frame', shootId, frame });
+      events.send({ type: 'setup', shootId, setup });
       response.status(201).json({ setup, frame, seen: gathered.seen });
     }),
   );
