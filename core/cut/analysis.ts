@@ -204,7 +204,7 @@ const USUAL_BLUR = 3;
 const EDGE_BLURS = 1.6;
 
 /** Mean coverage of strands, as solved from purer ones, from which they are solid. */
-const SOLID_STRANDS = 0.96;
+const SOLID_STRANDS = 0.94;
 
 /** Strands that purer ones explain as solid become core. Single places scatter, so each counts with those around it. */
 function settleStrands(frame: LinearRaster, screen: LinearRaster, candidates: LinearRaster[], strands: Mask, regions: Mask, noise: number): void {

@@ -1,4 +1,5 @@
 import { boxBlur } from '../image/boxBlur.ts';
+import { components } from '../image/components.ts';
 import { nearestFeature, type NearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
@@ -28,7 +29,7 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
   const average = fillUnknown(frame, solid);
   if (!solid.data.includes(1)) return [average];
   const any = nearestFeature(solid);
-  const hair = both(without(solid, without(kept, where(dyed, 1))), masses);
+  const hair = hairSamples(without(solid, without(kept, where(dyed, 1))), solid, masses);
   const ofHair = hair.data.includes(1) ? nearestFeature(hair) : any;
   const wanted = without(where(growMask(where(regions, Region.core), -SOFT), 0), where(regions, Region.clear));
   const among = amongStrands(wanted, zone, kept, any, ofHair.distance);
@@ -39,6 +40,19 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
   if (dyed.data.includes(1)) colourDyed(frame, dyed, fields);
   return [...fields, average];
 }
+
+/** Samples of hair. Skin and cloth beside it are as uneven, where the window that tells unevenness reaches over their border: they are left out of masses of which more is left. */
+function hairSamples(own: Mask, solid: Mask, masses: Mask): Mask {
+  const hair = both(own, masses);
+  const inner = without(hair, growMask(without(solid, masses), BESIDE));
+  for (const { pixels } of components(masses)) {
+    if (pixels.some((p) => inner.data[p] === 1)) continue;
+    for (const p of pixels) inner.data[p] = hair.data[p];
+  }
+  return inner;
+}
+/** Reduced pixels that unevenness is told over. */
+const BESIDE = 4;
 
 /** 1 where samples of strands alone count: in and around masses of hair, but not beside cloth that is kept. */
 function amongStrands(wanted: Mask, zone: Mask, kept: Mask, { distance, index }: NearestFeature, toHair: Float32Array): Mask {
