@@ -19,6 +19,7 @@ let draft: StagedCut | undefined;
 let cutout: EncodedRaster | undefined;
 let background: EncodedRaster | undefined;
 let backgroundAddress = '';
+
 /** Without the compiled kernels, as in a browser that lacks what they need, all is computed in plain code. */
 const kernelsReady = WebAssembly.compileStreaming(fetch(kernelsAddress))
   .then(async (module) => {

@@ -1,0 +1,63 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import express from 'express';
+import { afterEach, beforeEach, expect, test } from 'vitest';
+import { Events } from './events.ts';
+
+let events: Events;
+let server: Server;
+let address: string;
+
+beforeEach(async () => {
+  events = new Events();
+  const app = express();
+  app.get('/events', (_request, response) => events.subscribe(response));
+  server = createServer(app);
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}/events`;
+});
+afterEach(() => {
+  events.close();
+  server.closeAllConnections();
+  server.close();
+});
+
+async function listen(): Promise<{ type: string | null; next: () => Promise<string>; leave: () => void }> {
+  const stop = new AbortController();
+  const response = await fetch(address, { signal: stop.signal });
+  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
+  if (!reader) throw new Error('no body');
+  return { type: response.headers.get('content-type'), next: async () => (await reader.read()).value ?? '', leave: () => stop.abort() };
+}
+
+test('every open page hears every event, in order, and is told to come back soon', async () => {
+  const [one, other] = [await listen(), await listen()];
+  expect(one.type).toBe('text/event-stream');
+  expect(await one.next()).toContain('retry: 1000');
+  expect(await other.next()).toContain('retry: 1000');
+  events.send({ type: 'shoots' });
+  events.send({ type: 'frameRemoved', shootId: 3, frameId: 7 });
+  for (const page of [one, other]) {
+    let heard = '';
+    while (!heard.includes('frameId')) heard += await page.next();
+    const told = heard.split('\n\n').filter(Boolean).map((line) => JSON.parse(line.replace('data: ', '')) as { type: string });
+    expect(told.map(({ type }) => type)).toEqual(['shoots', 'frameRemoved']);
+  }
+});
+
+test('a page that has gone disturbs nobody', async () => {
+  const [gone, there] = [await listen(), await listen()];
+  await gone.next();
+  await there.next();
+  gone.leave();
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  events.send({ type: 'shoots' });
+  expect(await there.next()).toContain('"shoots"');
+});
+
+test('closing ends what is open', async () => {
+  const page = await listen();
+  await page.next();
+  events.close();
+  expect(await page.next()).toBe('');
+});
