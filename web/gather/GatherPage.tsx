@@ -1,5 +1,5 @@
 import { Button } from '@mui/material';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Frame, ImportResult, Setup } from '../../contract/index.ts';
 import { fileSize, megapixels } from '../shared/format.ts';
@@ -45,6 +45,14 @@ export function GatherPage() {
     },
     [setup],
   );
+  const underWay = uploads.some(({ result }) => !result);
+  useEffect(() => {
+    if (!underWay) return;
+    // A page cannot send on what it was given before it was reloaded, so the browser asks first.
+    const ask = (event: BeforeUnloadEvent): void => event.preventDefault();
+    window.addEventListener('beforeunload', ask);
+    return () => window.removeEventListener('beforeunload', ask);
+  }, [underWay]);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
 
   if (!shoot) return null;
