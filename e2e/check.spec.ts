@@ -67,6 +67,7 @@ test('plan, test frame, cause, change, second test frame, better, signed off', a
   await expect(page.getByRole('button', { name: /Take back/ })).toBeVisible();
   await page.getByRole('link', { name: /^Check/ }).click();
   await page.getByRole('button', { name: 'New round' }).click();
+  await expect(page.getByText('This round has no photographs yet.')).toBeVisible();
   await take(page, 'empty screen', 'test frame', 'grey card', 'matt ball');
   await expect(page.getByRole('list', { name: 'Since the last round' })).toContainText('better');
   await expect(page.getByRole('list', { name: 'Causes' })).not.toContainText('weaker');
