@@ -16,6 +16,8 @@ import { noGuidance, type Guidance, type HandMask } from './guidance.ts';
 import { Region } from './region.ts';
 import { classifyRegions, softenCore } from './regions.ts';
 import { traitsOf, type Traits } from './traits.ts';
+import { evidenceOf } from './evidence.ts';
+import { mapAt, surePerson, type PersonMap } from '../persons/personMap.ts';
 import { boxBlur } from '../image/boxBlur.ts';
 import type { Recipe } from './recipe.ts';
 
@@ -64,6 +66,10 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
   reduced: LinearRaster;
   model: ScreenModel;
   traits: Traits;
+  /** Where persons are, at reduced size. */
+  persons?: Plane;
+  /** What each reduced pixel shows; see evidence.ts. */
+  evidence: Float32Array;
   /** Width of the person's sharp outlines in reduced pixels, and a little more. */
   edgeCells: number;
 }
@@ -72,22 +78,28 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
  * Surveys a frame and models its screen. @param plate the empty screen, same size as the frame. @param cells most reduced pixels;
  * fewer are quicker and coarser. @returns undefined if the frame shows no green or blue screen.
  */
-export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster, cells = ANALYSIS_PIXELS): Prepared | undefined {
+export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster, cells = ANALYSIS_PIXELS, map?: PersonMap): Prepared | undefined {
   const factor = reductionFactor(frame.width, frame.height, cells);
   const reduced = reduceToLinear(frame, factor);
-  const survey = surveyScreen(reduced);
+  const persons = map && mapAt(map, reduced.width, reduced.height);
+  const person = persons && surePerson(persons);
+  const survey = surveyScreen(reduced, person);
   if (!survey) return undefined;
-  const byPlate = plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey));
+  const byPlate = plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey), person);
   const plateFits = !byPlate || shareOf(byPlate.clear) >= PLATE_SHOWS * survey.share;
-  const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey);
+  const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
+  const traits = traitsOf(reduced, model.screen, survey.channel);
+  const outside = outsideOf(outlineOf(model.clear, person), model.clear);
   return {
+    persons,
+    evidence: evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate }),
     survey,
     plateFits,
     factor,
     reduced,
     model,
-    traits: traitsOf(reduced, model.screen, survey.channel),
-    outside: outsideOf(outlineOf(model.clear), model.clear),
+    traits,
+    outside,
     edgeCells: edgeCells(frame, model.clear, factor),
     noise: measureNoise(frame, model.clear, factor, survey.channel),
     halving: detectHalving(frame),

@@ -259,6 +259,7 @@ function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, roug
 }
 /** Stray light that every channel may have. */
 const FLARE = 0.012;
+export { FLARE as chromaFlare };
 
 function everyFew(clear: Mask): number[] {
   const out: number[] = [];

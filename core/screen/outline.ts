@@ -1,5 +1,5 @@
 import type { Mask } from '../image/raster.ts';
-import { quantileOf } from './statistics.ts';
+import { medianOf } from './statistics.ts';
 
 export interface Point {
   x: number;
@@ -17,20 +17,34 @@ export interface Outline {
   share: number;
 }
 
-/** A strip narrower than this share of the frame's width is the rounding of the cloth, not a gap. */
-const LEAST_STRIP = 0.006;
+const bounds = {
+  /** A strip narrower than this share of the frame's width is the rounding of the cloth, not a gap. */
+  strip: 0.006,
+  /** A line on which the screen begins later than this share of the frame is covered by somebody. */
+  deepest: 0.8,
+  /** How far lines may lie off the straight border: reduced pixels, and share of the frame across it. */
+  straightCells: 2,
+  straight: 0.008,
+  /** Least share of the lines that may speak, and of all lines, that must lie along it; of all, where nothing tells who stands in the way. */
+  speaking: 0.5,
+  all: 0.08,
+  allUnknown: 0.25,
+  /** Steepest border, across over along. */
+  slope: 0.08,
+};
 
 /**
- * The outline of the screen from where it is plainly seen. On each side the strip before the first screen pixel is
- * measured along every line, and a straight edge laid through the narrow ones: a person or an arm only widens them.
- * @param clear 1 where the screen is plainly seen, in a reduced frame.
+ * The outline of the screen from where it is plainly seen. On each side the strip before the first screen pixel is measured
+ * along every line. The screen ends there only if the strips end along one straight border: whoever stands in the way, and may
+ * cover nearly a whole side, has no such edge.
+ * @param clear 1 where the screen is plainly seen, in a reduced frame. @param person 1 where somebody surely is, as large; lines that cross it say nothing.
  */
-export function outlineOf(clear: Mask): Outline {
-  const { width, height, data } = clear;
-  const left = edge(height, width, (line, step) => data[line * width + step]);
-  const right = edge(height, width, (line, step) => data[line * width + width - 1 - step]);
-  const top = edge(width, height, (line, step) => data[step * width + line]);
-  const bottom = edge(width, height, (line, step) => data[(height - 1 - step) * width + line]);
+export function outlineOf(clear: Mask, person?: Mask): Outline {
+  const { width, height } = clear;
+  const left = edge(height, width, clear, person, (line, step) => line * width + step);
+  const right = edge(height, width, clear, person, (line, step) => line * width + width - 1 - step);
+  const top = edge(width, height, clear, person, (line, step) => step * width + line);
+  const bottom = edge(width, height, clear, person, (line, step) => (height - 1 - step) * width + line);
   // Edges as x = a + b·y and y = a + b·x in shares; corners are where they meet.
   const l = { a: left.at / width, b: (left.slope * height) / width };
   const r = { a: 1 - right.at / width, b: (-right.slope * height) / width };
@@ -43,7 +57,7 @@ export function outlineOf(clear: Mask): Outline {
   const polygon = [meet(l, t), meet(r, t), meet(r, b), meet(l, b)];
   const strip = (at: number, slope: number, lines: number, size: number): number => {
     const widest = Math.max(at, at + slope * lines) / size;
-    return widest < LEAST_STRIP ? 0 : Math.min(1, widest);
+    return widest < bounds.strip ? 0 : Math.min(1, widest);
   };
   return {
     polygon,
@@ -54,27 +68,49 @@ export function outlineOf(clear: Mask): Outline {
 
 const clamp = (v: number): number => Math.max(0, Math.min(1, v));
 
-/** A straight edge through the strips of all lines: `at` for line 0, `slope` per line; pixels. */
-function edge(lines: number, steps: number, isClear: (line: number, step: number) => number): { at: number; slope: number } {
+/** The straight border along the strips of all lines: `at` for line 0, `slope` per line; pixels. Both 0 where the screen reaches the frame's edge. */
+function edge(lines: number, steps: number, { data: clear }: Mask, person: Mask | undefined, at: (line: number, step: number) => number): { at: number; slope: number } {
   const found: [number, number][] = [];
   for (let line = 0; line < lines; line++) {
     let step = 0;
+    let crossed = false;
     // Two in a row: a single speck is not the screen.
-    while (step < steps && !(isClear(line, step) && isClear(line, Math.min(steps - 1, step + 1)))) step++;
-    if (step < steps * 0.8) found.push([line, step]);
+    for (; step < steps && !(clear[at(line, step)] && clear[at(line, Math.min(steps - 1, step + 1))]); step++) if (person?.data[at(line, step)]) crossed = true;
+    if (step < steps * bounds.deepest && !crossed) found.push([line, step]);
   }
-  if (found.length < Math.max(3, lines * 0.08)) return { at: 0, slope: 0 };
-  const lower = quantileOf(found.map(([, step]) => step), 0.2);
-  // What lies much farther in is somebody in the way.
-  const near = found.filter(([, step]) => step <= lower + steps * 0.05);
-  const half = near.length >> 1;
-  const early = near.slice(0, half);
-  const late = near.slice(half);
-  const middle = (part: [number, number][], k: 0 | 1): number => quantileOf(part.map((pair) => pair[k]), 0.5);
+  const nowhere = { at: 0, slope: 0 };
+  if (found.length < 3) return nowhere;
+  const border = straightest(lines, found, Math.max(bounds.straightCells, bounds.straight * steps));
+  const least = Math.max(bounds.speaking * found.length, (person ? bounds.all : bounds.allUnknown) * lines);
+  return border.along.length < least ? nowhere : { at: Math.max(0, border.at), slope: border.slope };
+}
+
+/** Places that pairs are taken from to find a border. */
+const TRIED = 48;
+
+/** The straight line that most of the strips' ends lie along, within `reach` steps. */
+function straightest(lines: number, found: readonly [number, number][], reach: number): { at: number; slope: number; along: [number, number][] } {
+  const every = Math.max(1, Math.floor(found.length / TRIED));
+  const tried = found.filter((_, n) => n % every === 0);
+  const alongOf = (at: number, slope: number): [number, number][] => found.filter(([line, step]) => Math.abs(step - at - slope * line) <= reach);
+  let best: [number, number][] = [];
+  for (let a = 0; a < tried.length; a++) {
+    for (let b = a; b < tried.length; b++) {
+      const span = tried[b][0] - tried[a][0];
+      const slope = span ? (tried[b][1] - tried[a][1]) / span : 0;
+      if (Math.abs(slope) > bounds.slope) continue;
+      const along = alongOf(tried[a][1] - slope * tried[a][0], slope);
+      if (along.length > best.length) best = along;
+    }
+  }
+  // Through the middles of both halves, where they lie far enough apart to say anything.
+  const half = best.length >> 1;
+  const middle = (part: readonly [number, number][], k: 0 | 1): number => medianOf(part.map((pair) => pair[k]));
+  const early = best.slice(0, half);
+  const late = best.slice(half);
   const span = early.length && late.length ? middle(late, 0) - middle(early, 0) : 0;
-  const slope = span > lines * 0.2 ? Math.max(-0.08, Math.min(0.08, (middle(late, 1) - middle(early, 1)) / span)) : 0;
-  const at = quantileOf(near.map(([line, step]) => step - slope * line), 0.5);
-  return { at: Math.max(0, at), slope };
+  const slope = span > lines * 0.2 ? Math.max(-bounds.slope, Math.min(bounds.slope, (middle(late, 1) - middle(early, 1)) / span)) : 0;
+  return { at: medianOf(best.map(([line, step]) => step - slope * line)), slope, along: best };
 }
 
 function areaOf(polygon: Point[]): number {

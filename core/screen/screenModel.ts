@@ -1,11 +1,14 @@
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
+import { both } from '../image/masks.ts';
 import { lengthOf } from '../image/length.ts';
 import { createLinear, createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import { evaluateSurface, fitSurface, surfaceAlongRow, type Surface } from './polynomial.ts';
 import type { Survey } from './survey.ts';
 
 export interface ScreenModel {
+  /** The lit screen as the surfaces alone have it, without creases and shadow. */
+  base: LinearRaster;
   /** B(x): linear colour of the lit screen at every pixel of the reduced frame, behind the person too. */
   screen: LinearRaster;
   /** 1 where the reduced frame plainly shows the screen. */
@@ -38,23 +41,33 @@ const bounds = {
  * carried smoothly behind the person. The surface decides what is clear, never the carried residue: a model that
  * re-learns from its own loose selection takes green clothing for screen.
  * With a plate, the empty screen already laid under the frame, the surface is fitted to what differs from it: a lamp that
- * drifted, and nothing else.
+ * drifted, and nothing else. @param person 1 where somebody surely is, as large as the frame: no surface is fitted through clothes.
  */
-export function fitScreenModel(frame: LinearRaster, survey: Survey, plate?: LinearRaster): ScreenModel {
+export function fitScreenModel(frame: LinearRaster, survey: Survey, plate?: LinearRaster, person?: Mask): ScreenModel {
   // The surfaces are smooth: every few pixels are enough to find them.
   const few = thinned(frame);
   const empty = plate && thinned(plate);
-  let clear = seedMask(few, survey);
+  const nobody = person && nobodyIn(person, few);
+  const unhidden = (mask: Mask): Mask => (nobody ? both(mask, nobody) : mask);
+  let clear = unhidden(seedMask(few, survey));
   let surfaces = fitChannels(few, clear, survey, empty);
   for (let pass = 0; pass < 3; pass++) {
     const base = evaluate(surfaces, few.width, few.height, empty);
-    clear = classifyClear(few, base, measureChromaNoise(few, base, clear));
+    clear = unhidden(classifyClear(few, base, measureChromaNoise(few, base, clear)));
     surfaces = fitChannels(few, growMask(clear, -1), survey, empty);
   }
   const base = evaluate(surfaces, frame.width, frame.height, plate);
   const chromaNoise = measureChromaNoise(few, evaluate(surfaces, few.width, few.height, empty), clear);
   clear = classifyClear(frame, base, chromaNoise);
-  return { screen: carryResidue(frame, base, growMask(clear, -2)), clear, chromaNoise };
+  return { base, screen: carryResidue(frame, base, growMask(clear, -2)), clear, chromaNoise };
+}
+
+/** 1 where nobody is, for the thinned frame. */
+function nobodyIn(person: Mask, few: LinearRaster): Mask {
+  const out = createMask(few.width, few.height);
+  const step = few.width === person.width ? 1 : 3;
+  for (let y = 0; y < few.height; y++) for (let x = 0; x < few.width; x++) out.data[y * few.width + x] = 1 - person.data[(y * step + (step >> 1)) * person.width + x * step + (step >> 1)];
+  return out;
 }
 
 /** Every third pixel each way of what is not small; picked, not averaged, so that noise stays what it is. */
@@ -184,8 +197,8 @@ function measureChromaNoise(frame: LinearRaster, base: LinearRaster, clear: Mask
   return sample.length ? 1.4826 * median(Float64Array.from(sample)) : 0;
 }
 
-/** base × (what clear pixels show relative to base, carried into the gaps). */
-function carryResidue(frame: LinearRaster, base: LinearRaster, sure: Mask): LinearRaster {
+/** base × (what sure pixels show relative to base, carried into the gaps). */
+export function carryResidue(frame: LinearRaster, base: LinearRaster, sure: Mask): LinearRaster {
   const ratio = createLinear(frame.width, frame.height);
   for (let p = 0, i = 0; p < sure.data.length; p++, i += 3) {
     if (!sure.data[p]) continue;

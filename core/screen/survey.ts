@@ -1,5 +1,5 @@
 import { lengthOf } from '../image/length.ts';
-import type { LinearRaster } from '../image/raster.ts';
+import type { LinearRaster, Mask } from '../image/raster.ts';
 
 /** A screen is named by the primary in which it is brightest. */
 export type ScreenColour = 'green' | 'blue';
@@ -35,16 +35,17 @@ const STRIDE = 3;
 /**
  * Finds the screen in a reduced frame (linear RGB): the commonest chromaticity among plainly green or plainly
  * blue pixels, pixels near the frame's border counting double since the screen surrounds the person.
- * Returns undefined when no colour covers enough of the frame.
+ * @param person 1 where somebody surely is, as large: a blue jumper before a small green screen has no vote.
+ * @returns undefined when no colour covers enough of the frame.
  */
-export function surveyScreen(frame: LinearRaster): Survey | undefined {
-  const green = surveyChannel(frame, 1);
-  const blue = surveyChannel(frame, 2);
+export function surveyScreen(frame: LinearRaster, person?: Mask): Survey | undefined {
+  const green = surveyChannel(frame, 1, person);
+  const blue = surveyChannel(frame, 2, person);
   const best = (green?.share ?? 0) >= (blue?.share ?? 0) ? green : blue;
   return best && best.share >= surveyBounds.minShare ? best : undefined;
 }
 
-function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined {
+function surveyChannel(frame: LinearRaster, channel: 1 | 2, person?: Mask): Survey | undefined {
   const { width, height, data } = frame;
   const votes = new Float32Array(BINS * BINS);
   const border = Math.max(1, Math.round(Math.min(width, height) * 0.12));
@@ -52,7 +53,7 @@ function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined 
     const edgeRow = y < border || y >= height - border;
     for (let x = 0; x < width; x += STRIDE) {
       const i = (y * width + x) * 3;
-      if (!isPure(data, i, channel)) continue;
+      if (person?.data[y * width + x] || !isPure(data, i, channel)) continue;
       const sum = data[i] + data[i + 1] + data[i + 2];
       const bin = Math.min(BINS - 1, ((data[i] / sum) * BINS) | 0) * BINS + Math.min(BINS - 1, ((data[i + 2] / sum) * BINS) | 0);
       votes[bin] += edgeRow || x < border || x >= width - border ? 2 : 1;
@@ -69,7 +70,7 @@ function surveyChannel(frame: LinearRaster, channel: 1 | 2): Survey | undefined 
     let sb = 0;
     colour = [0, 0, 0];
     for (let i = 0; i < data.length; i += 3 * STRIDE) {
-      if (!isPure(data, i, channel)) continue;
+      if (person?.data[i / 3] || !isPure(data, i, channel)) continue;
       const sum = data[i] + data[i + 1] + data[i + 2];
       const r = data[i] / sum;
       const b = data[i + 2] / sum;
