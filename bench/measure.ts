@@ -16,6 +16,8 @@ export interface Truth {
   /** Typical colour of the screen, linear, and its channel. */
   screen: readonly [number, number, number];
   channel: 1 | 2;
+  /** 2: green that has to stay, 3: a gap; where they are known otherwise than by colour and form. */
+  labels?: Uint8Array;
 }
 
 export interface Figures {
@@ -46,7 +48,8 @@ const TONES: Record<'grey' | 'red' | 'navy' | 'teal', readonly [number, number, 
 const STEP = 7;
 
 export function measure(cut: EncodedRaster, truth: Truth): Figures {
-  const { matte, clean, foreground, frame, screen, channel } = truth;
+  const { matte, clean, foreground, frame, screen, channel, labels } = truth;
+  const labelled = labels?.includes(2) || labels?.includes(3) ? labels : undefined;
   const { width, height } = matte;
   const t = matte.data;
   const white = cut.data instanceof Uint16Array ? 65535 : 255;
@@ -65,7 +68,7 @@ export function measure(cut: EncodedRaster, truth: Truth): Figures {
       count.solid++;
       if (a < 0.97) sum.holes++;
       const o = p * 4;
-      if (isNear(clean.data, o, screen)) {
+      if (labelled ? labelled[p] === 2 : isNear(clean.data, o, screen)) {
         count.kept++;
         sum.kept += a;
         if (count.kept % STEP === 0) {
@@ -84,7 +87,7 @@ export function measure(cut: EncodedRaster, truth: Truth): Figures {
     } else if (t[p] < 0.005) {
       count.clear++;
       if (a > 0.03) sum.residue++;
-      if (gap.data[p]) {
+      if (labelled ? labelled[p] === 3 : gap.data[p]) {
         count.gap++;
         sum.gaps += a;
       }

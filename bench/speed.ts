@@ -154,8 +154,8 @@ async function withoutKernels(file: string): Promise<{ step: string; gain: numbe
 /** What the browser's worker does at bench size, as ratios to decoding and encoding that frame; the least of five in a warm process. */
 async function previews(file: string): Promise<{ what: string; ratio: number; seconds: number }[]> {
   const frame = await decodePicture(file, 'frame');
-  const whole = new StagedCut(frame, undefined, 1);
-  const draft = draftOf(frame, undefined, 1);
+  const whole = new StagedCut(frame, {}, 1);
+  const draft = draftOf(frame, {}, 1);
   if (!draft) throw new Error('the frame is too small for a draft');
   const changing = (staged: StagedCut, name: 'spill' | 'edge' | 'hairReach', from: number) => {
     let turn = 0;
@@ -175,8 +175,8 @@ async function previews(file: string): Promise<{ what: string; ratio: number; se
     ['edge or softness changed', changing(whole, 'edge', 0.5)],
     ['hair reach, green kept, masks or a verdict changed: draft', changing(draft, 'hairReach', 3)],
     ['the same: whole', changing(whole, 'hairReach', 3)],
-    ['first look at a frame: draft', () => shown(draftOf(frame, undefined, 1) as StagedCut, defaultRecipe)],
-    ['the same: whole', () => shown(new StagedCut(frame, undefined, 1), defaultRecipe)],
+    ['first look at a frame: draft', () => shown(draftOf(frame, {}, 1) as StagedCut, defaultRecipe)],
+    ['the same: whole', () => shown(new StagedCut(frame, {}, 1), defaultRecipe)],
   ];
   return what.map(([name, work]) => {
     const seconds = least(5, () => void work());

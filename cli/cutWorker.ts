@@ -3,6 +3,7 @@ import { performance } from 'node:perf_hooks';
 import { cutFrame, type Guidance, type Quality, type Recipe } from '../core/cut/index.ts';
 import { compositeOnBackground, defaultPlacement, surroundingsOf } from '../core/place/index.ts';
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
+import { findPersons } from '../server/persons/findPersons.ts';
 import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
 import '../server/kernels.ts';
@@ -33,7 +34,8 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
     }
     const background = order.background ? await decodePicture(order.background, 'background') : undefined;
     const decoded = performance.now();
-    const result = cutFrame(frame, order.recipe, order.guidance, { plate, surroundings: background && surroundingsOf(background, frame, defaultPlacement) });
+    const persons = await findPersons(frame);
+    const result = cutFrame(frame, order.recipe, order.guidance, { plate, persons, surroundings: background && surroundingsOf(background, frame, defaultPlacement) });
     if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };
     const cut = performance.now();
     await writeWhole(order.target, await encodePicture(result.cutout, order.format));

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { createApp } from '../server/app.ts';
 import { Events } from '../server/events.ts';
 import { JobRunner } from '../server/jobs/runner.ts';
+import { PersonPool } from '../server/persons/personPool.ts';
 import { fixture, type Fixture } from './fixture.ts';
 
 export interface Answer<T> {
@@ -22,8 +23,9 @@ export interface Served extends Fixture {
 export async function served(): Promise<Served> {
   const made = await fixture();
   const events = new Events();
+  const persons = new PersonPool(made.storeFolder);
   const runner = new JobRunner(made.database, made.store, made.storeFolder, events);
-  const server = createServer(createApp({ instance: 'test', database: made.database, store: made.store, events, runner, demo: { done: 0, total: 0 } }, made.storeFolder));
+  const server = createServer(createApp({ instance: 'test', database: made.database, store: made.store, events, runner, persons, demo: { done: 0, total: 0 } }, made.storeFolder));
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   return {
@@ -39,6 +41,7 @@ export async function served(): Promise<Served> {
     close: async () => {
       events.close();
       await runner.stop();
+      await persons.stop();
       server.close();
       server.closeAllConnections();
       await made.close();

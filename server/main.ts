@@ -10,6 +10,7 @@ import { startMariadb } from './database/mariadb.ts';
 import { loadDemo } from './demo/loadDemo.ts';
 import { Events } from './events.ts';
 import { JobRunner } from './jobs/runner.ts';
+import { PersonPool } from './persons/personPool.ts';
 import { Store } from './store/store.ts';
 
 const DEFAULT_PORT = 4310;
@@ -28,9 +29,10 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   await store.clearTemporary();
   const events = new Events();
   const runner = new JobRunner(database, store, storeFolder, events);
+  const persons = new PersonPool(storeFolder);
   const demo = { done: 0, total: 0 };
   const instance = randomUUID();
-  const server = createServer(createApp({ instance, database, store, events, runner, demo }, join(root, 'dist', 'web')));
+  const server = createServer(createApp({ instance, database, store, events, runner, persons, demo }, join(root, 'dist', 'web')));
   const port = await listen(server);
   const address = `http://127.0.0.1:${port}/`;
   await writeFile(instanceFile(dataFolder), JSON.stringify({ instance, address }));
@@ -48,6 +50,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
       demoAbort.abort();
       events.close();
       await runner.stop();
+      await persons.stop();
       await demoDone;
       await close();
       await mariadb.stop();

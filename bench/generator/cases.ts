@@ -1,5 +1,5 @@
 import { seededRandom, type Random } from '../../core/random.ts';
-import { someCamera, type Camera } from './camera.ts';
+import { someCamera } from './camera.ts';
 import { clothKinds } from './cloth.ts';
 import { hsv, nearColour } from './colours.ts';
 import { armPoses, hairStyles, person, type PersonNeed } from './people.ts';
@@ -36,10 +36,10 @@ export const classes: readonly Class[] = [
   { what: 'sequins, shiny and printed cloth', people: (_r, blue) => ({ kinds: ['sequins', 'shiny', 'printed', 'furry'], colour: (q) => (q() < 0.5 ? nearColour(q, blue) : hsv(360 * q(), 0.7 * q(), 0.2 + 0.7 * q())) }) },
   { what: 'striped, checked, badges', people: () => ({ kinds: ['striped', 'checked', 'printed', 'denim'], extras: 1 }) },
   { what: 'plants', things: ['plant', 'bouquet'] },
-  { what: 'plants alone, things', things: ['plant', 'bouquet', 'ball', 'furry', 'polished', 'board', 'tuft', 'feather', 'lines'], nobody: true },
+  { what: 'plants alone, things', things: ['plant', 'bouquet', 'ball', 'furry', 'polished', 'board', 'tuft', 'feather', 'lines', 'shapes'], nobody: true },
   { what: 'sheer cloth', things: ['sheer'] },
   { what: 'nets, lines, feathers', things: ['net', 'lines', 'feather', 'lattice', 'tuft'] },
-  { what: 'fur and polish', things: ['furry', 'polished', 'ball'] },
+  { what: 'fur, polish, plain forms', things: ['furry', 'polished', 'ball', 'shapes', 'board'] },
   { what: 'small screen, wall beyond', people: (r) => ({ arms: pick(r, ['wide', 'raised', 'hip', 'overhead']) }), scene: smallScreen },
   { what: 'high gain', scene: (s, r) => { s.camera = { ...s.camera, signalToNoise: between(r, 8, 18), blotches: 0.3 + 0.6 * r() }; } },
   { what: 'dark, shadow on the screen', scene: (s, r) => { s.camera = { ...s.camera, exposure: between(r, -2, -0.8), signalToNoise: between(r, 15, 60) }; s.shadow = { stops: between(r, 0.5, 2.2), x: 0.12 * (r() - 0.5), y: 0.06 * r(), soft: 0.005 + 0.03 * r() }; } },

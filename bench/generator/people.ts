@@ -31,7 +31,7 @@ export interface PersonNeed {
 
 /** A person of simple solid forms: enough to be known as one, and to have all that a cut stumbles over. */
 export function person(picture: Painted, random: Random, need: PersonNeed): { hands: [number, number][] } {
-  const { x, y, head, lamp, fromBehind = false, seated = false, wind = 0, extras = 0.5 } = need;
+  const { x, y, head, lamp, fromBehind = false, seated = false, extras = 0.5 } = need;
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)];
   const colour = need.colour ?? someColour;
   const skin = someSkin(random);

@@ -269,5 +269,28 @@ const tuft: Painter = (picture, random, { x, y, size, lamp }) => {
   }
 };
 
-export const things = { tuft, plant, bouquet, net, lattice, lines, feather, sheer, ball, board, furry, polished } as const;
+/** Plain forms with holes: rings, frames, cut-out letters; sharp, of one colour or a gradient. */
+const shapes: Painter = (picture, random, { x, y, size, lamp }) => {
+  const count = 1 + Math.floor(4 * random());
+  for (let n = 0; n < count; n++) {
+    const cx = x + size * (random() - 0.5);
+    const cy = y - size * 0.6 * random();
+    const r = size * (0.12 + 0.3 * random());
+    const colour = someColour(random);
+    const slope = random() < 0.5 ? 0 : random();
+    const corners = 3 + Math.floor(5 * random());
+    const turn = 6.28 * random();
+    const outer: Form = corners > 6 ? ellipse(cx, cy, r, r * (0.6 + 0.8 * random()), lamp) : polygon(Array.from({ length: corners }, (_, k): [number, number] => [cx + r * Math.cos(turn + (6.28 * k) / corners), cy + r * Math.sin(turn + (6.28 * k) / corners)]));
+    const hole = random() < 0.5 ? 0.35 + 0.5 * random() : 0;
+    paint(picture, { ...outer, at: (px, py, hit) => {
+      outer.at(px, py, hit);
+      if (hole) hit.distance = Math.max(hit.distance, hole * r * 0.8 - Math.hypot(px - cx, py - cy));
+    } }, (px, py, _l, out) => {
+      const bright = 1 - slope * 0.7 * (0.5 + (0.5 * ((px - cx) * lamp.x + (py - cy) * lamp.y)) / r);
+      for (let k = 0; k < 3; k++) out[k] = Math.min(1, Math.max(0, colour[k] * bright));
+    });
+  }
+};
+
+export const things = { shapes, tuft, plant, bouquet, net, lattice, lines, feather, sheer, ball, board, furry, polished } as const;
 export type ThingKind = keyof typeof things;

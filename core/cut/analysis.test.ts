@@ -97,6 +97,6 @@ describe('what is found', () => {
 
   test('a plate of another size is refused by name', () => {
     const plate: EncodedRaster = { width: 100, height: 100, channels: 3, data: new Uint8Array(30000).fill(90) };
-    expect(() => analyseFrame(scene(), defaultRecipe, undefined, plate)).toThrow(/plate: expected the frame's size/);
+    expect(() => analyseFrame(scene(), defaultRecipe, undefined, { plate })).toThrow(/plate: expected the frame's size/);
   });
 });

@@ -1,12 +1,11 @@
-import { createMask, createPlane, RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
-import { where } from '../image/masks.ts';
+import { createPlane, RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
+import { likely, where } from '../image/masks.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 import { growMask } from '../image/growMask.ts';
-import { spread } from '../image/spread.ts';
-import { insideOf, outlineOf, type Outline } from '../screen/outline.ts';
+import { outlineOf } from '../screen/outline.ts';
 import { edgeBlurOf } from '../screen/edges.ts';
 import { findShift, shifted } from '../screen/plate.ts';
-import { fitScreenModel, type ScreenModel } from '../screen/screenModel.ts';
+import { carryResidue, fitScreenModel } from '../screen/screenModel.ts';
 import { surveyScreen, type Survey } from '../screen/survey.ts';
 import { candidateFields } from './candidates.ts';
 import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
@@ -16,7 +15,9 @@ import { noGuidance, type Guidance, type HandMask } from './guidance.ts';
 import { Region } from './region.ts';
 import { classifyRegions, softenCore } from './regions.ts';
 import { traitsOf, type Traits } from './traits.ts';
+import { followBeyond, outsideOf, personBeyond } from './beyond.ts';
 import { evidenceOf } from './evidence.ts';
+import { sortFrame, type Sorted } from './sorter/sortFrame.ts';
 import { mapAt, surePerson, type PersonMap } from '../persons/personMap.ts';
 import { boxBlur } from '../image/boxBlur.ts';
 import type { Recipe } from './recipe.ts';
@@ -60,25 +61,34 @@ export interface Analysis {
 /** The decisions are taken on about this many pixels, whatever the size of the frame. */
 export const ANALYSIS_PIXELS = 450_000;
 
+/** What is known about a frame beside its pixels. */
+export interface KnownBefore {
+  /** The empty screen, as large as the frame. */
+  plate?: EncodedRaster;
+  /** Where persons are. */
+  persons?: PersonMap;
+}
+
 /** What is found on a frame before any setting or hand has a say. */
 export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'factor' | 'outside' | 'noise' | 'halving'> {
   /** The frame at reduced size. */
   reduced: LinearRaster;
-  model: ScreenModel;
+  /** B(x), reduced size. */
+  screen: LinearRaster;
   traits: Traits;
+  /** What each reduced pixel is likely to be. */
+  sorted: Sorted;
   /** Where persons are, at reduced size. */
   persons?: Plane;
-  /** What each reduced pixel shows; see evidence.ts. */
-  evidence: Float32Array;
   /** Width of the person's sharp outlines in reduced pixels, and a little more. */
   edgeCells: number;
 }
 
 /**
- * Surveys a frame and models its screen. @param plate the empty screen, same size as the frame. @param cells most reduced pixels;
- * fewer are quicker and coarser. @returns undefined if the frame shows no green or blue screen.
+ * Surveys a frame, models its screen and sorts its pixels. @param cells most reduced pixels; fewer are quicker and coarser.
+ * @returns undefined if the frame shows no green or blue screen.
  */
-export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster, cells = ANALYSIS_PIXELS, map?: PersonMap): Prepared | undefined {
+export function prepareFrame(frame: EncodedRaster, { plate, persons: map }: KnownBefore = {}, cells = ANALYSIS_PIXELS): Prepared | undefined {
   const factor = reductionFactor(frame.width, frame.height, cells);
   const reduced = reduceToLinear(frame, factor);
   const persons = map && mapAt(map, reduced.width, reduced.height);
@@ -90,14 +100,15 @@ export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster, cells 
   const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
   const traits = traitsOf(reduced, model.screen, survey.channel);
   const outside = outsideOf(outlineOf(model.clear, person), model.clear);
+  const sorted = sortFrame(evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate }), reduced.width, reduced.height);
   return {
     persons,
-    evidence: evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate }),
+    sorted,
     survey,
     plateFits,
     factor,
     reduced,
-    model,
+    screen: carryResidue(reduced, model.base, growMask(likely(sorted.clear, SURELY_CLEAR), -2)),
     traits,
     outside,
     edgeCells: edgeCells(frame, model.clear, factor),
@@ -106,19 +117,22 @@ export function prepareFrame(frame: EncodedRaster, plate?: EncodedRaster, cells 
   };
 }
 
+/** Likelihood from which a place's colour is taken for the screen's own, shadow and creases included. */
+const SURELY_CLEAR = 0.9;
+
 /** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
 export function analysePrepared(prepared: Prepared, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Analysis {
-  const { survey, plateFits, factor, reduced, model, outside, noise, halving } = prepared;
+  const { survey, plateFits, factor, reduced, screen, persons, outside, noise, halving } = prepared;
   const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(prepared, recipe, guidance);
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
-  settleStrands(reduced, model.screen, candidates, strands, regions, noise);
-  const beyond = followBeyond(reduced, regions, outside);
-  return { survey, plateFits, factor, outside, noise, halving, screen: model.screen, regions, kept, dyed, sheer, solidity: softenCore(regions), beyond, patches, labels, candidates, masks: guidance.masks };
+  settleStrands(reduced, screen, candidates, strands, regions, noise);
+  const beyond = persons ? personBeyond(reduced, persons, regions, outside) : followBeyond(reduced, regions, outside);
+  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: softenCore(regions), beyond, patches, labels, candidates, masks: guidance.masks };
 }
 
 /** Both steps. @returns undefined if the frame shows no green or blue screen. */
-export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, plate?: EncodedRaster): Analysis | undefined {
-  const prepared = prepareFrame(frame, plate);
+export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, known: KnownBefore = {}): Analysis | undefined {
+  const prepared = prepareFrame(frame, known);
   return prepared && analysePrepared(prepared, recipe, guidance);
 }
 
@@ -135,74 +149,6 @@ function shareOf({ data }: Mask): number {
 function plateUnder(frame: LinearRaster, plate: LinearRaster, survey: Survey): LinearRaster {
   if (plate.width !== frame.width || plate.height !== frame.height) throw new RasterError(`plate: expected the frame's size, ${frame.width}×${frame.height} reduced, received ${plate.width}×${plate.height}`);
   return shifted(plate, findShift(frame, plate, survey));
-}
-
-/** Less of the frame than this is no screen but a misunderstanding. */
-const LEAST_INSIDE = 0.3;
-/** The screen's hem, share of the frame's width, goes with what lies beyond it. */
-const HEM = 0.004;
-
-/** What lies beyond the screen: walls, stands, lamps. */
-function outsideOf({ polygon, share, missing }: Outline, { width, height }: Mask): Mask {
-  const outside = createMask(width, height);
-  if (share < LEAST_INSIDE || Object.values(missing).every((strip) => strip === 0)) return outside;
-  const inside = insideOf(polygon, width, height);
-  const hem = Math.max(1, Math.round(HEM * width));
-  // Only from the sides where something is missing; the frame's own edge has no hem.
-  const shrunk = growMask(inside, -hem);
-  for (let p = 0; p < outside.data.length; p++) {
-    const x = p % width;
-    const y = (p / width) | 0;
-    const atEdge = (x < hem && !missing.left) || (x >= width - hem && !missing.right) || (y < hem && !missing.top) || (y >= height - hem && !missing.bottom);
-    outside.data[p] = (atEdge ? inside : shrunk).data[p] ? 0 : 1;
-  }
-  return outside;
-}
-
-/** How far the colour of what is followed beyond the screen may stray from where it crosses, and from neighbour to neighbour, relative. */
-const FOLLOWED = 0.35;
-const FOLLOWED_STEP = 0.06;
-/** Half the width of the thinnest limb, share of the frame's width. */
-const THINNEST = 0.01;
-/** Width of an outline that is not followed by colour, reduced pixels. */
-const OUTLINE_CELLS = 1;
-
-/**
- * Beyond the screen there is nothing to unmix with: all of it goes, but for the person's own surfaces that cross its
- * edge and go on smoothly. Sets `regions` there. @returns coverage beyond the screen and of the core within it.
- */
-function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Plane {
-  const { width, height } = outside;
-  const beyond = createPlane(width, height);
-  if (!outside.data.includes(1)) return beyond;
-  const seeds = new Int32Array(width * height).fill(-1);
-  const within = createMask(width, height);
-  const near = (p: number, q: number, bound: number): boolean => {
-    for (let c = 0; c < 3; c++) if (Math.abs(data[p * 3 + c] - data[q * 3 + c]) > bound * (Math.max(data[p * 3 + c], data[q * 3 + c]) + 0.02)) return false;
-    return true;
-  };
-  const visit = (p: number, q: number): boolean => {
-    if (!outside.data[q] || seeds[q] >= 0 || !near(p, q, 2 * FOLLOWED_STEP) || !near(seeds[p], q, FOLLOWED)) return false;
-    seeds[q] = seeds[p];
-    beyond.data[q] = 1;
-    return true;
-  };
-  for (let p = 0; p < regions.data.length; p++) {
-    if (outside.data[p] || regions.data[p] !== Region.core) continue;
-    seeds[p] = p;
-    within.data[p] = 1;
-  }
-  spread(within, visit);
-  // Thin runs along stands are no limbs; small holes are.
-  const radius = Math.max(1, Math.round(THINNEST * width));
-  const followed: Mask = { width, height, data: within.data.map((v, p) => v || beyond.data[p]) };
-  const limbs = growMask(growMask(growMask(growMask(followed, -radius), 2 * radius), -2 * radius), radius);
-  const whole = growMask(limbs, OUTLINE_CELLS);
-  // Mixed outlines were not followed; the core within counts, or a seam would show where it crosses the edge.
-  for (let p = 0; p < beyond.data.length; p++) beyond.data[p] = whole.data[p] || within.data[p];
-  const soft = boxBlur(beyond, 1);
-  for (let p = 0; p < outside.data.length; p++) if (outside.data[p]) regions.data[p] = soft.data[p] > 0 ? Region.fringe : Region.clear;
-  return soft;
 }
 
 /** Width of the person's sharp outlines in reduced pixels, and a little more. */

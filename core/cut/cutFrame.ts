@@ -1,5 +1,5 @@
 import { checkRaster, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
-import { analyseFrame } from './analysis.ts';
+import { analyseFrame, type KnownBefore } from './analysis.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
 import { judgeQuality, type Quality } from './quality.ts';
@@ -11,9 +11,7 @@ export type CutResult =
   | { ok: false; reason: string; remedy: string };
 
 /** What else a cut may be made with. */
-export interface CutAlso {
-  /** The empty screen, as large as the frame. */
-  plate?: EncodedRaster;
+export interface CutAlso extends KnownBefore {
   /** Light of the new background around the person, stretched over the frame. */
   surroundings?: LinearRaster;
 }
@@ -28,9 +26,9 @@ export const noScreen = {
  * the same result.
  * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit. @param guidance what a hand said; it wins.
  */
-export function cutFrame(frame: EncodedRaster, recipe: Recipe, guidance: Guidance = noGuidance, { plate, surroundings }: CutAlso = {}): CutResult {
+export function cutFrame(frame: EncodedRaster, recipe: Recipe, guidance: Guidance = noGuidance, { surroundings, ...known }: CutAlso = {}): CutResult {
   checkRaster(frame);
-  const analysis = analyseFrame(frame, recipe, guidance, plate);
+  const analysis = analyseFrame(frame, recipe, guidance, known);
   if (!analysis) return { ok: false, ...noScreen };
   const matte = solveMatte(frame, analysis, recipe);
   const cutout = finishCut(frame, analysis, matte, recipe, surroundings);

@@ -6,7 +6,7 @@ import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
 import { patchOf, type HandVerdict } from './guidance.ts';
-import { Region } from './region.ts';
+import type { Sorted } from './sorter/sortFrame.ts';
 
 /** What speaks for and against a patch of screen-like colour being a thing. */
 export interface PatchEvidence {
@@ -104,7 +104,7 @@ const bounds = {
  * and the hair over it are patches of their own, or kept cloth would keep the screen between the hairs.
  * @returns mask of what is kept, the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
  */
-export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: Mask, greenish: Mask, rough: Float32Array, strands: Mask, channel: 1 | 2, greenKeep: number, verdicts: readonly HandVerdict[]): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
+export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: Mask, greenish: Mask, rough: Float32Array, strands: Mask, sorted: Sorted, channel: 1 | 2, greenKeep: number, verdicts: readonly HandVerdict[]): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
   const { width, height } = frame;
   const count = width * height;
   const candidates: Mask = { width, height, data: greenish.data.slice() };
@@ -125,11 +125,7 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
     if (pixels.length < bounds.patchShare * count) continue;
     const evidence = evidenceOf(frame, screen, clear, rough, pixels, touchesBorder, channel);
     const share = pixels.length / count;
-    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...judged(likelihoodOf(evidence), share, greenKeep), byHand: false }, pixels });
-  }
-  // A few green strands where no head of hair is green are strands over the screen.
-  if (dyedHair(found.map(({ patch }) => patch)).size === 0) {
-    for (const { patch } of found) if (patch.evidence.rough >= bounds.strands && patch.evidence.mostScreen > bounds.mixingScreen) Object.assign(patch, judged(bounds.lone * patch.likelihood, patch.share, greenKeep));
+    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...judged(likelihoodOf(sorted, pixels), share, greenKeep), byHand: false }, pixels });
   }
   if (greenKeep > 0) for (const { patch } of found) patch.doubtful ||= patch.verdict === 'remove' && patch.share >= bounds.doubtShare && mayBeGreenHair(patch.evidence);
   found.sort((a, b) => b.patch.share - a.patch.share);
@@ -169,20 +165,15 @@ export function dyedHair(patches: readonly GreenPatch[]): Set<number> {
   return share >= bounds.dyedShare ? found : new Set();
 }
 
-/** How likely a patch is a thing, by the first of the rules that speaks. */
-function likelihoodOf({ apart, mostScreen, leaning, remainder, rough, darkApart }: PatchEvidence): number {
-  const strands = rough >= bounds.strands;
-  // Screen in shadow keeps its chromaticity.
-  if (!strands && apart < bounds.shadowApart) return 0.1;
-  // Still green when all the screen that could be in it is taken out.
-  if (!strands && leaning > bounds.leaning) return 0.75 + 0.2 * Math.min(1, apart / bounds.shadowApart / 3);
-  // A mixture is as far from the screen as there is little screen in it; a thing is as green where it is dark.
-  if (darkApart > bounds.mixing * apart + bounds.mixingMore) return 0.15;
-  if (strands && mostScreen > bounds.mixingScreen && darkApart > bounds.mixingStrands * apart) return 0.15;
-  // Bright strands over the screen, a veil's folds; and dark ones, between which it shows.
-  if (strands && ((remainder > bounds.brightStrands && mostScreen > bounds.brightScreen) || (rough > bounds.darkStrands && mostScreen > bounds.darkScreen))) return 0.15;
-  const limit = strands ? bounds.sheerStrands : bounds.sheer;
-  return Math.max(0.1, Math.min(0.95, 0.5 + (0.45 * (limit - mostScreen)) / bounds.sheerWidth));
+/** How likely a patch is a thing: what its pixels are likely to be, mixed ones left out. */
+function likelihoodOf({ clear, solid }: Sorted, pixels: Int32Array): number {
+  let thing = 0;
+  let screen = 0;
+  for (const p of pixels) {
+    thing += solid.data[p];
+    screen += clear.data[p];
+  }
+  return thing / (thing + screen + 1e-6);
 }
 
 /** No mixture rule tells green hair as bright as the screen from fair hair over it; that it is nearer to the screen where it is dark is only a sign. */
@@ -296,11 +287,11 @@ function boxAround(pixels: Int32Array, width: number): [number, number, number, 
   return [left, top, right, bottom];
 }
 
-/** 1 where the colour leans to the screen's but is neither plainly screen nor plainly something else. */
-export function greenishOf({ data }: LinearRaster, regions: Mask, key: Float32Array, coreKey: number, channel: 1 | 2): Mask {
-  const out = createMask(regions.width, regions.height);
+/** 1 where, in `open`, the colour leans to the screen's but is neither plainly screen nor plainly something else. */
+export function greenishOf({ data }: LinearRaster, open: Mask, key: Float32Array, coreKey: number, channel: 1 | 2): Mask {
+  const out = createMask(open.width, open.height);
   for (let p = 0; p < out.data.length; p++) {
-    if (regions.data[p] !== Region.fringe) continue;
+    if (!open.data[p]) continue;
     const own = data[p * 3 + channel];
     const mean = (data[p * 3] + data[p * 3 + 3 - channel]) / 2;
     if (key[p] < coreKey || own - mean > bounds.coloured * (own + FLARE)) out.data[p] = 1;

@@ -1,10 +1,12 @@
 import { describe, expect, test } from 'vitest';
-import { createLinear, type LinearRaster } from '../image/raster.ts';
+import { createLinear, createMask, type LinearRaster } from '../image/raster.ts';
 import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { fitScreenModel, surveyScreen } from '../screen/index.ts';
 import { candidateFields } from './candidates.ts';
+import { evidenceOf } from './evidence.ts';
 import { Region } from './region.ts';
 import { classifyRegions, type Regions } from './regions.ts';
+import { sortFrame } from './sorter/sortFrame.ts';
 import { traitsOf } from './traits.ts';
 
 type Rgb = [number, number, number];
@@ -33,7 +35,9 @@ function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5): Region
   const survey = surveyScreen(frame);
   if (!survey) throw new Error('no screen');
   const model = fitScreenModel(frame, survey);
-  return classifyRegions({ reduced: frame, model, survey, traits: traitsOf(frame, model.screen, survey.channel), edgeCells: 2 }, { greenKeep, hairReach });
+  const traits = traitsOf(frame, model.screen, survey.channel);
+  const sorted = sortFrame(evidenceOf({ reduced: frame, model, traits, channel: survey.channel, outside: createMask(WIDTH, HEIGHT), plate: false }), WIDTH, HEIGHT);
+  return classifyRegions({ reduced: frame, screen: model.screen, sorted, survey, traits, edgeCells: 2 }, { greenKeep, hairReach });
 }
 
 /** A person with hair of uneven strands in the screen's hue, darker than it. */

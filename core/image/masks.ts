@@ -1,4 +1,4 @@
-import { createMask, type Mask } from './raster.ts';
+import { createMask, type Mask, type Plane } from './raster.ts';
 
 /** 1 where a mask has the value. */
 export function where({ width, height, data }: Mask, value: number): Mask {
@@ -24,4 +24,11 @@ export function without({ width, height, data: a }: Mask, { data: b }: Mask): Ma
 /** Sets a mask to a value wherever another is set. Changes `mask`. */
 export function setWhere({ data }: Mask, { data: set }: Mask, value: number): void {
   for (let p = 0; p < data.length; p++) if (set[p] !== 0) data[p] = value;
+}
+
+/** 1 where a plane has at least the value. */
+export function likely({ width, height, data }: Plane, least: number): Mask {
+  const out = createMask(width, height);
+  for (let p = 0; p < data.length; p++) if (data[p] >= least) out.data[p] = 1;
+  return out;
 }

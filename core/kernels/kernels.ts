@@ -35,7 +35,7 @@ export interface RowKernel extends KernelMemory {
   pixelsPointer(): number;
 }
 
-/** Steps over whole planes; see assembly/planes.ts and assembly/filling.ts. */
+/** Steps over whole planes; see assembly/planes.ts, filling.ts and network.ts. */
 export interface PlaneKernel extends KernelMemory {
   firstPlace(): number;
   grow(source: number, rows: number, since: number, out: number, width: number, height: number, reach: number, target: number): void;
@@ -47,6 +47,11 @@ export interface PlaneKernel extends KernelMemory {
   nearest(mask: number, xs: number, ys: number, squared: number, index: number, width: number, height: number): void;
   coarserBytes(width: number, height: number): number;
   pushPull(data: number, weight: number, width: number, height: number, coarser: number): void;
+  depthwise(source: number, out: number, channels: number, width: number, height: number, stride: number, weights: number): void;
+  pointwise(source: number, from: number, second: number, more: number, out: number, into: number, count: number, stride: number, weights: number, mode: number): void;
+  halve(source: number, out: number, channels: number, width: number, height: number, stride: number, outStride: number): void;
+  raise(source: number, out: number, channels: number, width: number, height: number, stride: number, outStride: number): void;
+  rectify(at: number, count: number): void;
   purer(list: number, count: number, data: number, solid: number, leans: number, out: number, width: number, height: number, radius: number): void;
 }
 

@@ -123,6 +123,25 @@ describe('the outline of the screen', () => {
     expect(outline.polygon[3].x * 200).toBeCloseTo(35, -1);
   });
 
+  test('who fills the whole lower side is no border, known or unknown; nor is who stands at a side', () => {
+    // Head and round shoulders.
+    const body = (x: number, y: number): boolean => Math.hypot(x - 100, y - 90) < 40 || Math.hypot((x - 100) / 150, (y - 310) / 160) < 1;
+    const clear = mask((x, y) => !body(x, y));
+    const none = { left: 0, right: 0, top: 0, bottom: 0 };
+    expect(outlineOf(clear).missing).toEqual(none);
+    expect(outlineOf(clear, mask(body)).missing).toEqual(none);
+    const beside = (x: number, y: number): boolean => x < 50 + 12 * Math.sin(y / 25);
+    expect(outlineOf(mask((x, y) => !beside(x, y)), mask(beside)).missing).toEqual(none);
+  });
+
+  test('an arm that crosses the border does not hide it, and one straight sleeve is no border', () => {
+    const arm = (x: number, y: number): boolean => Math.abs(y - 120) < 15 && x > 60;
+    const narrow = outlineOf(mask((x, y) => x < 150 && !arm(x, y)), mask(arm));
+    expect(narrow.missing.right * 200).toBeCloseTo(50, 0);
+    const sleeve = (x: number, y: number): boolean => x > 160 && y > 200;
+    expect(outlineOf(mask((x, y) => !sleeve(x, y))).missing.right).toBe(0);
+  });
+
   test('what is inside a polygon fills it', () => {
     const filled = insideOf([{ x: 0.25, y: 0.25 }, { x: 0.75, y: 0.25 }, { x: 0.75, y: 0.75 }, { x: 0.25, y: 0.75 }], 40, 40);
     expect(filled.data.reduce((a: number, b) => a + b, 0)).toBe(400);

@@ -5,6 +5,7 @@ import { compositeOnBackground, surroundingsOf, type Placement } from '../../cor
 import { decodePicture, PictureError } from '../pictures/decode.ts';
 import { decodeCutout } from '../pictures/views.ts';
 import { encodePicture, extensions, toSixteen, type PictureFormat } from '../pictures/encode.ts';
+import { keptPersons } from '../persons/keptPersons.ts';
 import { Store } from '../store/store.ts';
 import '../kernels.ts';
 
@@ -82,9 +83,10 @@ async function cut(task: CutTask): Promise<Answer> {
   return { ok: true, file, depth, quality: result.quality, milliseconds: Math.round(performance.now() - start) };
 }
 
-/** Plate and light of the background for a cut, decoded. */
-async function alsoOf({ plate, litBy }: Pick<CutTask, 'plate' | 'litBy'>, photograph: EncodedRaster, store: Store): Promise<CutAlso> {
+/** Where persons are, plate and light of the background for a cut, decoded. */
+async function alsoOf({ photograph: hash, plate, litBy }: Pick<CutTask, 'photograph' | 'plate' | 'litBy'>, photograph: EncodedRaster, store: Store): Promise<CutAlso> {
   return {
+    persons: await keptPersons(store, hash, photograph),
     plate: plate ? await decodePicture(store.path(plate), 'frame') : undefined,
     surroundings: litBy ? surroundingsOf(await decodePicture(store.path(litBy.background), 'background'), photograph, litBy.placement) : undefined,
   };

@@ -51,7 +51,7 @@ export function backgroundRoutes({ database, store, events }: Context): Router {
       response
         .type(small ? 'jpeg' : 'png')
         .set('cache-control', 'private, max-age=31536000, immutable')
-        .send(small ? await store.thumbnail(background.file, (file) => thumbnail(file, 220)) : await workingCopy(path, background, VIEW_PIXELS));
+        .send(small ? await store.derived(background.file, 'thumbnails', (file) => thumbnail(file, 220)) : await workingCopy(path, background, VIEW_PIXELS));
     }),
   );
 

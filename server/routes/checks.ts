@@ -177,7 +177,7 @@ export function checkRoutes({ database, store, events }: Context): Router {
       const [picture] = await database.select().from(testPictures).where(and(eq(testPictures.checkId, idOf(request)), eq(testPictures.kind, kind)));
       if (!picture) throw notFound('picture');
       const small = request.params.size === 'thumbnail';
-      response.type('jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(await (small ? store.thumbnail(picture.file, (path) => thumbnail(path, 220)) : thumbnail(store.path(picture.file), VIEW_HEIGHT)));
+      response.type('jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(await (small ? store.derived(picture.file, 'thumbnails', (path) => thumbnail(path, 220)) : thumbnail(store.path(picture.file), VIEW_HEIGHT)));
     }),
   );
 

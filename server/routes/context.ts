@@ -2,6 +2,7 @@ import type { Database } from '../database/connect.ts';
 import type { DemoProgress } from '../demo/loadDemo.ts';
 import type { Events } from '../events.ts';
 import type { JobRunner } from '../jobs/runner.ts';
+import type { PersonPool } from '../persons/personPool.ts';
 import type { Store } from '../store/store.ts';
 
 /** What the routes work with. */
@@ -11,5 +12,6 @@ export interface Context {
   store: Store;
   events: Events;
   runner: JobRunner;
+  persons: PersonPool;
   demo: DemoProgress;
 }

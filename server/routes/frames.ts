@@ -17,7 +17,7 @@ export const WORKING_PIXELS = 2_000_000;
 const PLACING_PIXELS = 1_000_000;
 
 /** Frames: import, and the pictures of them. Pictures are addressed with a version and may be kept by the browser. */
-export function frameRoutes({ database, store, events }: Context): Router {
+export function frameRoutes({ database, store, events, persons }: Context): Router {
   const router = Router();
   const forever = 'private, max-age=31536000, immutable';
 
@@ -45,6 +45,8 @@ export function frameRoutes({ database, store, events }: Context): Router {
           const [frame] = await readFrames(database, { frameIds: affectedRows === 1 ? [insertId] : [] });
           if (frame) {
             events.send({ type: 'frame', shootId: setup.shootId, frame });
+            // Found now, while the rest is on its way; who needs it before waits for it.
+            void persons.file(received.hash).catch((error: Error) => console.error(`Where persons are in ${name} was not found:`, error.message));
             result = { outcome: 'stored', name, frame };
           } else result = { outcome: 'duplicate', name, of: name };
         }
@@ -104,7 +106,7 @@ export function frameRoutes({ database, store, events }: Context): Router {
     handler(async (request, response) => {
       const { frame, cut } = await find(request);
       const file = request.query.of === 'cut' && cut ? cut.file : frame.file;
-      response.type('jpeg').set('cache-control', forever).send(await store.thumbnail(file, (path) => thumbnail(path, 220)));
+      response.type('jpeg').set('cache-control', forever).send(await store.derived(file, 'thumbnails', (path) => thumbnail(path, 220)));
     }),
   );
 
@@ -113,6 +115,14 @@ export function frameRoutes({ database, store, events }: Context): Router {
     handler(async (request, response) => {
       const { frame } = await find(request);
       response.type('png').set('cache-control', forever).send(await workingCopy(store.path(frame.file), frame, WORKING_PIXELS));
+    }),
+  );
+
+  router.get(
+    '/frames/:id/persons',
+    handler(async (request, response) => {
+      const { frame } = await find(request);
+      response.type('png').set('cache-control', forever).send(await persons.file(frame.file));
     }),
   );
 

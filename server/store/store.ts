@@ -7,6 +7,10 @@ import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { writeWhole } from './writeWhole.ts';
 
+/** What is derived from stored files, each in a folder of its own: small pictures for lists, maps of where persons are. */
+const derivedKinds = ['thumbnails', 'persons'] as const;
+type DerivedKind = (typeof derivedKinds)[number];
+
 /**
  * Pictures as files named by the SHA-256 of their content. A file appears whole or not at all: it is written under a
  * temporary name on the same disk, synced and renamed. Nothing from outside ever becomes part of a path.
@@ -65,12 +69,12 @@ export class Store {
   /** Removes a file and what was derived from it. */
   async remove(hash: string): Promise<void> {
     await rm(this.path(hash), { force: true });
-    await rm(this.derivedPath(hash), { force: true });
+    for (const kind of derivedKinds) await rm(this.derivedPath(hash, kind), { force: true });
   }
 
-  /** The thumbnail of a stored file; made once, then kept beside the store. */
-  async thumbnail(hash: string, make: (path: string) => Promise<Buffer>): Promise<Buffer> {
-    const path = this.derivedPath(hash);
+  /** What is derived from a stored file; made once, then kept beside the store. */
+  async derived(hash: string, kind: DerivedKind, make: (path: string) => Promise<Buffer>): Promise<Buffer> {
+    const path = this.derivedPath(hash, kind);
     const kept = await readFile(path).catch(() => undefined);
     if (kept) return kept;
     const content = await make(this.path(hash));
@@ -78,8 +82,8 @@ export class Store {
     return content;
   }
 
-  private derivedPath(hash: string): string {
-    return join(dirname(dirname(this.path(hash))), 'thumbnails', `${hash}.jpg`);
+  private derivedPath(hash: string, kind: DerivedKind): string {
+    return join(dirname(dirname(this.path(hash))), kind, `${hash}.${kind === 'thumbnails' ? 'jpg' : 'png'}`);
   }
 
   /** Half-written files of an earlier run. */

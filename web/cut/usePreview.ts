@@ -41,7 +41,7 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
       try {
         const fresh = loaded.current.frame !== frameId;
         if (fresh) {
-          await worker.loadFrame(pictures.working(frameId), fileWidth);
+          await worker.loadFrame(pictures.working(frameId), pictures.persons(frameId), fileWidth);
           loaded.current = { ...loaded.current, frame: frameId, plate: null };
         }
         if (loaded.current.plate !== plateFrameId) {

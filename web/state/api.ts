@@ -125,6 +125,7 @@ export const pictures = {
   thumbnail: (id: number) => `/api/frames/${id}/thumbnail`,
   cutThumbnail: (id: number, version: string) => `/api/frames/${id}/thumbnail?of=cut&v=${version}`,
   working: (id: number) => `/api/frames/${id}/working`,
+  persons: (id: number) => `/api/frames/${id}/persons`,
   cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
   region: (id: number, version: string, view: string, area: { x: number; y: number; width: number; height: number }) =>
     `/api/frames/${id}/region?${new URLSearchParams({ v: version, view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,

@@ -1,6 +1,7 @@
 import { expose, transfer } from 'comlink';
 import { noScreen, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
+import type { PersonMap } from '../../core/persons/personMap.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
 import kernelsAddress from '../../dist/kernels.wasm?url';
 import { compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
@@ -16,6 +17,8 @@ let scale = 1;
 /** The frame's cut, and one of fewer pixels that is quicker, if the frame has many. */
 let whole: StagedCut | undefined;
 let draft: StagedCut | undefined;
+/** Where persons are in the frame. */
+let persons: PersonMap | undefined;
 let cutout: EncodedRaster | undefined;
 let background: EncodedRaster | undefined;
 let backgroundAddress = '';
@@ -29,9 +32,9 @@ const kernelsReady = WebAssembly.compileStreaming(fetch(kernelsAddress))
   .catch(() => undefined);
 
 const worker = {
-  /** The frame to preview, as a decoded working copy. @param fileWidth of the frame itself, pixels. */
-  async loadFrame(address: string, fileWidth: number): Promise<void> {
-    frame = await fetchPicture(address);
+  /** The frame to preview, as a decoded working copy. @param personsAddress of its map of persons. @param fileWidth of the frame itself, pixels. */
+  async loadFrame(address: string, personsAddress: string, fileWidth: number): Promise<void> {
+    [frame, persons] = await Promise.all([fetchPicture(address), fetchPersons(personsAddress)]);
     scale = frame.width / fileWidth;
     await kernelsReady;
     stage(undefined);
@@ -98,8 +101,8 @@ expose(worker);
 
 function stage(plate: EncodedRaster | undefined): void {
   if (!frame) return;
-  whole = new StagedCut(frame, plate, scale);
-  draft = draftOf(frame, plate, scale);
+  whole = new StagedCut(frame, { plate, persons }, scale);
+  draft = draftOf(frame, { plate, persons }, scale);
 }
 
 async function show(staged: StagedCut, recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<ImageBitmap | undefined> {
@@ -124,6 +127,12 @@ function toImageData({ width, height, channels, data }: EncodedRaster): ImageDat
     pixels.data[o + 3] = 255;
   }
   return pixels;
+}
+
+/** A grey picture as a map; none if there is none to be had, as the batch does then. */
+async function fetchPersons(address: string): Promise<PersonMap | undefined> {
+  const picture = await fetchPicture(address).catch(() => undefined);
+  return picture && { width: picture.width, height: picture.height, data: Float32Array.from({ length: picture.width * picture.height }, (_, p) => picture.data[p * 3] / 255) };
 }
 
 async function fetchPicture(address: string, width?: number): Promise<EncodedRaster> {

@@ -24,7 +24,7 @@ const changes: [string, Partial<Recipe>, Guidance][] = [
 
 describe('StagedCut', () => {
   test('gives after every change the very pixels and doubts of a batch', () => {
-    const staged = new StagedCut(frame, undefined, 1);
+    const staged = new StagedCut(frame, {}, 1);
     for (const [what, settings, guidance] of changes) {
       const recipe = { ...defaultRecipe, ...settings };
       const batch = cutFrame(frame, recipe, guidance);
@@ -35,7 +35,7 @@ describe('StagedCut', () => {
   });
 
   test('knows what needs no sorting anew', () => {
-    const staged = new StagedCut(frame, undefined, 1);
+    const staged = new StagedCut(frame, {}, 1);
     expect(staged.isSorted(defaultRecipe, noGuidance)).toBe(false);
     staged.cut(defaultRecipe, noGuidance, undefined);
     expect(staged.isSorted({ ...defaultRecipe, spill: 0, edge: 2 }, noGuidance)).toBe(true);
@@ -45,7 +45,7 @@ describe('StagedCut', () => {
 
   test('on a copy, lengths are those of the file', () => {
     const copy = reducedCopy(frame, 2);
-    const whole = new StagedCut(frame, undefined, 1);
+    const whole = new StagedCut(frame, {}, 1);
     const half = new StagedCut(copy, undefined, 0.5);
     const moved = { ...defaultRecipe, edge: -3, softness: 2 };
     const lost = (staged: StagedCut): number => {
@@ -58,7 +58,7 @@ describe('StagedCut', () => {
   });
 
   test('a draft on fewer pixels looks like the whole', () => {
-    const whole = new StagedCut(frame, undefined, 1).cut(defaultRecipe, noGuidance, undefined);
+    const whole = new StagedCut(frame, {}, 1).cut(defaultRecipe, noGuidance, undefined);
     const draft = new StagedCut(reducedCopy(frame, 2), undefined, 0.5, 12_000).cut(defaultRecipe, noGuidance, undefined);
     if (!whole || !draft) throw new Error('no screen');
     const white = whiteLevel(whole);
@@ -69,7 +69,7 @@ describe('StagedCut', () => {
 
   test('light of the background falls on the person when asked for', () => {
     const background: EncodedRaster = { width: 60, height: 40, channels: 3, data: Uint8Array.from({ length: 7200 }, (_, i) => (i % 3 === 0 ? 230 : 40)) };
-    const staged = new StagedCut(frame, undefined, 1);
+    const staged = new StagedCut(frame, {}, 1);
     const recipe = { ...defaultRecipe, bounce: 1 };
     const plain = staged.cut(defaultRecipe, noGuidance, undefined);
     const lit = staged.cut(recipe, noGuidance, { address: 'red', background, placement: defaultPlacement });

@@ -1,4 +1,4 @@
-import { analysePrepared, finishCut, judgeQuality, prepareFrame, recipeAt, shapeMatte, solveCoverage, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { analysePrepared, finishCut, judgeQuality, prepareFrame, recipeAt, shapeMatte, solveCoverage, type Guidance, type KnownBefore, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import { reducedCopy, reductionFactor } from '../../core/image/reduce.ts';
 import { surroundingsOf, type Placement } from '../../core/place/index.ts';
@@ -21,7 +21,7 @@ export class StagedCut {
   /** @param scale pixels of this picture to one of the file, along a side. @param cells most reduced pixels that it is sorted on. */
   constructor(
     readonly frame: EncodedRaster,
-    private readonly plate: EncodedRaster | undefined,
+    private readonly known: KnownBefore,
     private readonly scale: number,
     private readonly cells?: number,
   ) {}
@@ -36,7 +36,7 @@ export class StagedCut {
     const { frame } = this;
     const recipe = recipeAt(wanted, this.scale);
     const { floor, ceiling, spill, spillMethod, bounce, edge, softness, specks, holes, hairReach: _reach, greenKeep: _keep, ...method } = recipe;
-    const prepared = this.step('prepared', '', () => prepareFrame(frame, this.plate, this.cells));
+    const prepared = this.step('prepared', '', () => prepareFrame(frame, this.known, this.cells));
     if (!prepared) return undefined;
     const sorted = sortingKey(recipe, guidance);
     const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance));
@@ -71,9 +71,9 @@ const DRAFT_PIXELS = 600_000;
 const DRAFT_CELLS = 65_000;
 
 /** The cut of a smaller copy, which is much sooner there; none of a picture that is small itself. */
-export function draftOf(frame: EncodedRaster, plate: EncodedRaster | undefined, scale: number): StagedCut | undefined {
+export function draftOf(frame: EncodedRaster, { plate, persons }: KnownBefore, scale: number): StagedCut | undefined {
   const factor = reductionFactor(frame.width, frame.height, DRAFT_PIXELS);
-  return factor > 1 ? new StagedCut(reducedCopy(frame, factor), plate && reducedCopy(plate, factor), scale / factor, DRAFT_CELLS) : undefined;
+  return factor > 1 ? new StagedCut(reducedCopy(frame, factor), { persons, plate: plate && reducedCopy(plate, factor) }, scale / factor, DRAFT_CELLS) : undefined;
 }
 
 function sortingKey({ hairReach, greenKeep }: Recipe, guidance: Guidance): string {

@@ -7,3 +7,4 @@ export {
 export * from './reading';
 export * from './solving';
 export * from './finishing';
+export * from './network';
