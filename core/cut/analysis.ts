@@ -17,6 +17,7 @@ import { classifyRegions, softenCore } from './regions.ts';
 import { traitsOf, type Traits } from './traits.ts';
 import { followBeyond, outsideOf, personBeyond } from './beyond.ts';
 import { evidenceOf } from './evidence.ts';
+import { shadedIn } from './shaded.ts';
 import { sortFrame, type Sorted } from './sorter/sortFrame.ts';
 import { mapAt, surePerson, type PersonMap } from '../persons/personMap.ts';
 import { boxBlur } from '../image/boxBlur.ts';
@@ -41,6 +42,9 @@ export interface Analysis {
   sheer: Mask;
   /** Where solved coverage turns into full coverage; see Regions. */
   solidity: Plane;
+  /** Coverage to expect where the picture does not tell, reduced size; and 1 where it may be the screen in shadow as well as something dark. */
+  expected: Plane;
+  shaded: Mask;
   /** 1 beyond the screen's edge; and the coverage of what is followed there, 1 too in the core within. */
   outside: Mask;
   beyond: Plane;
@@ -76,6 +80,8 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
   /** B(x), reduced size. */
   screen: LinearRaster;
   traits: Traits;
+  /** Standard deviation of the plain screen's chromaticity, reduced size. */
+  chromaNoise: number;
   /** What each reduced pixel is likely to be. */
   sorted: Sorted;
   /** Where persons are, at reduced size. */
@@ -84,11 +90,8 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
   edgeCells: number;
 }
 
-/**
- * Surveys a frame, models its screen and sorts its pixels. @param cells most reduced pixels; fewer are quicker and coarser.
- * @returns undefined if the frame shows no green or blue screen.
- */
-export function prepareFrame(frame: EncodedRaster, { plate, persons: map }: KnownBefore = {}, cells = ANALYSIS_PIXELS): Prepared | undefined {
+/** What a frame shows before anything is decided: its screen, and the evidence planes that it is sorted by. @returns undefined if it shows no green or blue screen. */
+export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: KnownBefore = {}, cells = ANALYSIS_PIXELS) {
   const factor = reductionFactor(frame.width, frame.height, cells);
   const reduced = reduceToLinear(frame, factor);
   const persons = map && mapAt(map, reduced.width, reduced.height);
@@ -100,7 +103,19 @@ export function prepareFrame(frame: EncodedRaster, { plate, persons: map }: Know
   const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
   const traits = traitsOf(reduced, model.screen, survey.channel);
   const outside = outsideOf(outlineOf(model.clear, person), model.clear);
-  const sorted = sortFrame(evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate }), reduced.width, reduced.height);
+  const evidence = evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate });
+  return { factor, reduced, persons, survey, plateFits, model, traits, outside, evidence };
+}
+
+/**
+ * Surveys a frame, models its screen and sorts its pixels. @param cells most reduced pixels; fewer are quicker and coarser.
+ * @returns undefined if the frame shows no green or blue screen.
+ */
+export function prepareFrame(frame: EncodedRaster, known: KnownBefore = {}, cells = ANALYSIS_PIXELS): Prepared | undefined {
+  const seen = surveyFrame(frame, known, cells);
+  if (!seen) return undefined;
+  const { factor, reduced, persons, survey, plateFits, model, traits, outside, evidence } = seen;
+  const sorted = sortFrame(evidence, reduced.width, reduced.height);
   return {
     persons,
     sorted,
@@ -110,6 +125,7 @@ export function prepareFrame(frame: EncodedRaster, { plate, persons: map }: Know
     reduced,
     screen: carryResidue(reduced, model.base, growMask(likely(sorted.clear, SURELY_CLEAR), -2)),
     traits,
+    chromaNoise: model.chromaNoise,
     outside,
     edgeCells: edgeCells(frame, model.clear, factor),
     noise: measureNoise(frame, model.clear, factor, survey.channel),
@@ -122,12 +138,12 @@ const SURELY_CLEAR = 0.9;
 
 /** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
 export function analysePrepared(prepared: Prepared, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Analysis {
-  const { survey, plateFits, factor, reduced, screen, persons, outside, noise, halving } = prepared;
+  const { survey, plateFits, factor, reduced, screen, traits, chromaNoise, persons, outside, noise, halving } = prepared;
   const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(prepared, recipe, guidance);
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   settleStrands(reduced, screen, candidates, strands, regions, noise);
   const beyond = persons ? personBeyond(reduced, persons, regions, outside) : followBeyond(reduced, regions, outside);
-  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: softenCore(regions), beyond, patches, labels, candidates, masks: guidance.masks };
+  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: softenCore(regions), expected: prepared.sorted.coverage, shaded: shadedIn(reduced, screen, traits.rough, chromaNoise, regions), beyond, patches, labels, candidates, masks: guidance.masks };
 }
 
 /** Both steps. @returns undefined if the frame shows no green or blue screen. */

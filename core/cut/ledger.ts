@@ -138,7 +138,7 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   found.forEach(({ patch, pixels }, n) => {
     for (const p of pixels) {
       labels[p] = n + 1;
-      if (patch.verdict === 'keep' && (patch.byHand || belongs(frame, screen, p, patch))) kept.data[p] = 1;
+      if (patch.verdict === 'keep' && (patch.byHand || (sorted.solid.data[p] >= sorted.clear.data[p] && belongs(frame, screen, p, patch)))) kept.data[p] = 1;
     }
   });
   return { kept, labels, patches: found.map(({ patch }) => patch) };

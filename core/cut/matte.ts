@@ -35,6 +35,9 @@ const PLAIN = 0.5;
 const LEAST_FLOOR = 0.04;
 /** Squared error, in units of the noise, from which no candidate is the colour of sheer cloth. */
 const STRANGE = 100;
+/** Error of the best candidate, in units of the noise, from which the coverage that is expected at the place counts as well, and over how much more it comes to count alone. */
+const MISFIT = 4;
+const MISFIT_WAY = 12;
 /** Tiles along the longer side. */
 const TILES = 24;
 const noTiles: Tiles = { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() };
@@ -123,7 +126,7 @@ class Unmixer {
 
   private writeSolved(y: number, count: number): void {
     const { width } = this.frame;
-    const { factor, regions, solidity, dyed, sheer, candidates, survey } = this.analysis;
+    const { factor, regions, solidity, expected, shaded, dyed, sheer, candidates, survey } = this.analysis;
     const { alpha, rows, side } = this;
     const { fringe, unexplained, apart, across } = this.tiles;
     const { xs, cells, near } = rows;
@@ -140,6 +143,12 @@ class Unmixer {
       if (rows.error[k] > 9) unexplained[tile]++;
       apart[tile] += rows.apart[k];
       let coverage = rows.coverage[k];
+      const misfit = Math.sqrt(rows.error[k]) - MISFIT;
+      if (misfit > 0 || shaded.data[cell]) {
+        const likely = samplePlane(expected, (x + 0.5) / factor - 0.5, cy);
+        if (misfit > 0) coverage += Math.min(1, misfit / MISFIT_WAY) * (likely - coverage);
+        if (shaded.data[cell]) coverage = Math.min(coverage, likely);
+      }
       if (dyed.data[cell]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
       if (sheer.data[cell] && rows.error[k] > STRANGE) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
       if (core) coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);

@@ -35,8 +35,8 @@ export interface Regions {
 
 const bounds = {
   /** Likelihood from which a place is taken for the person alone, and for the screen alone. */
-  solid: 0.5,
-  clear: 0.5,
+  solid: +(globalThis as any).process?.env.BS || 0.5,
+  clear: +(globalThis as any).process?.env.BC || 0.5,
   /** Likelihood from which a place's colour may serve as a sample of the person's. */
   sample: 0.8,
   /** Key coverage from which a colour is plainly not the screen's. */
@@ -63,7 +63,8 @@ export function classifyRegions({ reduced: frame, screen, sorted, survey, traits
   const given = givenBy(guidance.masks, width, height);
   const { clear, regions } = sortSingly(given, sorted);
   const masses = strandMasses(rough, clear);
-  const { kept, labels, patches } = judgePatches(frame, screen, clear, greenishOf(frame, where(clear, 0), key, bounds.plainKey, survey.channel), rough, masses, sorted, survey.channel, recipe.greenKeep, guidance.verdicts);
+  const greenish = greenishOf(frame, both(where(clear, 0), unmixed(sorted)), key, bounds.plainKey, survey.channel);
+  const { kept, labels, patches } = judgePatches(frame, screen, clear, greenish, rough, masses, sorted, survey.channel, recipe.greenKeep, guidance.verdicts);
   const dyed = dyedOf(kept, labels, patches);
   const gone = removedPatches(labels, patches, width, height);
   leaveOutline(kept, clear, edgeCells);
@@ -88,6 +89,14 @@ export function classifyRegions({ reduced: frame, screen, sorted, survey, traits
   const solid = samplesIn(both(coreLike, likely(sorted.solid, bounds.sample)), zone, Math.max(2, bounds.sampleInset * height), edgeCells);
   const pure = without(solid, hairy);
   return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, sheer, strands, patches, labels };
+}
+
+/** 1 where one thing alone is likelier than a mixture: hair and sheer cloth over the screen are no patches of green. */
+function unmixed({ clear, solid }: Sorted): Mask {
+  const { width, height } = clear;
+  const out = createMask(width, height);
+  for (let p = 0; p < out.data.length; p++) if (clear.data[p] + solid.data[p] >= 0.5) out.data[p] = 1;
+  return out;
 }
 
 /** Sorts each reduced pixel by what is likeliest and by what the masks give, 1 for screen, 2 for person, which is as sure. */

@@ -27,8 +27,10 @@ const bounds = {
   straight: 0.008,
   /** Least share of the lines that may speak, and of all lines, that must lie along it; of all, where nothing tells who stands in the way. */
   speaking: 0.5,
-  all: 0.08,
+  all: 0.2,
   allUnknown: 0.25,
+  /** Least part of the side that the border must be seen along, from its first line to its last. */
+  extent: 0.5,
   /** Steepest border, across over along. */
   slope: 0.08,
 };
@@ -82,7 +84,8 @@ function edge(lines: number, steps: number, { data: clear }: Mask, person: Mask 
   if (found.length < 3) return nowhere;
   const border = straightest(lines, found, Math.max(bounds.straightCells, bounds.straight * steps));
   const least = Math.max(bounds.speaking * found.length, (person ? bounds.all : bounds.allUnknown) * lines);
-  return border.along.length < least ? nowhere : { at: Math.max(0, border.at), slope: border.slope };
+  const extent = border.along.length ? border.along[border.along.length - 1][0] - border.along[0][0] : 0;
+  return border.along.length < least || extent < bounds.extent * lines ? nowhere : { at: Math.max(0, border.at), slope: border.slope };
 }
 
 /** Places that pairs are taken from to find a border. */
