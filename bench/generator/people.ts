@@ -73,7 +73,7 @@ export function person(picture: Painted, random: Random, need: PersonNeed): { ha
   );
   paint(picture, trunk, top);
   if (!fromBehind && random() < extras) neckline(picture, random, { x, neck, shoulder, hip, head, wide, lamp }, skinned, colour);
-  if (random() < 0.5 * extras) badges(picture, random, x, shoulder, hip, head, wide, lamp);
+  if (random() < 0.5 * extras) badges(picture, random, x, shoulder, head, wide, lamp);
 
   // Arms, hands with fingers.
   const bareArms = random() < 0.35;
@@ -140,11 +140,11 @@ function neckline(picture: Painted, random: Random, { x, neck, shoulder, hip, he
   }
 }
 
-function badges(picture: Painted, random: Random, x: number, shoulder: number, hip: number, head: number, wide: number, lamp: Lamp): void {
+function badges(picture: Painted, random: Random, x: number, shoulder: number, head: number, wide: number, lamp: Lamp): void {
   const count = 1 + Math.floor(5 * random());
   for (let n = 0; n < count; n++) {
     const bx = x + (random() - 0.5) * 1.1 * wide;
-    const by = shoulder + (0.4 + random() * 0.9) * head + 0 * hip;
+    const by = shoulder + (0.4 + random() * 0.9) * head;
     const r = (0.05 + 0.16 * random()) * head;
     const shader = clothShader(someCloth(random, someColour(random), someColour(random), head * 0.6));
     if (random() < 0.5) paint(picture, ellipse(bx, by, r, r, lamp), shader);

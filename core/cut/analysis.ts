@@ -13,7 +13,7 @@ import { linearRows } from './fringeRows.ts';
 import type { GreenPatch } from './ledger.ts';
 import { noGuidance, type Guidance, type HandMask } from './guidance.ts';
 import { Region } from './region.ts';
-import { classifyRegions, softenCore } from './regions.ts';
+import { classifyRegions, solidityOf, opennessOf } from './regions.ts';
 import { traitsOf, type Traits } from './traits.ts';
 import { followBeyond, outsideOf, personBeyond } from './beyond.ts';
 import { evidenceOf } from './evidence.ts';
@@ -42,8 +42,9 @@ export interface Analysis {
   sheer: Mask;
   /** Where solved coverage turns into full coverage; see Regions. */
   solidity: Plane;
-  /** Coverage to expect where the picture does not tell, reduced size; and 1 where it may be the screen in shadow as well as something dark. */
-  expected: Plane;
+  openness: Plane;
+  /** What each reduced pixel is likely to be, and which coverage to expect; and 1 where it may be the screen in shadow as well as something dark. */
+  sorted: Sorted;
   shaded: Mask;
   /** 1 beyond the screen's edge; and the coverage of what is followed there, 1 too in the core within. */
   outside: Mask;
@@ -86,6 +87,8 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
   sorted: Sorted;
   /** Where persons are, at reduced size. */
   persons?: Plane;
+  /** Whether the screen is known from a plate. */
+  byPlate: boolean;
   /** Width of the person's sharp outlines in reduced pixels, and a little more. */
   edgeCells: number;
 }
@@ -104,7 +107,7 @@ export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: Known
   const traits = traitsOf(reduced, model.screen, survey.channel);
   const outside = outsideOf(outlineOf(model.clear, person), model.clear);
   const evidence = evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate });
-  return { factor, reduced, persons, survey, plateFits, model, traits, outside, evidence };
+  return { factor, reduced, persons, survey, plateFits, byPlate: model === byPlate, model, traits, outside, evidence };
 }
 
 /**
@@ -114,10 +117,11 @@ export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: Known
 export function prepareFrame(frame: EncodedRaster, known: KnownBefore = {}, cells = ANALYSIS_PIXELS): Prepared | undefined {
   const seen = surveyFrame(frame, known, cells);
   if (!seen) return undefined;
-  const { factor, reduced, persons, survey, plateFits, model, traits, outside, evidence } = seen;
+  const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside, evidence } = seen;
   const sorted = sortFrame(evidence, reduced.width, reduced.height);
   return {
     persons,
+    byPlate,
     sorted,
     survey,
     plateFits,
@@ -142,8 +146,8 @@ export function analysePrepared(prepared: Prepared, recipe: Pick<Recipe, 'hairRe
   const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(prepared, recipe, guidance);
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   settleStrands(reduced, screen, candidates, strands, regions, noise);
-  const beyond = persons ? personBeyond(reduced, persons, regions, outside) : followBeyond(reduced, regions, outside);
-  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: softenCore(regions), expected: prepared.sorted.coverage, shaded: shadedIn(reduced, screen, traits.rough, chromaNoise, regions), beyond, patches, labels, candidates, masks: guidance.masks };
+  const beyond = persons ? personBeyond(reduced, persons, regions, outside, prepared.byPlate ? screen : undefined) : followBeyond(reduced, regions, outside);
+  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer), openness: opennessOf(regions, prepared.sorted.clear, zone, sheer), sorted: prepared.sorted, shaded: shadedIn(reduced, screen, traits.rough, chromaNoise, regions), beyond, patches, labels, candidates, masks: guidance.masks };
 }
 
 /** Both steps. @returns undefined if the frame shows no green or blue screen. */

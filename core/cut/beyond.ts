@@ -85,13 +85,15 @@ const bounds = {
   /** A piece in which the map itself sees less of a person is the screen's rim, a stand or a lamp; pieces smaller than this share of the frame too. */
   piece: 0.5,
   pieceShare: 0.0005,
+  /** Difference from the plate up to which a place shows what the plate shows, relative to both. */
+  same: 0.05,
 };
 
 /**
  * Beyond the screen there is nothing to unmix with: what is kept there is what the map says is person, brought to the frame's own outlines.
- * Sets `regions` there. @returns coverage beyond the screen and of the core within it.
+ * Sets `regions` there. @param empty the frame without anybody, from a plate: what looks like it there is nobody. @returns coverage beyond the screen and of the core within it.
  */
-export function personBeyond(frame: LinearRaster, persons: Plane, regions: Mask, outside: Mask): Plane {
+export function personBeyond(frame: LinearRaster, persons: Plane, regions: Mask, outside: Mask, empty?: LinearRaster): Plane {
   const { width, height } = outside;
   const beyond = createPlane(width, height);
   if (!outside.data.includes(1)) return beyond;
@@ -101,6 +103,7 @@ export function personBeyond(frame: LinearRaster, persons: Plane, regions: Mask,
     if (!outside.data[p]) beyond.data[p] = regions.data[p] === Region.core ? 1 : 0;
     else {
       beyond.data[p] = Math.min(1, Math.max(0, (refined[p] - bounds.nobody) / (bounds.somebody - bounds.nobody)));
+      if (empty) beyond.data[p] *= Math.min(1, Math.max(0, unlike(frame.data, empty.data, p) / bounds.same - 1));
       if (beyond.data[p] > 0) some.data[p] = 1;
     }
   }
@@ -111,4 +114,11 @@ export function personBeyond(frame: LinearRaster, persons: Plane, regions: Mask,
   }
   for (let p = 0; p < beyond.data.length; p++) if (outside.data[p]) regions.data[p] = beyond.data[p] > 0 ? Region.fringe : Region.clear;
   return beyond;
+}
+
+/** Largest difference of a channel, relative to both values and some light. */
+function unlike(a: Float32Array, b: Float32Array, p: number): number {
+  let most = 0;
+  for (let i = p * 3; i < p * 3 + 3; i++) most = Math.max(most, Math.abs(a[i] - b[i]) / (a[i] + b[i] + 0.02));
+  return most;
 }

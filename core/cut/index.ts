@@ -1,5 +1,5 @@
 export { cutFrame, noScreen, type CutAlso, type CutResult } from './cutFrame.ts';
-export { analyseFrame, analysePrepared, ANALYSIS_PIXELS, prepareFrame, type Analysis, type KnownBefore } from './analysis.ts';
+export { analyseFrame, analysePrepared, ANALYSIS_PIXELS, prepareFrame, surveyFrame, type Analysis, type KnownBefore } from './analysis.ts';
 export { solveCoverage, solveMatte, type Matte } from './matte.ts';
 export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';

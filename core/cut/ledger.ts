@@ -62,32 +62,12 @@ const bounds = {
   wide: 0.009,
   /** From here on a patch is made of strands. */
   strands: 0.033,
-  /** Nearer to the screen's chromaticity than this a smooth patch is screen in shadow. */
-  shadowApart: 0.04,
-  /** Leaning that no mixture explains. */
-  leaning: 0.22,
-  /** A patch that could be so much screen is as likely sheer cloth, or strands with screen between them, as a thing; over so much of a share it becomes sure. */
-  sheer: 0.62,
-  sheerStrands: 0.75,
-  sheerWidth: 0.3,
-  /** Remainder of strands that could hide so much screen, and unevenness, that green ones do not reach. */
-  brightStrands: 0.2,
-  brightScreen: 0.58,
+  /** Unevenness that green strands do not reach. */
   darkStrands: 0.16,
-  /** Least share of screen that there may be between dark strands; with less, cloth shows between them. */
-  darkScreen: 0.27,
   /** Kept strands nearer to the screen's chromaticity than this cannot be unmixed from it by colour; a head of them, share of the frame, is dyed hair. */
   dyedApart: 0.08,
   dyedLeaning: 0.1,
   dyedShare: 0.005,
-  /** What is left of their likelihood where there is less. */
-  lone: 0.5,
-  /** So much farther from the screen's chromaticity in the darkest fifth, a patch is screen mixed with something dark. */
-  mixing: 1.2,
-  mixingMore: 0.01,
-  /** The same for strands that could be so much screen, which are its mixture with dark ones more often than green ones. */
-  mixingStrands: 1.15,
-  mixingScreen: 0.6,
   /** Green hair as bright as the screen: strands so near to its chromaticity, and their darkest fifth so much nearer. Other hair is farther from it where it is dark. */
   greenHair: [0.04, 0.08],
   greenHairDark: 0.75,

@@ -126,7 +126,7 @@ class Unmixer {
 
   private writeSolved(y: number, count: number): void {
     const { width } = this.frame;
-    const { factor, regions, solidity, expected, shaded, dyed, sheer, candidates, survey } = this.analysis;
+    const { factor, regions, solidity, openness, sorted, shaded, dyed, sheer, candidates, survey } = this.analysis;
     const { alpha, rows, side } = this;
     const { fringe, unexplained, apart, across } = this.tiles;
     const { xs, cells, near } = rows;
@@ -145,13 +145,14 @@ class Unmixer {
       let coverage = rows.coverage[k];
       const misfit = Math.sqrt(rows.error[k]) - MISFIT;
       if (misfit > 0 || shaded.data[cell]) {
-        const likely = samplePlane(expected, (x + 0.5) / factor - 0.5, cy);
+        const likely = samplePlane(sorted.coverage, (x + 0.5) / factor - 0.5, cy);
         if (misfit > 0) coverage += Math.min(1, misfit / MISFIT_WAY) * (likely - coverage);
         if (shaded.data[cell]) coverage = Math.min(coverage, likely);
       }
       if (dyed.data[cell]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
       if (sheer.data[cell] && rows.error[k] > STRANGE) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
-      if (core) coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
+      coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
+      if (!core) coverage *= 1 - samplePlane(openness, (x + 0.5) / factor - 0.5, cy);
       alpha[row + x] = (coverage * 65535 + 0.5) | 0;
     }
   }

@@ -1,6 +1,7 @@
 import { components } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
-import { createMask, whiteLevel, type EncodedRaster, type Mask } from '../image/raster.ts';
+import { growMask } from '../image/growMask.ts';
+import { createMask, whiteLevel, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import type { GreenPatch, PatchEvidence } from './ledger.ts';
 import type { Matte, Tiles } from './matte.ts';
@@ -90,6 +91,15 @@ export const doubtFacts = {
     minutesPerUnit: 0.03,
     most: 1,
   },
+  unsure: {
+    title: 'Person or screen is not certain',
+    reason: 'What colour, form and surroundings say here does not agree.',
+    remedy: 'Look at the place at full size; keep or clear it with a mask, or give its patch a verdict under Green.',
+    unit: '‰ of frame',
+    bound: 0.3,
+    minutesPerUnit: 0.25,
+    most: 8,
+  },
   holes: {
     title: 'Thin places inside the person',
     reason: 'Inside the outline coverage is less than full.',
@@ -147,7 +157,7 @@ export const doubtFacts = {
 } as const;
 
 /** Places told of one doubt, and entries of the ledger, at most. */
-const MOST_PLACES = 4;
+const MOST_PLACES = 12;
 const MOST_ENTRIES = 24;
 
 /** Judges a cut from what its making left behind. @param cutout the finished cut, for its colours; without it the outline is not judged. */
@@ -162,7 +172,8 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   }
   const alpha = sampled(matte, factor, regions);
   const area = matte.width * matte.height;
-  const inside = thinPlaces(alpha);
+  const inside = thinPlaces(alpha, analysis.sorted.coverage);
+  const unsure = unsurePlaces(alpha, analysis);
   const apart = piecesApart(alpha);
   const crossing = pieces(maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5), 30);
   const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
@@ -174,6 +185,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     unexplained: { value: (1000 * sum(tiles.unexplained)) / area, places: worstTiles(tiles, tiles.unexplained) },
     greenClose: { value: doubtful.length, places: doubtful.map(({ box }) => placeOf(box, regions)) },
     outlineGreen: { value: green.percent, places: green.places },
+    unsure: { value: (1000 * unsure.area) / count, places: unsure.places },
     holes: { value: (1000 * inside.area) / count, places: inside.places },
     residue: { value: apart.length, places: apart },
     atEdge: { value: crossing.length, places: crossing },
@@ -225,17 +237,31 @@ function sampled({ alpha, width, height }: Matte, factor: number, { width: w, he
   return { width: w, height: h, data };
 }
 
-/** Farther from anything clear than this share of the height, coverage should be full; and what falls short of it. */
+/** Farther from anything clear than this share of the height, coverage should be full; what falls short of it; and the coverage to expect of what is no hair. */
 const DEEP = 0.012;
 const FULL = 0.93;
+const BODY = 0.95;
 
-function thinPlaces(alpha: { width: number; height: number; data: Float32Array }): { area: number; places: Place[] } {
+function thinPlaces(alpha: { width: number; height: number; data: Float32Array }, expected: Plane): { area: number; places: Place[] } {
   const open = maskOf(alpha, (p) => alpha.data[p] < 0.1);
   const { distance } = nearestFeature(open);
-  const thin = maskOf(alpha, (p) => alpha.data[p] < FULL && distance[p] > DEEP * alpha.height);
+  const thin = maskOf(alpha, (p) => alpha.data[p] < FULL && distance[p] > DEEP * alpha.height && expected.data[p] > BODY);
   let area = 0;
   for (let p = 0; p < thin.data.length; p++) if (thin.data[p]) area += 1 - alpha.data[p];
   return { area, places: pieces(thin, 6) };
+}
+
+/** How far coverage must lie from what was expected, or clear and solid be as likely as each other, to be told; and what lies this near together is one place, share of the height. */
+const UNSURE = 0.3;
+const TOGETHER = 0.006;
+
+/** Where the cut is not what was expected, or where the screen alone and the person alone are both likely. */
+function unsurePlaces(alpha: { width: number; height: number; data: Float32Array }, { sorted, outside }: Analysis): { area: number; places: Place[] } {
+  const doubt = (p: number): number => Math.max(Math.abs(alpha.data[p] - sorted.coverage.data[p]), 2 * Math.min(sorted.clear.data[p], sorted.solid.data[p]));
+  const unsure = maskOf(alpha, (p) => outside.data[p] === 0 && doubt(p) > UNSURE);
+  let area = 0;
+  for (let p = 0; p < unsure.data.length; p++) if (unsure.data[p]) area += doubt(p);
+  return { area, places: pieces(growMask(unsure, Math.max(1, TOGETHER * alpha.height)), 40) };
 }
 
 /** Pieces beside the largest that are no loose hair: solid somewhere. */

@@ -152,6 +152,20 @@ export function softenCore(regions: Mask): Plane {
   return soft;
 }
 
+const ENV = (n: string, d: number): number => +((globalThis as any).process?.env[n] ?? d);
+export function solidityOf(regions: Mask, solid: Plane, strands: Mask, sheer: Mask): Plane {
+  const soft = softenCore(regions);
+  const s0 = ENV('S0', 2), s1 = ENV('S1', 3);
+  for (let p = 0; p < soft.data.length; p++) if (!strands.data[p] && !sheer.data[p] && regions.data[p] !== Region.clear) soft.data[p] = Math.max(soft.data[p], Math.min(1, Math.max(0, (solid.data[p] - s0) / (s1 - s0))));
+  return soft;
+}
+export function opennessOf(regions: Mask, clear: Plane, zone: Mask, sheer: Mask): Plane {
+  const o0 = ENV('O0', 2), o1 = ENV('O1', 3);
+  const out = createPlane(regions.width, regions.height);
+  for (let p = 0; p < out.data.length; p++) if (!sheer.data[p] && (!zone.data[p] || ENV('OZ', 0)) && regions.data[p] !== Region.core) out.data[p] = Math.min(1, Math.max(0, (clear.data[p] - o0) / (o1 - o0)));
+  return out;
+}
+
 /** Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls, eyes, strands on a face. */
 function fillEnclosed(regions: Mask, key: Float32Array): void {
   const { width } = regions;

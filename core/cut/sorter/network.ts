@@ -2,7 +2,7 @@ import { EVIDENCE } from '../evidence.ts';
 import { createEngine, Written, type Engine, type Layer } from './engine.ts';
 
 /** Channels of each level; every level is half as wide and high as the one before. */
-export const LEVELS = [12, 16, 24, 32, 48, 48] as const;
+export const LEVELS = [12, 16, 24, 40, 64, 64] as const;
 /** Blocks on the way down and on the way up, by level. */
 const DOWN = [0, 1, 2, 2, 2, 3] as const;
 const UP = [0, 2, 2, 2, 1, 0] as const;

@@ -1,0 +1,83 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { EVIDENCE } from '../../core/cut/evidence.ts';
+import { surveyFrame } from '../../core/cut/index.ts';
+import type { Plane } from '../../core/image/raster.ts';
+import { seededRandom, type Random } from '../../core/random.ts';
+import { findPersons } from '../../server/persons/findPersons.ts';
+import { benchCases } from '../cases.ts';
+import { generateTruth } from '../generated.ts';
+import { classes, sceneOf } from '../generator/cases.ts';
+import type { Truth } from '../measure.ts';
+import { renderTruth } from '../renderTruth.ts';
+import type { EncodedRaster } from '../../core/image/raster.ts';
+import '../../server/kernels.ts';
+
+/**
+ * node --import tsx bench/sorter/dump.ts DIR COUNT SEED [FIRST STEP]: evidence planes of generated frames with their truth, a file for each,
+ * to learn from. Layout: width, height, planes and whether the stand-in painted it (int32 each), then the evidence planes as int8 (value × 63), then
+ * the least, mean and greatest true coverage of each reduced pixel as uint8.
+ */
+const [folder, count, seed, first = '0', step = '1'] = process.argv.slice(2);
+if (!seed) throw new Error('expected DIR COUNT SEED');
+
+/** Of all frames: painted by the stand-in, with a plate, without the map of persons, and small ones, which are quicker and as instructive. */
+const SHARES = { standIn: 0.22, plate: 0.25, noMap: 0.12, small: 0.75 };
+
+await mkdir(folder, { recursive: true });
+for (let n = Number(first); n < Number(count); n += Number(step)) {
+  const random = seededRandom(9000 + n + Number(seed));
+  const withPlate = random() < SHARES.plate;
+  const withMap = random() >= SHARES.noMap;
+  const truth = random() < SHARES.standIn ? await fromStandIn(random, n) : await fromGenerator(random, n, withPlate);
+  const persons = withMap ? await findPersons(truth.frame) : undefined;
+  const seen = surveyFrame(truth.frame, { plate: withPlate ? truth.plate : undefined, persons });
+  if (!seen) continue;
+  const { width, height } = seen.reduced;
+  const header = Int32Array.of(width, height, EVIDENCE, 0);
+  const evidence = Int8Array.from(seen.evidence, (v) => Math.max(-127, Math.min(127, Math.round(63 * v))));
+  await writeFile(join(folder, `${String(n).padStart(5, '0')}.bin`), Buffer.concat([new Uint8Array(header.buffer), new Uint8Array(evidence.buffer), coverageOf(truth.matte, width, height, seen.factor)]));
+  if (n % 50 === 0) console.log(n);
+}
+
+/** Scenarios of the bench's tuning part, with seeds of their own. */
+function fromStandIn(random: Random, n: number): Promise<Truth & { plate: EncodedRaster }> {
+  const tuning = benchCases().filter(({ part }) => part === 'tuning');
+  const one = tuning[Math.floor(random() * tuning.length)];
+  return renderTruth({ ...one, shot: { ...one.shot, height: 600 + Math.floor(500 * random()), seed: 555000 + n } });
+}
+
+function fromGenerator(random: Random, n: number, withPlate: boolean): Promise<Truth & { plate?: EncodedRaster }> {
+  const kind = classes[n % classes.length];
+  if (random() >= SHARES.small) return generateTruth(sceneOf(kind, Number(seed) + n), withPlate);
+  // Small frames stand for reduced ones: sharper, and with less noise.
+  const scene = sceneOf(kind, Number(seed) + n, 0.2 + 0.28 * random());
+  scene.camera = { ...scene.camera, signalToNoise: scene.camera.signalToNoise * (1 + 2 * random()), smear: 0 };
+  if (scene.blur < 2) scene.blur *= 0.6 * random();
+  return generateTruth(scene, withPlate);
+}
+
+/** Least, mean and greatest coverage of each reduced pixel, three planes of 0–255. */
+function coverageOf({ width, height, data }: Plane, across: number, down: number, factor: number): Uint8Array {
+  const out = new Uint8Array(3 * across * down);
+  for (let y = 0, p = 0; y < down; y++) {
+    for (let x = 0; x < across; x++, p++) {
+      let least = 1;
+      let most = 0;
+      let sum = 0;
+      let n = 0;
+      for (let yy = y * factor; yy < Math.min(height, (y + 1) * factor); yy++) {
+        for (let xx = x * factor; xx < Math.min(width, (x + 1) * factor); xx++, n++) {
+          const a = data[yy * width + xx];
+          least = Math.min(least, a);
+          most = Math.max(most, a);
+          sum += a;
+        }
+      }
+      out[p] = Math.round(255 * least);
+      out[across * down + p] = Math.round((255 * sum) / n);
+      out[2 * across * down + p] = Math.round(255 * most);
+    }
+  }
+  return out;
+}
