@@ -12,7 +12,7 @@ import type { Truth } from './measure.ts';
 /** Generates a scene and reads it as its file would be read, with all its truth; and its plate if asked for. */
 export async function generateTruth(scene: Scene, withPlate: boolean): Promise<Truth & { plate?: EncodedRaster }> {
   const { frame, plate, matte, foreground, clean, screen } = generate(scene);
-  return { frame: await filed(frame, scene.camera), plate: withPlate ? await filed(plate(), scene.camera) : undefined, matte, foreground, clean, screen, channel: scene.screen.blue ? 2 : 1 };
+  return { frame: await filed(frame, scene.camera), plate: withPlate ? await filed(plate(), scene.camera) : undefined, matte, foreground, clean, screen, channel: scene.screen.hue >= 200 ? 2 : 1 };
 }
 
 /** What is left of a picture after it has been written and read again. */

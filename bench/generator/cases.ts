@@ -12,7 +12,7 @@ interface Class {
   what: string;
   /** How people stand: heads in the frame's height, and what the frame cuts off. */
   stand?: 'whole' | 'half' | 'close' | 'group' | 'cut' | 'seated';
-  people?: (random: Random, blue: boolean) => Partial<PersonNeed>;
+  people?: (random: Random, hue: number) => Partial<PersonNeed>;
   things?: readonly ThingKind[];
   nobody?: boolean;
   scene?: (scene: Scene, random: Random) => void;
@@ -32,9 +32,9 @@ export const classes: readonly Class[] = [
   { what: 'loose hair', people: (r) => ({ hair: pick(r, ['long', 'curly', 'frizzy', 'flying', 'tied']), wind: 2 * (r() - 0.5) }) },
   { what: 'fair hair, strong spill', people: (r) => ({ hair: pick(r, hairStyles), hairColour: hsv(38 + 10 * r(), 0.15 + 0.35 * r(), 0.7 + 0.25 * r()) }), scene: strongSpill },
   { what: 'white cloth, bald, strong spill', people: (r) => ({ colour: white, hair: r() < 0.5 ? 'bald' : 'short', kinds: ['smooth', 'knitted', 'woven', 'shiny'] }), scene: strongSpill },
-  { what: 'cloth near the screen', people: (_r, blue) => ({ colour: (q) => nearColour(q, blue) }) },
-  { what: 'sequins, shiny and printed cloth', people: (_r, blue) => ({ kinds: ['sequins', 'shiny', 'printed', 'furry'], colour: (q) => (q() < 0.5 ? nearColour(q, blue) : hsv(360 * q(), 0.7 * q(), 0.2 + 0.7 * q())) }) },
-  { what: 'striped, checked, badges', people: () => ({ kinds: ['striped', 'checked', 'printed', 'denim'], extras: 1 }) },
+  { what: 'cloth near the screen', people: (_r, hue) => ({ colour: (q) => nearColour(q, hue) }) },
+  { what: 'sequins, shiny and printed cloth', people: (_r, hue) => ({ kinds: ['sequins', 'shiny', 'printed', 'furry'], colour: (q) => (q() < 0.5 ? nearColour(q, hue) : hsv(360 * q(), 0.7 * q(), 0.2 + 0.7 * q())) }) },
+  { what: 'striped, checked, badges', people: () => ({ kinds: ['striped', 'checked', 'printed', 'denim'], extras: 1, badges: 8 }) },
   { what: 'plants', things: ['plant', 'bouquet'] },
   { what: 'plants alone, things', things: ['plant', 'bouquet', 'ball', 'furry', 'polished', 'board', 'tuft', 'feather', 'lines', 'shapes'], nobody: true },
   { what: 'sheer cloth', things: ['sheer'] },
@@ -73,14 +73,14 @@ export function sceneOf(kind: Class, seed: number, megapixels?: number): Scene {
   const long = Math.round(Math.sqrt(area * ratio));
   const short = Math.round(long / ratio);
   const [width, height] = upright ? [short, long] : [long, short];
-  const blue = random() < 0.22;
+  const hue = random() < 0.22 ? between(random, 215, 240) : between(random, 105, 150);
   const turn = 6.28 * random();
   const scene: Scene = {
     width,
     height,
     seed,
     lamp: { x: Math.cos(turn), y: -Math.abs(Math.sin(turn)), ambient: 0.1 + 0.45 * random() },
-    screen: { blue, uneven: 0.3 + 0.9 * random(), creases: random() < 0.5 ? 0.03 * random() : 0.2 * random(), hot: random() < 0.8 ? 0 : 0.6 * random(), free: [0, 0, 0, 0] },
+    screen: { hue, uneven: 0.3 + 0.9 * random(), creases: random() < 0.5 ? 0.03 * random() : 0.2 * random(), hot: random() < 0.8 ? 0 : 0.6 * random(), free: [0, 0, 0, 0] },
     camera: someCamera(random),
     spill: { all: 0.05 * random() * random(), rim: 0.25 * random() * random(), below: random() < 0.7 ? 0 : 0.2 * random(), multiplied: 0.15 * random() * random() },
     shadow: random() < 0.65 ? { stops: 0, x: 0, y: 0, soft: 0 } : { stops: 1.2 * random(), x: 0.2 * (random() - 0.5), y: 0.08 * random(), soft: 0.01 + 0.05 * random() },
@@ -89,7 +89,7 @@ export function sceneOf(kind: Class, seed: number, megapixels?: number): Scene {
     paint: () => undefined,
   };
   kind.scene?.(scene, random);
-  scene.paint = (picture, r) => paintScene(picture, r, scene, kind, blue);
+  scene.paint = (picture, r) => paintScene(picture, r, scene, kind);
   return scene;
 }
 
@@ -102,8 +102,9 @@ function smallScreen(scene: Scene, random: Random): void {
   scene.screen = { ...scene.screen, free: [free(), random() < 0.5 ? between(random, 0.03, 0.15) : 0, free(), random() < 0.3 ? between(random, 0.03, 0.15) : 0] };
 }
 
-function paintScene(picture: Painted, random: Random, scene: Scene, kind: Class, blue: boolean): void {
+function paintScene(picture: Painted, random: Random, scene: Scene, kind: Class): void {
   const { width, height, lamp } = scene;
+  const { hue } = scene.screen;
   const stand = kind.stand ?? pick(random, ['whole', 'half', 'half', 'close', 'group'] as const);
   const thing = (x: number, y: number, size: number): void => {
     if (kind.things) things[pick(random, kind.things)](picture, random, { x, y, size, lamp });
@@ -122,7 +123,7 @@ function paintScene(picture: Painted, random: Random, scene: Scene, kind: Class,
   for (let n = 0; n < count; n++) {
     const x = middle + (count > 1 ? (n - (count - 1) / 2) * head * between(random, 1.5, 2.3) : 0);
     const y = top + 0.4 * head * (random() - 0.3);
-    const own = { ...kind.people?.(random, blue) };
+    const own = { ...kind.people?.(random, hue) };
     if (kind.things && random() < 0.4) thing(x + head * (random() - 0.5), y + head * between(random, 0.5, 2), head * between(random, 1.5, 4));
     const { hands } = person(picture, random, {
       x,
@@ -133,6 +134,7 @@ function paintScene(picture: Painted, random: Random, scene: Scene, kind: Class,
       arms: kind.things ? pick(random, ['raised', 'folded', 'hip', 'wide'] as const) : pick(random, armPoses),
       fromBehind: random() < 0.1,
       seated: stand === 'seated',
+      near: (q) => nearColour(q, hue),
       extras: 0.5,
       ...own,
     });

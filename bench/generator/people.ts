@@ -27,11 +27,16 @@ export interface PersonNeed {
   seated?: boolean;
   wind?: number;
   extras?: number;
+  /** Badges at most. */
+  badges?: number;
+  /** Colours near the screen's, for some of the small things. */
+  near?: (random: Random) => Colour;
 }
 
 /** A person of simple solid forms: enough to be known as one, and to have all that a cut stumbles over. */
 export function person(picture: Painted, random: Random, need: PersonNeed): { hands: [number, number][] } {
-  const { x, y, head, lamp, fromBehind = false, seated = false, extras = 0.5 } = need;
+  const { x, y, head, lamp, fromBehind = false, seated = false, extras = 0.5, badges: most = 5 } = need;
+  const near = need.near ?? someColour;
   const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)];
   const colour = need.colour ?? someColour;
   const skin = someSkin(random);
@@ -39,7 +44,7 @@ export function person(picture: Painted, random: Random, need: PersonNeed): { ha
   const style = need.hair ?? pick(hairStyles);
   const seed = Math.floor(random() * 1e6);
   const skinned = skinShader(skin, seed, head);
-  const top = clothShader(someCloth(random, colour(random), someColour(random), head, need.kinds));
+  const top = clothShader(someCloth(random, colour(random), random() < 0.2 ? near(random) : someColour(random), head, need.kinds));
   const low = clothShader(someCloth(random, random() < 0.3 ? colour(random) : someColour(random), someColour(random), head, need.kinds));
   const wide = (0.8 + 0.35 * random()) * head;
   const neck = y + 0.62 * head;
@@ -73,7 +78,7 @@ export function person(picture: Painted, random: Random, need: PersonNeed): { ha
   );
   paint(picture, trunk, top);
   if (!fromBehind && random() < extras) neckline(picture, random, { x, neck, shoulder, hip, head, wide, lamp }, skinned, colour);
-  if (random() < 0.5 * extras) badges(picture, random, x, shoulder, head, wide, lamp);
+  if (random() < 0.5 * extras) badges(picture, random, { x, shoulder, head, wide, lamp }, most, near);
 
   // Arms, hands with fingers.
   const bareArms = random() < 0.35;
@@ -140,13 +145,13 @@ function neckline(picture: Painted, random: Random, { x, neck, shoulder, hip, he
   }
 }
 
-function badges(picture: Painted, random: Random, x: number, shoulder: number, head: number, wide: number, lamp: Lamp): void {
-  const count = 1 + Math.floor(5 * random());
+function badges(picture: Painted, random: Random, { x, shoulder, head, wide, lamp }: Pick<Trunk, 'x' | 'shoulder' | 'head' | 'wide' | 'lamp'>, most: number, near: (random: Random) => Colour): void {
+  const count = 1 + Math.floor(most * random());
   for (let n = 0; n < count; n++) {
     const bx = x + (random() - 0.5) * 1.1 * wide;
     const by = shoulder + (0.4 + random() * 0.9) * head;
     const r = (0.05 + 0.16 * random()) * head;
-    const shader = clothShader(someCloth(random, someColour(random), someColour(random), head * 0.6));
+    const shader = clothShader(someCloth(random, random() < 0.35 ? near(random) : someColour(random), someColour(random), head * 0.6));
     if (random() < 0.5) paint(picture, ellipse(bx, by, r, r, lamp), shader);
     else paint(picture, polygon([[bx - r, by - 0.6 * r], [bx + r, by - 0.7 * r], [bx + r, by + 0.6 * r], [bx - r, by + 0.7 * r]]), shader);
   }

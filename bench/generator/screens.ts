@@ -5,7 +5,8 @@ import { hsv } from './colours.ts';
 import { createLinear } from '../../core/image/raster.ts';
 
 export interface ScreenNeed {
-  blue: boolean;
+  /** Degrees; from 200 on it is a blue screen. */
+  hue: number;
   /** Stops between the lightest and the darkest part, strength of creases, of hot spots; 0 and more. */
   uneven: number;
   creases: number;
@@ -15,10 +16,9 @@ export interface ScreenNeed {
 }
 
 /** The lit screen without anybody. `on` is 1 on the screen, less at its rim, 0 on what is beyond. */
-export function screenOf(width: number, height: number, random: Random, { blue, uneven, creases, hot, free }: ScreenNeed): { light: LinearRaster; on: Float32Array } {
+export function screenOf(width: number, height: number, random: Random, { hue, uneven, creases, hot, free }: ScreenNeed): { light: LinearRaster; on: Float32Array } {
   const light = createLinear(width, height);
   const on = new Float32Array(width * height);
-  const hue = blue ? 215 + 25 * random() : 105 + 45 * random();
   const base = hsv(hue, 0.55 + 0.35 * random(), 0.62 + 0.22 * random());
   const seed = Math.floor(1e6 * random());
   const long = Math.max(width, height);

@@ -1,5 +1,5 @@
 import { createPlane, RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
-import { likely, where } from '../image/masks.ts';
+import { likely, where, without } from '../image/masks.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 import { growMask } from '../image/growMask.ts';
 import { outlineOf } from '../screen/outline.ts';
@@ -43,7 +43,7 @@ export interface Analysis {
   /** Where solved coverage turns into full coverage; see Regions. */
   solidity: Plane;
   openness: Plane;
-  /** What each reduced pixel is likely to be, and which coverage to expect; and 1 where it may be the screen in shadow as well as something dark. */
+  /** What each reduced pixel is likely to be, and which coverage to expect; and 1 where it may be the screen in shadow as well as something dark, outlines of the solid aside. */
   sorted: Sorted;
   shaded: Mask;
   /** 1 beyond the screen's edge; and the coverage of what is followed there, 1 too in the core within. */
@@ -63,6 +63,18 @@ export interface Analysis {
   halving: ChromaHalving;
 }
 
+export const bounds = {
+  /** Likelihood from which a place's colour is taken for the screen's own, shadow and creases included. */
+  surelyClear: 0.9,
+  /** Least share of the screen, as surveyed, that is plainly seen with a plate that fits. */
+  plateShows: 0.5,
+  /** Width of an outline, full-size pixels, where none is sharp enough to tell; and how many of them are solved. */
+  usualBlur: 3,
+  edgeBlurs: 1.6,
+  /** Mean coverage of strands, as solved from purer ones, from which they are solid. */
+  solidStrands: 0.94,
+};
+
 /** The decisions are taken on about this many pixels, whatever the size of the frame. */
 export const ANALYSIS_PIXELS = 450_000;
 
@@ -81,8 +93,8 @@ export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'facto
   /** B(x), reduced size. */
   screen: LinearRaster;
   traits: Traits;
-  /** Standard deviation of the plain screen's chromaticity, reduced size. */
-  chromaNoise: number;
+  /** 1 where the screen in shadow may be seen. */
+  shaded: Mask;
   /** What each reduced pixel is likely to be. */
   sorted: Sorted;
   /** Where persons are, at reduced size. */
@@ -102,10 +114,10 @@ export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: Known
   const survey = surveyScreen(reduced, person);
   if (!survey) return undefined;
   const byPlate = plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey), person);
-  const plateFits = !byPlate || shareOf(byPlate.clear) >= PLATE_SHOWS * survey.share;
+  const plateFits = !byPlate || shareOf(byPlate.clear) >= bounds.plateShows * survey.share;
   const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
   const traits = traitsOf(reduced, model.screen, survey.channel);
-  const outside = outsideOf(outlineOf(model.clear, person), model.clear);
+  const outside = outsideOf(outlineOf(model.clear, person, reduced), model.clear);
   const evidence = evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate });
   return { factor, reduced, persons, survey, plateFits, byPlate: model === byPlate, model, traits, outside, evidence };
 }
@@ -119,6 +131,7 @@ export function prepareFrame(frame: EncodedRaster, known: KnownBefore = {}, cell
   if (!seen) return undefined;
   const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside, evidence } = seen;
   const sorted = sortFrame(evidence, reduced.width, reduced.height);
+  const shaded = shadedIn(reduced, model.screen, traits.rough, model.chromaNoise);
   return {
     persons,
     byPlate,
@@ -127,9 +140,9 @@ export function prepareFrame(frame: EncodedRaster, known: KnownBefore = {}, cell
     plateFits,
     factor,
     reduced,
-    screen: carryResidue(reduced, model.base, growMask(likely(sorted.clear, SURELY_CLEAR), -2)),
+    screen: carryResidue(reduced, model.base, growMask(likely(sorted.clear, bounds.surelyClear), -2)),
     traits,
-    chromaNoise: model.chromaNoise,
+    shaded,
     outside,
     edgeCells: edgeCells(frame, model.clear, factor),
     noise: measureNoise(frame, model.clear, factor, survey.channel),
@@ -137,17 +150,14 @@ export function prepareFrame(frame: EncodedRaster, known: KnownBefore = {}, cell
   };
 }
 
-/** Likelihood from which a place's colour is taken for the screen's own, shadow and creases included. */
-const SURELY_CLEAR = 0.9;
-
 /** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
 export function analysePrepared(prepared: Prepared, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Analysis {
-  const { survey, plateFits, factor, reduced, screen, traits, chromaNoise, persons, outside, noise, halving } = prepared;
+  const { survey, plateFits, factor, reduced, screen, persons, outside, noise, halving } = prepared;
   const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(prepared, recipe, guidance);
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   settleStrands(reduced, screen, candidates, strands, regions, noise);
   const beyond = persons ? personBeyond(reduced, persons, regions, outside, prepared.byPlate ? screen : undefined) : followBeyond(reduced, regions, outside);
-  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer), openness: opennessOf(regions, prepared.sorted.clear, zone, sheer), sorted: prepared.sorted, shaded: shadedIn(reduced, screen, traits.rough, chromaNoise, regions), beyond, patches, labels, candidates, masks: guidance.masks };
+  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer), openness: opennessOf(regions, prepared.sorted.clear, sheer), sorted: prepared.sorted, shaded: without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)), beyond, patches, labels, candidates, masks: guidance.masks };
 }
 
 /** Both steps. @returns undefined if the frame shows no green or blue screen. */
@@ -155,9 +165,6 @@ export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairRea
   const prepared = prepareFrame(frame, known);
   return prepared && analysePrepared(prepared, recipe, guidance);
 }
-
-/** Least share of the screen, as surveyed, that is plainly seen with a plate that fits. */
-const PLATE_SHOWS = 0.5;
 
 function shareOf({ data }: Mask): number {
   let count = 0;
@@ -174,15 +181,9 @@ function plateUnder(frame: LinearRaster, plate: LinearRaster, survey: Survey): L
 /** Width of the person's sharp outlines in reduced pixels, and a little more. */
 function edgeCells(frame: EncodedRaster, clear: Mask, factor: number): number {
   const person = where(clear, 0);
-  const blur = edgeBlurOf(frame, person, clear, factor)?.blur ?? USUAL_BLUR;
-  return 1.5 + (EDGE_BLURS * blur) / factor;
+  const blur = edgeBlurOf(frame, person, clear, factor)?.blur ?? bounds.usualBlur;
+  return 1.5 + (bounds.edgeBlurs * blur) / factor;
 }
-/** Full-size pixels, where no outline is sharp enough to tell. */
-const USUAL_BLUR = 3;
-const EDGE_BLURS = 1.6;
-
-/** Mean coverage of strands, as solved from purer ones, from which they are solid. */
-const SOLID_STRANDS = 0.94;
 
 /** Strands that purer ones explain as solid become core. Single places scatter, so each counts with those around it. */
 function settleStrands(frame: LinearRaster, screen: LinearRaster, candidates: LinearRaster[], strands: Mask, regions: Mask, noise: number): void {
@@ -209,7 +210,7 @@ function settleStrands(frame: LinearRaster, screen: LinearRaster, candidates: Li
   }
   const mean = boxBlur(coverage, 2).data;
   const share = boxBlur(weight, 2).data;
-  for (let p = 0; p < strands.data.length; p++) if (strands.data[p] && mean[p] >= SOLID_STRANDS * share[p]) regions.data[p] = Region.core;
+  for (let p = 0; p < strands.data.length; p++) if (strands.data[p] && mean[p] >= bounds.solidStrands * share[p]) regions.data[p] = Region.core;
 }
 
 /**

@@ -75,7 +75,7 @@ export function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mas
   return soft;
 }
 
-const bounds = {
+export const bounds = {
   /** Half the side of the window in which the map follows the frame's colour, share of the longer side; and how much colour must differ for it, linear light squared. */
   window: 0.012,
   least: 1e-4,

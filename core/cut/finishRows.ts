@@ -4,7 +4,7 @@ import { installedKernels, type RowKernel } from '../kernels/kernels.ts';
 import { CompiledRows, type FringeRows, type RowsNeed } from './fringeRows.ts';
 import { PlainRows } from './plainRows.ts';
 import { spillMethods, type SpillMethod } from './recipe.ts';
-import { addLight, byLarger, leads, removeSpill } from './spill.ts';
+import { addLight, byLarger, leads, removeSpill, takeStray } from './spill.ts';
 
 /** Bits of what a reduced pixel is: beyond the screen, kept green, beside it, see-through by hand. */
 export const Kind = { beyond: 1, kept: 2, beside: 4, sheer: 8 } as const;
@@ -171,6 +171,7 @@ class PlainFinish extends PlainRows implements FinishRows {
         else F[c] = this.fore[c][k];
       }
       const all = gone[x] === 1;
+      if (!solid && (kind & (Kind.kept | Kind.beside | Kind.sheer)) === 0) takeStray(F, B, near, cells[k] * 3, channel, spillMethod, amount[x]);
       if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spillMethod)) {
         // Outlines of kept cloth may lean to green as it does; others may not.
         const allowed = all || solid || !(kind & Kind.beside) ? 0 : keyOf(near, cells[k] * 3, channel);

@@ -11,7 +11,7 @@ import { Region } from './region.ts';
 export const hairBounds = { roughness: 0.035, halfWidth: 0.009 };
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
-const bounds = {
+export const bounds = {
   /** Mean key from which hair leans away from the screen. */
   leaning: 1.1,
   /** How far around the deepest keying of strands is looked for, share of the height; below which shares of it the screen shines through, and the colour is not pure. */

@@ -8,7 +8,7 @@ import { mostScreenIn, type GreenPatch } from './ledger.ts';
 import { Region } from './region.ts';
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
-const bounds = {
+export const bounds = {
   /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
   closing: 0.02,
   closingKey: 1.02,

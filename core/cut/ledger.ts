@@ -48,7 +48,7 @@ export interface GreenPatch {
 }
 
 /** Found on the bench's tuning frames; see docs/accuracy.md for what they reach. */
-const bounds = {
+export const bounds = {
   /** A patch smaller than this share of the frame is left to the unmixing. */
   patchShare: 0.0004,
   /** Lead of the screen's channel over the mean of the others from which a colour is looked at though it keys well: teal, olive. */
@@ -71,6 +71,8 @@ const bounds = {
   /** Green hair as bright as the screen: strands so near to its chromaticity, and their darkest fifth so much nearer. Other hair is farther from it where it is dark. */
   greenHair: [0.04, 0.08],
   greenHairDark: 0.75,
+  /** Lead of the screen's channel over the greater other, of its own, from which a patch is green itself; less of it is the screen's light upon it. */
+  ownGreen: 0.1,
   /** Share of a smooth patch's mean distance from the screen's chromaticity that a pixel of it has at least. */
   belonging: 0.5,
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
@@ -82,7 +84,7 @@ const bounds = {
  * The green ledger: every connected patch of screen-like colour that is not plainly screen, judged by what no mixture of
  * screen and another colour could look like. @param greenish 1 where colour leans to the screen's and is not plainly it. @param strands 1 in masses of hair: cloth
  * and the hair over it are patches of their own, or kept cloth would keep the screen between the hairs.
- * @returns mask of what is kept, the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
+ * @returns mask of what is kept in its green, the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
  */
 export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: Mask, greenish: Mask, rough: Float32Array, strands: Mask, sorted: Sorted, channel: 1 | 2, greenKeep: number, verdicts: readonly HandVerdict[]): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
   const { width, height } = frame;
@@ -116,12 +118,19 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   const kept = createMask(width, height);
   const labels = new Uint16Array(count);
   found.forEach(({ patch, pixels }, n) => {
+    const green = patch.byHand || leadOf(patch.chroma, channel) >= bounds.ownGreen;
     for (const p of pixels) {
       labels[p] = n + 1;
-      if (patch.verdict === 'keep' && (patch.byHand || (sorted.solid.data[p] >= sorted.clear.data[p] && belongs(frame, screen, p, patch)))) kept.data[p] = 1;
+      if (green && patch.verdict === 'keep' && (patch.byHand || (sorted.solid.data[p] >= sorted.clear.data[p] && belongs(frame, screen, p, patch)))) kept.data[p] = 1;
     }
   });
   return { kept, labels, patches: found.map(({ patch }) => patch) };
+}
+
+/** Lead of the screen's channel over the greater other, as a share of its own, from red and blue as shares of the sum. */
+function leadOf([red, blue]: readonly [number, number], channel: 1 | 2): number {
+  const shares = [red, 1 - red - blue, blue];
+  return 1 - Math.max(shares[0], shares[3 - channel]) / Math.max(1e-3, shares[channel]);
 }
 
 function judged(likelihood: number, share: number, greenKeep: number): Pick<GreenPatch, 'likelihood' | 'verdict' | 'doubtful'> {

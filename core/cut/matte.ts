@@ -30,14 +30,17 @@ export interface Tiles {
   unexplained: Float64Array;
   apart: Float64Array;
 }
-/** Nearer to the screen than this share of what the floor takes anyway, a pixel need not be solved. */
-const PLAIN = 0.5;
-const LEAST_FLOOR = 0.04;
-/** Squared error, in units of the noise, from which no candidate is the colour of sheer cloth. */
-const STRANGE = 100;
-/** Error of the best candidate, in units of the noise, from which the coverage that is expected at the place counts as well, and over how much more it comes to count alone. */
-const MISFIT = 4;
-const MISFIT_WAY = 12;
+
+export const bounds = {
+  /** Nearer to the screen than this share of what the floor takes anyway, a pixel need not be solved. */
+  plain: 0.5,
+  leastFloor: 0.04,
+  /** Squared error, in units of the noise, from which no candidate is the colour of sheer cloth. */
+  strange: 100,
+  /** Error of the best candidate, in units of the noise, from which the coverage that is expected at the place counts as well, and over how much more it comes to count alone. */
+  misfit: 4,
+  misfitWay: 12,
+};
 /** Tiles along the longer side. */
 const TILES = 24;
 const noTiles: Tiles = { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() };
@@ -84,7 +87,7 @@ class Unmixer {
     const { width, height } = frame;
     this.alpha = new Uint16Array(width * height);
     this.rows = fringeRows(frame, analysis, analysis.candidates, sigmaOf(analysis.noise));
-    this.plain = PLAIN * Math.max(LEAST_FLOOR, 3 * analysis.noise);
+    this.plain = bounds.plain * Math.max(bounds.leastFloor, 3 * analysis.noise);
     this.side = Math.ceil(Math.max(width, height) / TILES);
     const across = Math.ceil(width / this.side);
     const down = Math.ceil(height / this.side);
@@ -143,14 +146,14 @@ class Unmixer {
       if (rows.error[k] > 9) unexplained[tile]++;
       apart[tile] += rows.apart[k];
       let coverage = rows.coverage[k];
-      const misfit = Math.sqrt(rows.error[k]) - MISFIT;
+      const misfit = Math.sqrt(rows.error[k]) - bounds.misfit;
       if (misfit > 0 || shaded.data[cell]) {
         const likely = samplePlane(sorted.coverage, (x + 0.5) / factor - 0.5, cy);
-        if (misfit > 0) coverage += Math.min(1, misfit / MISFIT_WAY) * (likely - coverage);
+        if (misfit > 0) coverage += Math.min(1, misfit / bounds.misfitWay) * (likely - coverage);
         if (shaded.data[cell]) coverage = Math.min(coverage, likely);
       }
       if (dyed.data[cell]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
-      if (sheer.data[cell] && rows.error[k] > STRANGE) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
+      if (sheer.data[cell] && rows.error[k] > bounds.strange) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
       coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
       if (!core) coverage *= 1 - samplePlane(openness, (x + 0.5) / factor - 0.5, cy);
       alpha[row + x] = (coverage * 65535 + 0.5) | 0;

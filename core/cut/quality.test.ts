@@ -10,11 +10,13 @@ import { Region } from './region.ts';
 const SIZE = 100;
 
 /** A frame with a solid person in the middle, columns 30–69 from row 20 on, a fringe of `fringe` cells around it. */
-function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[]; beyond?: (x: number, y: number) => boolean }): Analysis {
+function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[]; beyond?: (x: number, y: number) => boolean; expected?: (x: number, y: number) => number; solid?: (x: number, y: number) => number }): Analysis {
   const fringe = part.fringe ?? 3;
   const data = new Uint8Array(SIZE * SIZE);
   const beyond = new Float32Array(SIZE * SIZE);
   const outside = new Uint8Array(SIZE * SIZE);
+  const expected = part.expected ?? ((x, y) => (x >= 30 && x <= 69 && y >= 20 ? 1 : 0));
+  const coverage = Float32Array.from({ length: SIZE * SIZE }, (_, p) => expected(p % SIZE, Math.floor(p / SIZE)));
   for (let y = 0; y < SIZE; y++) {
     for (let x = 0; x < SIZE; x++) {
       const off = Math.max(30 - x, x - 69, 20 - y);
@@ -29,6 +31,11 @@ function analysis(part: { fringe?: number; noise?: number; patches?: Partial<Gre
     factor: 1,
     regions: { ...plane, data },
     kept: { ...plane, data: new Uint8Array(SIZE * SIZE) },
+    sorted: {
+      coverage: { ...plane, data: coverage },
+      solid: { ...plane, data: part.solid ? coverage.map((_, p) => part.solid?.(p % SIZE, Math.floor(p / SIZE)) ?? 0) : coverage },
+      clear: { ...plane, data: coverage.map((v, p) => 1 - (part.solid?.(p % SIZE, Math.floor(p / SIZE)) ?? v)) },
+    },
     outside: { ...plane, data: outside },
     beyond: { ...plane, data: beyond },
     noise: part.noise ?? 0.01,
@@ -67,12 +74,24 @@ describe('judgeQuality', () => {
     const thin = judgeQuality(analysis({}), matte((x, y) => (x < 30 || x > 69 || y < 20 ? 0 : x > 45 && x < 52 && y > 50 && y < 57 ? 0.5 : 1)));
     expect(kinds(thin)).toEqual(['holes']);
     expect(thin.doubts[0].places[0].x).toBeCloseTo(0.46, 2);
-    expect(kinds(judgeQuality(analysis({}), matte((x, y) => (x < 30 || x > 69 || y < 20 || (x > 45 && x < 52 && y > 50 && y < 57) ? 0 : 1))))).toEqual([]);
+    const gap = (x: number, y: number): number => (x < 30 || x > 69 || y < 20 || (x > 45 && x < 52 && y > 50 && y < 57) ? 0 : 1);
+    expect(kinds(judgeQuality(analysis({ expected: gap }), matte(gap)))).toEqual([]);
   });
   test('a solid piece apart from the person is told, a loose hair is not', () => {
     const person = (x: number, y: number): boolean => x >= 30 && x <= 69 && y >= 20;
-    expect(kinds(judgeQuality(analysis({}), matte((x, y) => (person(x, y) || (x > 85 && x < 92 && y > 40 && y < 50) ? 1 : 0))))).toEqual(['residue']);
+    const piece = (x: number, y: number): number => (person(x, y) || (x > 85 && x < 92 && y > 40 && y < 50) ? 1 : 0);
+    expect(kinds(judgeQuality(analysis({ expected: piece }), matte(piece)))).toEqual(['residue']);
     expect(kinds(judgeQuality(analysis({}), matte((x, y) => (person(x, y) ? 1 : x === 85 && y > 40 && y < 50 ? 0.4 : 0))))).toEqual([]);
+  });
+  test('a piece cut otherwise than form and surroundings say is told, and one in which screen and person are as likely', () => {
+    const gone = (x: number, y: number): boolean => x > 40 && x < 60 && y > 60 && y < 80;
+    const cut = judgeQuality(analysis({}), matte((x, y) => (x >= 30 && x <= 69 && y >= 20 && !gone(x, y) ? 1 : 0)));
+    expect(kinds(cut)).toEqual(['unsure']);
+    expect(cut.doubts[0].places).toHaveLength(1);
+    expect(cut.doubts[0].places[0].x).toBeCloseTo(0.4, 1);
+    const even = judgeQuality(analysis({ solid: (x, y) => (gone(x, y) ? 0.5 : x >= 30 && x <= 69 && y >= 20 ? 1 : 0) }), matte());
+    expect(kinds(even)).toEqual(['unsure']);
+    expect(even.doubts[0].places[0].height).toBeCloseTo(0.21, 1);
   });
   test('somebody who leaves the screen is told with the place', () => {
     const { doubts } = judgeQuality(analysis({ beyond: (x, y) => x > 90 && y > 50 && y < 60 }), matte());

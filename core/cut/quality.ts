@@ -173,7 +173,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   const alpha = sampled(matte, factor, regions);
   const area = matte.width * matte.height;
   const inside = thinPlaces(alpha, analysis.sorted.coverage);
-  const unsure = unsurePlaces(alpha, analysis);
+  const unsure = unsurePlaces(alpha, analysis, inside.thin);
   const apart = piecesApart(alpha);
   const crossing = pieces(maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5), 30);
   const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
@@ -242,26 +242,29 @@ const DEEP = 0.012;
 const FULL = 0.93;
 const BODY = 0.95;
 
-function thinPlaces(alpha: { width: number; height: number; data: Float32Array }, expected: Plane): { area: number; places: Place[] } {
+function thinPlaces(alpha: { width: number; height: number; data: Float32Array }, expected: Plane): { thin: Mask; area: number; places: Place[] } {
   const open = maskOf(alpha, (p) => alpha.data[p] < 0.1);
   const { distance } = nearestFeature(open);
   const thin = maskOf(alpha, (p) => alpha.data[p] < FULL && distance[p] > DEEP * alpha.height && expected.data[p] > BODY);
   let area = 0;
   for (let p = 0; p < thin.data.length; p++) if (thin.data[p]) area += 1 - alpha.data[p];
-  return { area, places: pieces(thin, 6) };
+  return { thin, area, places: pieces(thin, 6) };
 }
 
 /** How far coverage must lie from what was expected, or clear and solid be as likely as each other, to be told; and what lies this near together is one place, share of the height. */
 const UNSURE = 0.3;
 const TOGETHER = 0.006;
+/** Reduced pixels of the smallest place. */
+const LEAST_UNSURE = 40;
 
-/** Where the cut is not what was expected, or where the screen alone and the person alone are both likely. */
-function unsurePlaces(alpha: { width: number; height: number; data: Float32Array }, { sorted, outside }: Analysis): { area: number; places: Place[] } {
+/** Where the cut is not what was expected, or where the screen alone and the person alone are both likely; thin places are told by themselves. */
+function unsurePlaces(alpha: { width: number; height: number; data: Float32Array }, { sorted, outside }: Analysis, thin: Mask): { area: number; places: Place[] } {
   const doubt = (p: number): number => Math.max(Math.abs(alpha.data[p] - sorted.coverage.data[p]), 2 * Math.min(sorted.clear.data[p], sorted.solid.data[p]));
-  const unsure = maskOf(alpha, (p) => outside.data[p] === 0 && doubt(p) > UNSURE);
+  const unsure = maskOf(alpha, (p) => outside.data[p] === 0 && thin.data[p] === 0 && doubt(p) > UNSURE);
+  const told = piecesOf(growMask(unsure, Math.max(1, TOGETHER * alpha.height)), LEAST_UNSURE);
   let area = 0;
-  for (let p = 0; p < unsure.data.length; p++) if (unsure.data[p]) area += doubt(p);
-  return { area, places: pieces(growMask(unsure, Math.max(1, TOGETHER * alpha.height)), 40) };
+  for (const { pixels } of told) for (const p of pixels) if (unsure.data[p]) area += doubt(p);
+  return { area, places: told.map(({ pixels }) => boundsOf(pixels, alpha.width, alpha.height)) };
 }
 
 /** Pieces beside the largest that are no loose hair: solid somewhere. */
@@ -313,10 +316,13 @@ function maskOf({ width, height }: { width: number; height: number }, test: (p: 
 
 /** Where the pieces of a mask lie that have at least so many pixels, largest first. */
 function pieces(mask: Mask, least: number): Place[] {
+  return piecesOf(mask, least).map(({ pixels }) => boundsOf(pixels, mask.width, mask.height));
+}
+
+function piecesOf(mask: Mask, least: number): { pixels: Int32Array }[] {
   return components(mask)
     .filter(({ pixels }) => pixels.length >= least)
-    .sort((a, b) => b.pixels.length - a.pixels.length)
-    .map(({ pixels }) => boundsOf(pixels, mask.width, mask.height));
+    .sort((a, b) => b.pixels.length - a.pixels.length);
 }
 
 function boundsOf(pixels: Int32Array, width: number, height: number): Place {

@@ -7,7 +7,7 @@ import { createMask, createPlane, type Mask, type Plane } from '../image/raster.
 import type { Prepared } from './analysis.ts';
 import { givenBy, noGuidance, sheerBy, type Guidance } from './guidance.ts';
 import { dyedOf, fillAmongDyed, hairyOf, strandMasses } from './hair.ts';
-import { leaveOutline } from './keptCloth.ts';
+import { closeKept, growKept, leaveOutline } from './keptCloth.ts';
 import { greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
@@ -33,10 +33,15 @@ export interface Regions {
   labels: Uint16Array;
 }
 
-const bounds = {
+export const bounds = {
   /** Likelihood from which a place is taken for the person alone, and for the screen alone. */
-  solid: +(globalThis as any).process?.env.BS || 0.5,
-  clear: +(globalThis as any).process?.env.BC || 0.5,
+  solid: 0.5,
+  clear: 0.5,
+  /** Likelihoods between which what is solved gives way to full coverage, and to none. */
+  solidFrom: 0.6,
+  solidTo: 1,
+  openFrom: 0.8,
+  openTo: 0.98,
   /** Likelihood from which a place's colour may serve as a sample of the person's. */
   sample: 0.8,
   /** Key coverage from which a colour is plainly not the screen's. */
@@ -49,6 +54,8 @@ const bounds = {
   enclosedKey: 0.4,
   /** Share of the hair's reach that is looked at where there is none. */
   bareReach: 0.4,
+  /** Share of core around a cell on its straight outline, which is solved as if it were none. */
+  outlineShare: 0.6,
   /** Width over which solved coverage turns into core, reduced pixels. */
   softening: 2,
 };
@@ -70,6 +77,9 @@ export function classifyRegions({ reduced: frame, screen, sorted, survey, traits
   leaveOutline(kept, clear, edgeCells);
   setWhere(regions, both(gone, where(regions, Region.core)), Region.fringe);
   setWhere(regions, kept, Region.core);
+  // Folds of what is kept keep their green with it.
+  growKept(frame, screen, kept, labels, patches, clear, masses, rough);
+  closeKept(frame, screen, kept, key, regions);
   const coreLike = where(regions, Region.core);
   const fromClear = nearestFeature(clear).distance;
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
@@ -144,27 +154,34 @@ function patchesWhere(holds: (patch: GreenPatch) => boolean, labels: Uint16Array
   return mask;
 }
 
-export function softenCore(regions: Mask): Plane {
+/** 1 within the core, 0 on its outline and outside. */
+function softenCore(regions: Mask): Plane {
   const core = createPlane(regions.width, regions.height);
   for (let p = 0; p < core.data.length; p++) core.data[p] = regions.data[p] === Region.core ? 1 : 0;
   const soft = boxBlur(core, bounds.softening);
-  for (let p = 0; p < soft.data.length; p++) soft.data[p] = core.data[p] ? Math.max(0, 2 * soft.data[p] - 1) : 0;
+  for (let p = 0; p < soft.data.length; p++) soft.data[p] = core.data[p] ? ramp(soft.data[p], bounds.outlineShare, 1) : 0;
   return soft;
 }
 
-const ENV = (n: string, d: number): number => +((globalThis as any).process?.env[n] ?? d);
+/** How far what is solved gives way to full coverage: in and around the core, and where the person alone is likely, with all around, so that outlines are solved. Not in strands nor in what a hand calls sheer. */
 export function solidityOf(regions: Mask, solid: Plane, strands: Mask, sheer: Mask): Plane {
-  const soft = softenCore(regions);
-  const s0 = ENV('S0', 2), s1 = ENV('S1', 3);
-  for (let p = 0; p < soft.data.length; p++) if (!strands.data[p] && !sheer.data[p] && regions.data[p] !== Region.clear) soft.data[p] = Math.max(soft.data[p], Math.min(1, Math.max(0, (solid.data[p] - s0) / (s1 - s0))));
-  return soft;
-}
-export function opennessOf(regions: Mask, clear: Plane, zone: Mask, sheer: Mask): Plane {
-  const o0 = ENV('O0', 2), o1 = ENV('O1', 3);
-  const out = createPlane(regions.width, regions.height);
-  for (let p = 0; p < out.data.length; p++) if (!sheer.data[p] && (!zone.data[p] || ENV('OZ', 0)) && regions.data[p] !== Region.core) out.data[p] = Math.min(1, Math.max(0, (clear.data[p] - o0) / (o1 - o0)));
+  const out = softenCore(regions);
+  const likelihood = leastAround(solid).data;
+  for (let p = 0; p < out.data.length; p++) {
+    if (!strands.data[p] && !sheer.data[p] && regions.data[p] !== Region.clear) out.data[p] = Math.max(out.data[p], ramp(likelihood[p], bounds.solidFrom, bounds.solidTo));
+  }
   return out;
 }
+
+/** How far what is solved gives way to no coverage: where the screen alone is likely. */
+export function opennessOf(regions: Mask, clear: Plane, sheer: Mask): Plane {
+  const out = createPlane(regions.width, regions.height);
+  for (let p = 0; p < out.data.length; p++) if (!sheer.data[p] && regions.data[p] !== Region.core) out.data[p] = ramp(clear.data[p], bounds.openFrom, bounds.openTo);
+  return out;
+}
+
+/** From 0 to 1 between two values. */
+const ramp = (v: number, from: number, to: number): number => Math.min(1, Math.max(0, (v - from) / (to - from)));
 
 /** Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls, eyes, strands on a face. */
 function fillEnclosed(regions: Mask, key: Float32Array): void {
@@ -181,4 +198,20 @@ function openBand(regions: Mask, solid: Mask, zone: Mask, reach: number): void {
   for (let p = 0; p < regions.data.length; p++) {
     if (regions.data[p] === Region.clear && distance[p] <= (zone.data[p] ? reach : bounds.bareReach * reach)) regions.data[p] = Region.fringe;
   }
+}
+
+/** Least value among each pixel and its eight neighbours. */
+function leastAround({ width, height, data }: Plane): Plane {
+  const rows = data.slice();
+  for (let p = 0; p < data.length; p++) {
+    const x = p % width;
+    if (x > 0) rows[p] = Math.min(rows[p], data[p - 1]);
+    if (x < width - 1) rows[p] = Math.min(rows[p], data[p + 1]);
+  }
+  const out = rows.slice();
+  for (let p = 0; p < data.length; p++) {
+    if (p >= width) out[p] = Math.min(out[p], rows[p - width]);
+    if (p < data.length - width) out[p] = Math.min(out[p], rows[p + width]);
+  }
+  return { width, height, data: out };
 }

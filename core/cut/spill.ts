@@ -19,6 +19,26 @@ export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boo
   return F[channel] > limitOf(F, channel, byLarger[method]);
 }
 
+/** How far coverage may be misjudged in the fringe, so that so much of the screen is left in its colours. */
+const MISJUDGED = 0.05;
+/** Least part of the limit that is taken for the colour's own. */
+const LEAST_OWN = 0.4;
+
+/**
+ * Takes from a colour of the fringe (linear, changed) what misjudged coverage left of the screen in it: where the person's colours nearby
+ * (at `o` of `near`) have less of the screen's channel, measured by the others, than it has. @param amount how much of it, 0–1.
+ */
+export function takeStray(F: Float32Array, B: Float32Array, near: Float32Array, o: number, channel: 1 | 2, method: SpillMethod, amount: number): void {
+  const larger = byLarger[method];
+  const a = near[o];
+  const b = near[o + 3 - channel];
+  const own = Math.min(1, Math.max(LEAST_OWN, near[o + channel] / Math.max(1e-4, larger * Math.max(a, b) + (1 - larger) * 0.5 * (a + b))));
+  const stray = amount * Math.min(F[channel] - own * limitOf(F, channel, larger), MISJUDGED * B[channel]);
+  if (!(stray > 0)) return;
+  const share = stray / B[channel];
+  for (let c = 0; c < 3; c++) F[c] = Math.max(0, F[c] - share * B[c]);
+}
+
 /**
  * Takes the screen's light from a foreground colour (linear, changed). @param B the screen there. @param amount how much
  * of it, 0–1. @param allowed lead of the screen's channel that is left, since the colours nearby have it too.

@@ -1,4 +1,4 @@
-import type { Mask } from '../image/raster.ts';
+import type { LinearRaster, Mask } from '../image/raster.ts';
 import { medianOf } from './statistics.ts';
 
 export interface Point {
@@ -17,7 +17,7 @@ export interface Outline {
   share: number;
 }
 
-const bounds = {
+export const bounds = {
   /** A strip narrower than this share of the frame's width is the rounding of the cloth, not a gap. */
   strip: 0.006,
   /** A line on which the screen begins later than this share of the frame is covered by somebody. */
@@ -30,7 +30,12 @@ const bounds = {
   all: 0.2,
   allUnknown: 0.25,
   /** Least part of the side that the border must be seen along, from its first line to its last. */
-  extent: 0.5,
+  extent: 0.3,
+  /** Share of all lines on which the screen may reach the frame's edge though the border lies further in. */
+  reaching: 0.03,
+  /** How far behind it, reduced pixels, the same must be seen all along, a rim or the wall behind that; and how evenly: median deviation of the logarithm of light. */
+  behind: [3, 8],
+  same: 0.25,
   /** Steepest border, across over along. */
   slope: 0.08,
 };
@@ -40,13 +45,14 @@ const bounds = {
  * along every line. The screen ends there only if the strips end along one straight border: whoever stands in the way, and may
  * cover nearly a whole side, has no such edge.
  * @param clear 1 where the screen is plainly seen, in a reduced frame. @param person 1 where somebody surely is, as large; lines that cross it say nothing.
+ * @param frame the reduced frame itself, to see whether the same is behind the border all along it, as a wall is and no person.
  */
-export function outlineOf(clear: Mask, person?: Mask): Outline {
+export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster): Outline {
   const { width, height } = clear;
-  const left = edge(height, width, clear, person, (line, step) => line * width + step);
-  const right = edge(height, width, clear, person, (line, step) => line * width + width - 1 - step);
-  const top = edge(width, height, clear, person, (line, step) => step * width + line);
-  const bottom = edge(width, height, clear, person, (line, step) => (height - 1 - step) * width + line);
+  const left = edge(height, width, clear, person, frame, (line, step) => line * width + step);
+  const right = edge(height, width, clear, person, frame, (line, step) => line * width + width - 1 - step);
+  const top = edge(width, height, clear, person, frame, (line, step) => step * width + line);
+  const bottom = edge(width, height, clear, person, frame, (line, step) => (height - 1 - step) * width + line);
   // Edges as x = a + b·y and y = a + b·x in shares; corners are where they meet.
   const l = { a: left.at / width, b: (left.slope * height) / width };
   const r = { a: 1 - right.at / width, b: (-right.slope * height) / width };
@@ -71,7 +77,7 @@ export function outlineOf(clear: Mask, person?: Mask): Outline {
 const clamp = (v: number): number => Math.max(0, Math.min(1, v));
 
 /** The straight border along the strips of all lines: `at` for line 0, `slope` per line; pixels. Both 0 where the screen reaches the frame's edge. */
-function edge(lines: number, steps: number, { data: clear }: Mask, person: Mask | undefined, at: (line: number, step: number) => number): { at: number; slope: number } {
+function edge(lines: number, steps: number, { data: clear }: Mask, person: Mask | undefined, frame: LinearRaster | undefined, at: (line: number, step: number) => number): { at: number; slope: number } {
   const found: [number, number][] = [];
   for (let line = 0; line < lines; line++) {
     let step = 0;
@@ -82,11 +88,26 @@ function edge(lines: number, steps: number, { data: clear }: Mask, person: Mask 
   }
   const nowhere = { at: 0, slope: 0 };
   if (found.length < 3) return nowhere;
-  const border = straightest(lines, found, Math.max(bounds.straightCells, bounds.straight * steps));
+  const reach = Math.max(bounds.straightCells, bounds.straight * steps);
+  const border = straightest(lines, found, reach);
   const least = Math.max(bounds.speaking * found.length, (person ? bounds.all : bounds.allUnknown) * lines);
   const extent = border.along.length ? border.along[border.along.length - 1][0] - border.along[0][0] : 0;
-  return border.along.length < least || extent < bounds.extent * lines ? nowhere : { at: Math.max(0, border.at), slope: border.slope };
+  const reaching = found.filter(([line, step]) => step < bounds.straightCells && border.at + border.slope * line > reach).length;
+  if (border.along.length < least || reaching > bounds.reaching * lines || extent < bounds.extent * lines) return nowhere;
+  if (frame && !bounds.behind.some((far) => sameBehind(frame, border.along.flatMap(([line, step]) => (step >= far ? [at(line, step - far)] : []))))) return nowhere;
+  return { at: Math.max(0, border.at), slope: border.slope };
 }
+
+/** Whether the same light is seen at all the places but for a few. */
+function sameBehind({ data }: LinearRaster, places: readonly number[]): boolean {
+  return [0, 1, 2].every((c) => {
+    const light = places.map((p) => Math.log(data[p * 3 + c] + DARK));
+    const middle = medianOf(light);
+    return !(medianOf(light.map((v) => Math.abs(v - middle))) > bounds.same);
+  });
+}
+/** Light that all is seen through, so that black is black. */
+const DARK = 0.01;
 
 /** Places that pairs are taken from to find a border. */
 const TRIED = 48;

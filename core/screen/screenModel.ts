@@ -17,8 +17,11 @@ export interface ScreenModel {
   chromaNoise: number;
 }
 
+/** Light that the darkest pixel of a frame or plate is taken to have, so that ratios stay numbers. */
+const LEAST_LIGHT = 1e-4;
+
 /** How far a pixel may lie from the modelled screen and still be called clear. */
-const bounds = {
+export const bounds = {
   /** Chromaticity distance never asked to be tighter than this, whatever the noise. */
   minChroma: 0.012,
   /** … nor looser than this, however noisy: beyond it lies green clothing. */
@@ -109,12 +112,12 @@ function fitChannels(frame: LinearRaster, clear: Mask, survey: Survey, plate?: L
   const step = Math.max(1, Math.floor(total / bounds.fitPoints));
   for (let p = 0, seen = 0; p < clear.data.length; p++) if (clear.data[p] && seen++ % step === 0) chosen.push(p);
   const fit = (channel: number): Surface => {
-    if (chosen.length < 30) return new Float64Array([plate ? 0 : Math.log(Math.max(1e-4, survey.colour[channel])), 0, 0, 0, 0, 0, 0, 0, 0, 0]);
+    if (chosen.length < 30) return new Float64Array([plate ? 0 : Math.log(Math.max(LEAST_LIGHT, survey.colour[channel])), 0, 0, 0, 0, 0, 0, 0, 0, 0]);
     const points = new Float64Array(chosen.length * 4);
     chosen.forEach((p, k) => {
       points[k * 4] = unit(p % width, width);
       points[k * 4 + 1] = unit((p / width) | 0, height);
-      points[k * 4 + 2] = Math.log(Math.max(1e-4, data[p * 3 + channel])) - (plate ? Math.log(Math.max(1e-4, plate.data[p * 3 + channel])) : 0);
+      points[k * 4 + 2] = Math.log(Math.max(LEAST_LIGHT, data[p * 3 + channel])) - (plate ? Math.log(Math.max(LEAST_LIGHT, plate.data[p * 3 + channel])) : 0);
       points[k * 4 + 3] = 1;
     });
     return robustFit(points);
@@ -162,7 +165,7 @@ function evaluate(surfaces: [Surface, Surface, Surface], width: number, height: 
       }
     }
   }
-  if (plate) for (let i = 0; i < out.data.length; i++) out.data[i] *= plate.data[i];
+  if (plate) for (let i = 0; i < out.data.length; i++) out.data[i] *= Math.max(LEAST_LIGHT, plate.data[i]);
   return out;
 }
 
@@ -202,7 +205,7 @@ export function carryResidue(frame: LinearRaster, base: LinearRaster, sure: Mask
   const ratio = createLinear(frame.width, frame.height);
   for (let p = 0, i = 0; p < sure.data.length; p++, i += 3) {
     if (!sure.data[p]) continue;
-    for (let c = 0; c < 3; c++) ratio.data[i + c] = Math.max(1e-4, frame.data[i + c]) / base.data[i + c];
+    for (let c = 0; c < 3; c++) ratio.data[i + c] = Math.max(LEAST_LIGHT, frame.data[i + c]) / base.data[i + c];
   }
   const filled = fillUnknown(ratio, sure);
   for (let i = 0; i < filled.data.length; i++) filled.data[i] *= base.data[i];

@@ -127,6 +127,7 @@ export function colour(count: i32, y: i32): void {
       F2 = load<f32>(foreAt + 2 * plane + o);
     }
     const all = load<u8>(goneAt + x) === 1;
+    if (!solid && (kind & (KEPT | BESIDE | SHEER)) === 0) takeStray(nearest + cell * 12, B0, B1, B2, <f64>load<f32>(amountAt + (x << 2)));
     if ((kind & KEPT) === 0 || all) {
       const lead = <f64>(blue ? F2 : F1) - limitOf(<f64>F0, <f64>(blue ? F1 : F2));
       if (lead > 0) {
@@ -150,6 +151,21 @@ function remainder(reading: f32, back: f32, a: f64): f32 {
 @inline
 function keyOf(r: f32, g: f32, b: f32): f64 {
   return blue ? <f64>b - <f64>max<f32>(r, g) : <f64>g - <f64>max<f32>(r, b);
+}
+
+/** Takes what misjudged coverage left of the screen; see core/cut/spill.ts. */
+function takeStray(near: i32, B0: f32, B1: f32, B2: f32, amount: f64): void {
+  const a = <f64>load<f32>(near);
+  const green = <f64>load<f32>(near + 4);
+  const b = <f64>load<f32>(near + 8);
+  const own = min<f64>(1, max<f64>(0.4, (blue ? b : green) / max<f64>(1e-4, limitOf(a, blue ? green : b))));
+  const back = <f64>(blue ? B2 : B1);
+  const stray = amount * min<f64>(<f64>(blue ? F2 : F1) - own * limitOf(<f64>F0, <f64>(blue ? F1 : F2)), 0.05 * back);
+  if (!(stray > 0)) return;
+  const share = stray / back;
+  F0 = <f32>max<f64>(0, <f64>F0 - share * <f64>B0);
+  F1 = <f32>max<f64>(0, <f64>F1 - share * <f64>B1);
+  F2 = <f32>max<f64>(0, <f64>F2 - share * <f64>B2);
 }
 
 // @ts-ignore: decorator
