@@ -7,6 +7,7 @@ import type { Point } from '../screen/outline.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
 import { patchOf, type HandVerdict } from './guidance.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
+import { spillLimit } from './spill.ts';
 
 /** What speaks for and against a patch of screen-like colour being a thing. */
 export interface PatchEvidence {
@@ -68,10 +69,14 @@ export const bounds = {
   dyedApart: 0.08,
   dyedLeaning: 0.1,
   dyedShare: 0.005,
+  /** The same where mixtures are likely: how much farther from the screen's chromaticity its darkest fifth may be, how much of it may be screen, and how likely it is a thing then. */
+  dyedDark: 1.05,
+  dyedScreen: 0.75,
+  dyed: 0.75,
   /** Green hair as bright as the screen: strands so near to its chromaticity, and their darkest fifth so much nearer. Other hair is farther from it where it is dark. */
   greenHair: [0.04, 0.08],
   greenHairDark: 0.75,
-  /** Lead of the screen's channel over the greater other, of its own, from which a patch is green itself; less of it is the screen's light upon it. */
+  /** Lead of the screen's channel over what spill removal would leave, of its own, from which a patch is green itself; less of it is the screen's light upon it. */
   ownGreen: 0.1,
   /** Share of a smooth patch's mean distance from the screen's chromaticity that a pixel of it has at least. */
   belonging: 0.5,
@@ -98,16 +103,19 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   const wide = growMask(growMask(unevenAny, -bounds.wide * height), bounds.wide * height);
   for (let p = 0; p < count; p++) if (clear.data[p] && unevenAny.data[p] && wide.data[p]) candidates.data[p] = 1;
   const opening = Math.max(2, bounds.opening * Math.max(width, height));
-  const opened = (among: 0 | 1): Mask => {
-    const part = among ? both(candidates, strands) : without(candidates, strands);
-    return both(growMask(growMask(part, -opening), opening), part);
-  };
+  const opened = (part: Mask): Mask => both(growMask(growMask(part, -opening), opening), part);
+  const mixed = mixedIn(sorted);
+  const hair = both(candidates, strands);
+  const parts = [opened(without(candidates, strands)), opened(without(hair, mixed)), opened(both(hair, mixed))];
   const found: { patch: GreenPatch; pixels: Int32Array }[] = [];
-  for (const { pixels, touchesBorder } of [...components(opened(0)), ...components(opened(1))]) {
+  for (const { pixels, touchesBorder } of parts.flatMap(components)) {
     if (pixels.length < bounds.patchShare * count) continue;
     const evidence = evidenceOf(frame, screen, clear, rough, pixels, touchesBorder, channel);
     const share = pixels.length / count;
-    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...judged(likelihoodOf(sorted, pixels), share, greenKeep), byHand: false }, pixels });
+    const mixture = strands.data[pixels[0]] === 1 && mixed.data[pixels[0]] === 1;
+    if (mixture && !likeDyed(evidence)) continue;
+    const likelihood = mixture ? bounds.dyed : likelihoodOf(sorted, pixels);
+    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...judged(likelihood, share, greenKeep), byHand: false }, pixels });
   }
   if (greenKeep > 0) for (const { patch } of found) patch.doubtful ||= patch.verdict === 'remove' && patch.share >= bounds.doubtShare && mayBeGreenHair(patch.evidence);
   found.sort((a, b) => b.patch.share - a.patch.share);
@@ -127,10 +135,10 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   return { kept, labels, patches: found.map(({ patch }) => patch) };
 }
 
-/** Lead of the screen's channel over the greater other, as a share of its own, from red and blue as shares of the sum. */
+/** Lead of the screen's channel over the spill limit, as a share of its own, from red and blue as shares of the sum. */
 function leadOf([red, blue]: readonly [number, number], channel: 1 | 2): number {
-  const shares = [red, 1 - red - blue, blue];
-  return 1 - Math.max(shares[0], shares[3 - channel]) / Math.max(1e-3, shares[channel]);
+  const shares = Float32Array.of(red, 1 - red - blue, blue);
+  return 1 - spillLimit(shares, channel) / Math.max(1e-3, shares[channel]);
 }
 
 function judged(likelihood: number, share: number, greenKeep: number): Pick<GreenPatch, 'likelihood' | 'verdict' | 'doubtful'> {
@@ -163,6 +171,18 @@ function likelihoodOf({ clear, solid }: Sorted, pixels: Int32Array): number {
     screen += clear.data[p];
   }
   return thing / (thing + screen + 1e-6);
+}
+
+/** 1 where a mixture is likelier than one thing alone. */
+export function mixedIn({ clear, solid }: Sorted): Mask {
+  const out = createMask(clear.width, clear.height);
+  for (let p = 0; p < out.data.length; p++) if (clear.data[p] + solid.data[p] < 0.5) out.data[p] = 1;
+  return out;
+}
+
+/** Whether what looks like hair over the screen may be hair dyed in its colour: as near to the screen's chromaticity where it is dark as where it is bright, which no mixture is, and too dark for much screen. */
+function likeDyed({ apart, leaning, rough, darkApart, mostScreen }: PatchEvidence): boolean {
+  return rough >= bounds.strands && rough < bounds.darkStrands && apart < bounds.dyedApart && leaning < bounds.dyedLeaning && darkApart < bounds.dyedDark * apart && mostScreen < bounds.dyedScreen;
 }
 
 /** No mixture rule tells green hair as bright as the screen from fair hair over it; that it is nearer to the screen where it is dark is only a sign. */

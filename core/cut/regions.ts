@@ -8,7 +8,7 @@ import type { Prepared } from './analysis.ts';
 import { givenBy, noGuidance, sheerBy, type Guidance } from './guidance.ts';
 import { dyedOf, fillAmongDyed, hairyOf, strandMasses } from './hair.ts';
 import { closeKept, growKept, leaveOutline } from './keptCloth.ts';
-import { greenishOf, judgePatches, type GreenPatch } from './ledger.ts';
+import { greenishOf, judgePatches, mixedIn, type GreenPatch } from './ledger.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
@@ -70,7 +70,8 @@ export function classifyRegions({ reduced: frame, screen, sorted, survey, traits
   const given = givenBy(guidance.masks, width, height);
   const { clear, regions } = sortSingly(given, sorted);
   const masses = strandMasses(rough, clear);
-  const greenish = greenishOf(frame, both(where(clear, 0), unmixed(sorted)), key, bounds.plainKey, survey.channel);
+  // Sheer cloth over the screen is no patch of green; hair may be dyed, and is left to the ledger.
+  const greenish = greenishOf(frame, without(where(clear, 0), without(mixedIn(sorted), masses)), key, bounds.plainKey, survey.channel);
   const { kept, labels, patches } = judgePatches(frame, screen, clear, greenish, rough, masses, sorted, survey.channel, recipe.greenKeep, guidance.verdicts);
   const dyed = dyedOf(kept, labels, patches);
   const gone = removedPatches(labels, patches, width, height);
@@ -99,14 +100,6 @@ export function classifyRegions({ reduced: frame, screen, sorted, survey, traits
   const solid = samplesIn(both(coreLike, likely(sorted.solid, bounds.sample)), zone, Math.max(2, bounds.sampleInset * height), edgeCells);
   const pure = without(solid, hairy);
   return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, sheer, strands, patches, labels };
-}
-
-/** 1 where one thing alone is likelier than a mixture: hair and sheer cloth over the screen are no patches of green. */
-function unmixed({ clear, solid }: Sorted): Mask {
-  const { width, height } = clear;
-  const out = createMask(width, height);
-  for (let p = 0; p < out.data.length; p++) if (clear.data[p] + solid.data[p] >= 0.5) out.data[p] = 1;
-  return out;
 }
 
 /** Sorts each reduced pixel by what is likeliest and by what the masks give, 1 for screen, 2 for person, which is as sure. */

@@ -5,9 +5,9 @@ import type { SpillMethod } from './recipe.ts';
 const LIMIT_BY_LARGER = 0.7;
 
 /** The highest value of the screen's channel that is taken for the colour's own. */
-function limitOf(colour: Float32Array, channel: 1 | 2, byLarger: number): number {
-  const a = colour[0];
-  const b = colour[3 - channel];
+export function spillLimit(colour: Float32Array, channel: 1 | 2, byLarger = LIMIT_BY_LARGER, o = 0): number {
+  const a = colour[o];
+  const b = colour[o + 3 - channel];
   return byLarger * Math.max(a, b) + (1 - byLarger) * 0.5 * (a + b);
 }
 
@@ -16,7 +16,7 @@ export const byLarger: Record<SpillMethod, number> = { share: LIMIT_BY_LARGER, l
 
 /** Whether the screen's channel leads by more than the colour's own. */
 export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boolean {
-  return F[channel] > limitOf(F, channel, byLarger[method]);
+  return F[channel] > spillLimit(F, channel, byLarger[method]);
 }
 
 /** How far coverage may be misjudged in the fringe, so that so much of the screen is left in its colours. */
@@ -30,10 +30,8 @@ const LEAST_OWN = 0.4;
  */
 export function takeStray(F: Float32Array, B: Float32Array, near: Float32Array, o: number, channel: 1 | 2, method: SpillMethod, amount: number): void {
   const larger = byLarger[method];
-  const a = near[o];
-  const b = near[o + 3 - channel];
-  const own = Math.min(1, Math.max(LEAST_OWN, near[o + channel] / Math.max(1e-4, larger * Math.max(a, b) + (1 - larger) * 0.5 * (a + b))));
-  const stray = amount * Math.min(F[channel] - own * limitOf(F, channel, larger), MISJUDGED * B[channel]);
+  const own = Math.min(1, Math.max(LEAST_OWN, near[o + channel] / Math.max(1e-4, spillLimit(near, channel, larger, o))));
+  const stray = amount * Math.min(F[channel] - own * spillLimit(F, channel, larger), MISJUDGED * B[channel]);
   if (!(stray > 0)) return;
   const share = stray / B[channel];
   for (let c = 0; c < 3; c++) F[c] = Math.max(0, F[c] - share * B[c]);
@@ -46,9 +44,9 @@ export function takeStray(F: Float32Array, B: Float32Array, near: Float32Array, 
  */
 export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, spillMethod: SpillMethod, amount: number, allowed: number): number {
   const larger = byLarger[spillMethod];
-  const excess = amount * (F[channel] - limitOf(F, channel, larger) - (allowed > 0 ? allowed : 0));
+  const excess = amount * (F[channel] - spillLimit(F, channel, larger) - (allowed > 0 ? allowed : 0));
   if (excess <= 0) return 0;
-  const keyB = B[channel] - limitOf(B, channel, larger);
+  const keyB = B[channel] - spillLimit(B, channel, larger);
   if (spillMethod === 'larger' || spillMethod === 'average') F[channel] -= excess;
   else if (spillMethod === 'complement') {
     F[0] += excess;
