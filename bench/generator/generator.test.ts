@@ -69,7 +69,7 @@ describe('the default cut of what is hard', () => {
     ['close-up', 34, 2, 1],
     ['white cloth, bald, strong spill', 35, 5, 1.5],
     ['striped, checked, badges', 37, 4, 1],
-    ['small screen, wall beyond', 39, 6, 4],
+    ['small screen, wall beyond', 39, 13, 4],
     ['high gain', 40, 4, 1],
     ['dark, shadow on the screen', 41, 6, 6],
     ['uneven, creased, hot', 42, 4, 2],

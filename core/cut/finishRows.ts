@@ -174,7 +174,7 @@ class PlainFinish extends PlainRows implements FinishRows {
       if (!solid && (kind & (Kind.kept | Kind.beside | Kind.sheer)) === 0) takeStray(F, B, near, cells[k] * 3, channel, spillMethod, amount[x]);
       if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spillMethod)) {
         // Outlines of kept cloth may lean to green as it does; others may not.
-        const allowed = all || solid || !(kind & Kind.beside) ? 0 : keyOf(near, cells[k] * 3, channel);
+        const allowed = all || !(kind & Kind.beside) ? 0 : keyOf(near, cells[k] * 3, channel);
         const went = removeSpill(F, B, channel, spillMethod, amount[x], allowed);
         if (bounce > 0 && went > 0) {
           for (let c = 0; c < 3; c++) I[c] = this.light[c][k];

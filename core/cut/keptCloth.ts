@@ -6,6 +6,7 @@ import type { LinearRaster, Mask } from '../image/raster.ts';
 import { spread } from '../image/spread.ts';
 import { mostScreenIn, type GreenPatch } from './ledger.ts';
 import { Region } from './region.ts';
+import { spillLimit } from './spill.ts';
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
 export const bounds = {
@@ -19,6 +20,9 @@ export const bounds = {
   step: 0.025,
   range: 0.07,
   apart: 0.7,
+  /** So far beside kept cloth, reduced pixels, what is solid and leads in the screen's channel by this share of it is the cloth's too: dark seams, corners, shadowed folds. */
+  beside: 12,
+  leading: 0.15,
   /** In hair it does not go on where it is more uneven than this and nearer to the screen's chromaticity than that. */
   smooth: 0.02,
   far: 0.2,
@@ -59,5 +63,14 @@ export function closeKept({ data }: LinearRaster, screen: LinearRaster, kept: Ma
   const closed = growMask(growMask(kept, reach), -reach);
   for (let p = 0; p < kept.data.length; p++) {
     if (closed.data[p] && regions.data[p] === Region.fringe && key[p] < bounds.closingKey && mostScreenIn(data, screen.data, p) < bounds.closingScreen) kept.data[p] = 1;
+  }
+}
+
+/** Beside kept cloth what is solid and as green is kept with it, or spill removal would draw a black line there. Changes `kept`. */
+export function keepBeside({ data }: LinearRaster, kept: Mask, regions: Mask, channel: 1 | 2): void {
+  if (!kept.data.includes(1)) return;
+  const beside = growMask(kept, bounds.beside);
+  for (let p = 0; p < kept.data.length; p++) {
+    if (beside.data[p] && regions.data[p] === Region.core && data[p * 3 + channel] - spillLimit(data, channel, undefined, p * 3) > bounds.leading * data[p * 3 + channel]) kept.data[p] = 1;
   }
 }

@@ -107,16 +107,20 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
   const mixed = mixedIn(sorted);
   const hair = both(candidates, strands);
   const parts = [opened(without(candidates, strands)), opened(without(hair, mixed)), opened(both(hair, mixed))];
+  let dyedShare = 0;
   const found: { patch: GreenPatch; pixels: Int32Array }[] = [];
   for (const { pixels, touchesBorder } of parts.flatMap(components)) {
     if (pixels.length < bounds.patchShare * count) continue;
     const evidence = evidenceOf(frame, screen, clear, rough, pixels, touchesBorder, channel);
     const share = pixels.length / count;
     const mixture = strands.data[pixels[0]] === 1 && mixed.data[pixels[0]] === 1;
-    if (mixture && !likeDyed(evidence)) continue;
-    const likelihood = mixture ? bounds.dyed : likelihoodOf(sorted, pixels);
+    if (mixture && !likeDyed(evidence) && !mayBeGreenHair(evidence)) continue;
+    const likelihood = !mixture ? likelihoodOf(sorted, pixels) : likeDyed(evidence) ? bounds.dyed : 1 - bounds.dyed;
+    if (mixture && likeDyed(evidence)) dyedShare += share;
     found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...judged(likelihood, share, greenKeep), byHand: false }, pixels });
   }
+  // Less than a head of it are strands over the screen.
+  if (dyedShare < bounds.dyedShare) for (const { patch, pixels } of found) if (strands.data[pixels[0]] === 1 && mixed.data[pixels[0]] === 1) Object.assign(patch, judged(1 - bounds.dyed, patch.share, greenKeep));
   if (greenKeep > 0) for (const { patch } of found) patch.doubtful ||= patch.verdict === 'remove' && patch.share >= bounds.doubtShare && mayBeGreenHair(patch.evidence);
   found.sort((a, b) => b.patch.share - a.patch.share);
   for (const verdict of verdicts) {

@@ -7,7 +7,7 @@ import { createMask, createPlane, type Mask, type Plane } from '../image/raster.
 import type { Prepared } from './analysis.ts';
 import { givenBy, noGuidance, sheerBy, type Guidance } from './guidance.ts';
 import { dyedOf, fillAmongDyed, hairyOf, strandMasses } from './hair.ts';
-import { closeKept, growKept, leaveOutline } from './keptCloth.ts';
+import { closeKept, growKept, keepBeside, leaveOutline } from './keptCloth.ts';
 import { greenishOf, judgePatches, mixedIn, type GreenPatch } from './ledger.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
@@ -81,6 +81,7 @@ export function classifyRegions({ reduced: frame, screen, sorted, survey, traits
   // Folds of what is kept keep their green with it.
   growKept(frame, screen, kept, labels, patches, clear, masses, rough);
   closeKept(frame, screen, kept, key, regions);
+  keepBeside(frame, kept, regions, survey.channel);
   const coreLike = where(regions, Region.core);
   const fromClear = nearestFeature(clear).distance;
   const zone = growMask(masses, (recipe.hairReach / 100) * height);
@@ -174,7 +175,7 @@ export function opennessOf(regions: Mask, clear: Plane, sheer: Mask): Plane {
 }
 
 /** From 0 to 1 between two values. */
-const ramp = (v: number, from: number, to: number): number => Math.min(1, Math.max(0, (v - from) / (to - from)));
+const ramp = (v: number, from: number, to: number): number => Math.min(1, Math.max(0, (v - from) / Math.max(1e-6, to - from)));
 
 /** Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls, eyes, strands on a face. */
 function fillEnclosed(regions: Mask, key: Float32Array): void {

@@ -132,7 +132,7 @@ export function colour(count: i32, y: i32): void {
       const lead = <f64>(blue ? F2 : F1) - limitOf(<f64>F0, <f64>(blue ? F1 : F2));
       if (lead > 0) {
         const near = nearest + cell * 12;
-        const allowed = all || solid || (kind & BESIDE) === 0 ? 0.0 : keyOf(load<f32>(near), load<f32>(near + 4), load<f32>(near + 8));
+        const allowed = all || (kind & BESIDE) === 0 ? 0.0 : keyOf(load<f32>(near), load<f32>(near + 4), load<f32>(near + 8));
         const went = removeSpill(lead, <f64>B0, <f64>B1, <f64>B2, <f64>load<f32>(amountAt + (x << 2)), allowed);
         if (bounce > 0 && went > 0) lightUp(o, bounce * went);
       }
