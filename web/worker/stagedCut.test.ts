@@ -46,7 +46,7 @@ describe('StagedCut', () => {
   test('on a copy, lengths are those of the file', () => {
     const copy = reducedCopy(frame, 2);
     const whole = new StagedCut(frame, {}, 1);
-    const half = new StagedCut(copy, undefined, 0.5);
+    const half = new StagedCut(copy, {}, 0.5);
     const moved = { ...defaultRecipe, edge: -3, softness: 2 };
     const lost = (staged: StagedCut): number => {
       const sum = (recipe: Recipe): number => meanCoverage(staged.cut(recipe, noGuidance, undefined));
@@ -59,7 +59,7 @@ describe('StagedCut', () => {
 
   test('a draft on fewer pixels looks like the whole', () => {
     const whole = new StagedCut(frame, {}, 1).cut(defaultRecipe, noGuidance, undefined);
-    const draft = new StagedCut(reducedCopy(frame, 2), undefined, 0.5, 12_000).cut(defaultRecipe, noGuidance, undefined);
+    const draft = new StagedCut(reducedCopy(frame, 2), {}, 0.5, 12_000).cut(defaultRecipe, noGuidance, undefined);
     if (!whole || !draft) throw new Error('no screen');
     const white = whiteLevel(whole);
     let off = 0;
@@ -79,7 +79,7 @@ describe('StagedCut', () => {
   });
 
   test('without a screen there is no cut and nothing to judge', () => {
-    const staged = new StagedCut(grey, undefined, 1);
+    const staged = new StagedCut(grey, {}, 1);
     expect(staged.cut(defaultRecipe, noGuidance, undefined)).toBeUndefined();
     expect(staged.judge()).toBeUndefined();
   });
