@@ -55,7 +55,7 @@ export function worstTenth(values: readonly (number | undefined)[]): number {
 }
 
 /** The section of docs/accuracy.md about cutting. */
-export function accuracyReport(results: Record<SetName, CaseResult[]>): string {
+export function accuracyReport(results: Record<SetName, CaseResult[]>, every: number): string {
   const { standIn, generated, photographs } = results;
   return `
 Written by \`npm run bench -- accuracy DIR\`; do not edit by hand. DIR holds photographs with truth (\`bench/sets.ts\` says in which layout);
@@ -69,7 +69,7 @@ Three sets, so that what is learnt from one painter does not count:
 - **Photographs**: ${photographs.length} real photographs of people laid in linear light over simulated screens; their matte and colour are defined as the truth.
   They have licences of their own and are no part of the project.
 
-Half of the first two is looked at while tuning, the other half only reported.
+Half of the first two is looked at while tuning, the other half only reported.${every > 1 ? ` This run measured every ${every}${every === 2 ? 'nd' : every === 3 ? 'rd' : 'th'} of their frames.` : ''}
 
 - **MSE, SAD, gradient**: coverage against the truth over the unknown band (true coverage 0.02–0.98, widened by 6 px at 1600).
 - **Holes**: truly solid pixels cut below 0.97. **Residue**: truly clear pixels left above 0.03.
