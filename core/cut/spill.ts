@@ -22,13 +22,18 @@ export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boo
 /** How far coverage may be misjudged in the fringe, so that so much of the screen is left in its colours. */
 const MISJUDGED = 0.05;
 /** Least part of the limit that is taken for the colour's own. */
-const LEAST_OWN = 0.4;
+const LEAST_OWN = 0.55;
+/** Likeness of the other two channels' ratio from which the colours nearby are those of the same thing: hair before a dark coat is not. */
+const SAME_THING = 0.6;
 
 /**
  * Takes from a colour of the fringe (linear, changed) what misjudged coverage left of the screen in it: where the person's colours nearby
  * (at `o` of `near`) have less of the screen's channel, measured by the others, than it has. @param amount how much of it, 0–1.
  */
 export function takeStray(F: Float32Array, B: Float32Array, near: Float32Array, o: number, channel: 1 | 2, method: SpillMethod, amount: number): void {
+  const here = F[0] * near[o + 3 - channel];
+  const there = F[3 - channel] * near[o];
+  if (Math.min(here, there) < SAME_THING * Math.max(here, there)) return;
   const larger = byLarger[method];
   const own = Math.min(1, Math.max(LEAST_OWN, near[o + channel] / Math.max(1e-4, spillLimit(near, channel, larger, o))));
   const stray = amount * Math.min(F[channel] - own * spillLimit(F, channel, larger), MISJUDGED * B[channel]);

@@ -158,7 +158,11 @@ function takeStray(near: i32, B0: f32, B1: f32, B2: f32, amount: f64): void {
   const a = <f64>load<f32>(near);
   const green = <f64>load<f32>(near + 4);
   const b = <f64>load<f32>(near + 8);
-  const own = min<f64>(1, max<f64>(0.4, (blue ? b : green) / max<f64>(1e-4, limitOf(a, blue ? green : b))));
+  const other = blue ? green : b;
+  const here = <f64>F0 * other;
+  const there = <f64>(blue ? F1 : F2) * a;
+  if (min<f64>(here, there) < 0.6 * max<f64>(here, there)) return;
+  const own = min<f64>(1, max<f64>(0.55, (blue ? b : green) / max<f64>(1e-4, limitOf(a, blue ? green : b))));
   const back = <f64>(blue ? B2 : B1);
   const stray = amount * min<f64>(<f64>(blue ? F2 : F1) - own * limitOf(<f64>F0, <f64>(blue ? F1 : F2)), 0.05 * back);
   if (!(stray > 0)) return;
