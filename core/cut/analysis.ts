@@ -40,7 +40,7 @@ export interface Analysis {
   dyed: Mask;
   /** 1 where a hand says that the screen shines through. */
   sheer: Mask;
-  /** Where solved coverage turns into full coverage; see Regions. */
+  /** How far, 0–1, solved coverage gives way to full coverage, and to none. */
   solidity: Plane;
   openness: Plane;
   /** What each reduced pixel is likely to be, and which coverage to expect; and 1 where it may be the screen in shadow as well as something dark, outlines of the solid aside. */

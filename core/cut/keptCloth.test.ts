@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { createLinear, createMask, type LinearRaster, type Mask } from '../image/raster.ts';
-import { closeKept, growKept, leaveOutline } from './keptCloth.ts';
+import { closeKept, growKept, keepBeside, leaveOutline } from './keptCloth.ts';
 import type { GreenPatch } from './ledger.ts';
 import { Region } from './region.ts';
 
@@ -76,4 +76,24 @@ test('leaveOutline frees what lies within an outline’s width of plain screen, 
   const inner = box(0, 0, 50, SIZE);
   leaveOutline(inner, createMask(SIZE, SIZE), 3);
   expect(inner.data[at(49, 50)]).toBe(1);
+});
+
+describe('keepBeside', () => {
+  const beside = (colour: Rgb, regions = box(0, 0, 80, SIZE, Region.core)): Mask => {
+    const frame = filled(colour);
+    const kept = box(0, 0, 40, SIZE);
+    keepBeside(frame, kept, regions, 1);
+    return kept;
+  };
+
+  test('a dark seam as green as the cloth is kept with it, within reach', () => {
+    const kept = beside(bottle);
+    expect(kept.data[at(45, 50)]).toBe(1);
+    expect(kept.data[at(60, 50)]).toBe(0);
+  });
+  test('skin and white cloth beside it are not, nor what is not solid', () => {
+    expect(beside([0.5, 0.3, 0.22]).data[at(45, 50)]).toBe(0);
+    expect(beside([0.6, 0.66, 0.6]).data[at(45, 50)]).toBe(0);
+    expect(beside(bottle, box(0, 0, 80, SIZE, Region.fringe)).data[at(45, 50)]).toBe(0);
+  });
 });

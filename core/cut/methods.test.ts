@@ -4,7 +4,7 @@ import type { EncodedRaster } from '../image/raster.ts';
 import { cutFrame, defaultRecipe, recipeChoices, type Method, type Recipe, type SpillMethod } from './index.ts';
 import type { Matte } from './matte.ts';
 import { shapeMatte } from './shape.ts';
-import { removeSpill } from './spill.ts';
+import { removeSpill, takeStray } from './spill.ts';
 
 const WIDTH = 200;
 const HEIGHT = 240;
@@ -103,5 +103,30 @@ describe('shapeMatte', () => {
     const spotted = matte((x, y) => (x < 3 && y > 2 && y < 6 && x > 0 ? 1 : x >= 10 && x < 30 && y >= 10 && y < 30 && !(x > 14 && x < 18 && y > 14 && y < 18) && !(x > 20 && x < 28 && y > 20 && y < 28) ? 1 : 0));
     const shaped = shapeMatte(spotted, { ...none, specks: 4, holes: 4 }, []);
     expect([shaped.alpha[4 * 40 + 1], shaped.alpha[16 * 40 + 16], shaped.alpha[24 * 40 + 24], shaped.alpha[12 * 40 + 12]]).toEqual([0, 65535, 0, 65535]);
+  });
+});
+
+describe('takeStray', () => {
+  const B = Float32Array.from([0.08, 0.42, 0.1]);
+  const skin = Float32Array.from([0.5, 0.25, 0.15]);
+  const taken = (colour: number[], near = skin, amount = 1): number[] => {
+    const F = Float32Array.from(colour);
+    takeStray(F, B, near, 0, 1, 'share', amount);
+    return [...F];
+  };
+  const tinted = (share: number): number[] => [...skin].map((v, c) => v + share * B[c]);
+
+  test('what a slightly misjudged coverage left of the screen goes', () => {
+    expect(taken(tinted(0.03))[1]).toBeLessThan(skin[1] + 0.3 * 0.03 * B[1]);
+  });
+  test('never more than a twentieth of the screen', () => {
+    const much = tinted(0.4);
+    expect(much[1] - taken(much)[1]).toBeCloseTo(0.05 * B[1], 4);
+  });
+  test('nothing goes where the colour has no more of it than those nearby, where those are of another thing, and at amount 0', () => {
+    expect(taken([...skin])[1]).toBeCloseTo(skin[1], 6);
+    const fair = [0.5, 0.4, 0.25];
+    expect(taken(fair, Float32Array.from([0.03, 0.03, 0.08]))).toEqual([...Float32Array.from(fair)]);
+    expect(taken(tinted(0.03), skin, 0)).toEqual([...Float32Array.from(tinted(0.03))]);
   });
 });
