@@ -63,6 +63,7 @@ export const checkSchema = z.object({
   signedAt: z.string().nullable(),
   /** What was out of bounds when it was signed off, in words. */
   openPoints: z.array(z.string()),
+  revision: z.number(),
 });
 export type Check = z.infer<typeof checkSchema>;
 

@@ -13,6 +13,8 @@ export * from './plan.ts';
 /** Requests, responses and events of the HTTP interface; server and web both read these. */
 
 const id = z.number().int().positive();
+/** When the server read an item: of two readings of one item that with the higher number is the newer. Higher after a restart, too. */
+const revision = z.number();
 export const idSchema = z.coerce.number().int().positive();
 
 function ranged(facts: { min: number; max: number }): z.ZodNumber {
@@ -85,11 +87,14 @@ export const setupSchema = z.object({
   masks: masksSchema,
   /** The frame that shows the empty screen. */
   plateFrameId: id.nullable(),
+  revision,
 });
 export type Setup = z.infer<typeof setupSchema>;
 export const newSetupSchema = z.object({ name: z.string().trim().min(1, 'Give the setup a name.').max(120) }).strict();
-export const changeSetupSchema = z.object({ name: newSetupSchema.shape.name, recipe: recipeSchema, masks: masksSchema, plateFrameId: id.nullable() }).partial().strict();
-export type SetupChange = z.infer<typeof changeSetupSchema>;
+const setupFields = { name: newSetupSchema.shape.name, recipe: recipeSchema, masks: masksSchema, plateFrameId: id.nullable() };
+export type SetupChange = Partial<z.infer<z.ZodObject<typeof setupFields>>>;
+/** `seen` is what the change was made on; with it, what another window changed meanwhile stays. */
+export const changeSetupSchema = z.object({ ...setupFields, seen: z.object(setupFields).partial().strict() }).partial().strict();
 
 const placeSchema = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
 export const doubtSchema = z.object({ kind: z.enum(Object.keys(doubtFacts) as [DoubtKind, ...DoubtKind[]]), minutes: z.number(), places: z.array(placeSchema) });
@@ -138,6 +143,9 @@ export const frameSchema = z.object({
   /** The latest cutting job that is not done: waiting, running or failed. */
   job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),
   placement: placementSchema.nullable(),
+  /** First digits of the photograph's hash, for the addresses of its pictures. */
+  picture: z.string(),
+  revision,
 });
 export type Frame = z.infer<typeof frameSchema>;
 /** A plate put together from the setup's frames; over how much of the picture one of them shows the screen, 0–1. */
@@ -155,10 +163,11 @@ export const batchSchema = z.object({
   open: z.number(),
   /** Estimated from the jobs done so far; null until there is one. */
   secondsLeft: z.number().nullable(),
+  revision,
 });
 export type Batch = z.infer<typeof batchSchema>;
 
-export const backgroundSchema = z.object({ id, name: z.string(), width: z.number(), height: z.number() });
+export const backgroundSchema = z.object({ id, name: z.string(), width: z.number(), height: z.number(), /** First digits of its file's hash. */ picture: z.string() });
 export type Background = z.infer<typeof backgroundSchema>;
 
 export const deliverySettingsSchema = z
@@ -176,10 +185,11 @@ export const deliverySchema = z.object({
   shootId: id,
   settings: deliverySettingsSchema,
   createdAt: z.string(),
-  batch: batchSchema,
+  batch: batchSchema.omit({ revision: true }),
   files: z.number(),
   bytes: z.number(),
   problems: z.array(problemSchema.extend({ frame: z.string() })),
+  revision,
 });
 export type Delivery = z.infer<typeof deliverySchema>;
 
@@ -191,6 +201,9 @@ export const shootDetailSchema = z.object({
   deliveries: z.array(deliverySchema),
   plans: z.array(planRowSchema),
   checks: z.array(checkSchema),
+  /** What is kept and cannot be read; everything else is shown without it. */
+  broken: z.array(problemSchema),
+  revision,
   /** Seconds of this machine for one frame, measured on the latest cuts; null until there are some. */
   cutSeconds: z.number().nullable(),
 });
@@ -210,10 +223,15 @@ export const backgroundResultSchema = z.discriminatedUnion('outcome', [
 ]);
 export type BackgroundResult = z.infer<typeof backgroundResultSchema>;
 
-export const changeFrameSchema = z.object({ subject: z.string().trim().max(80), guidance: guidanceSchema }).partial().strict();
-export type FrameChange = z.infer<typeof changeFrameSchema>;
+const frameFields = { subject: z.string().trim().max(80), guidance: guidanceSchema };
+export type FrameChange = Partial<z.infer<z.ZodObject<typeof frameFields>>>;
+/** As with setups. */
+export const changeFrameSchema = z.object({ ...frameFields, seen: z.object(frameFields).partial().strict() }).partial().strict();
 
-export const fileNameSchema = z.object({ name: z.string().min(1).max(255) });
+export const MOST_NAME = 255;
+export const fileNameSchema = z.object({
+  name: z.string().min(1, 'the file has no name').refine((name) => name.length <= MOST_NAME, { error: (issue) => `“${String(issue.input).slice(0, 40)}…” is a name of ${String(issue.input).length} letters, more than ${MOST_NAME}` }),
+});
 
 /** Which frames a batch or a placement is for; all of the shoot (or setup) when left out. */
 export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional() }).strict();
@@ -225,25 +243,35 @@ export type View = z.infer<typeof viewSchema>;
 const pixel = z.coerce.number().int();
 export const regionSchema = z.object({ view: viewSchema, x: pixel.min(0), y: pixel.min(0), width: pixel.min(1).max(2400), height: pixel.min(1).max(2400) });
 
-export const healthSchema = z.object({ instance: z.string(), demo: z.object({ done: z.number(), total: z.number() }) });
+export const healthSchema = z.object({ instance: z.string(), demo: z.object({ done: z.number(), total: z.number() }), /** 503 while it is down. */ database: z.enum(['up', 'starting']) });
 
 /** How far a plate is put together: frames read, of all. */
 export const gatheringSchema = z.object({ done: z.number(), total: z.number(), secondsLeft: z.number().nullable() });
 export type Gathering = z.infer<typeof gatheringSchema>;
 
+/** The kinds of items that a shoot has and that pages are told about. */
+export const itemSchemas = { setups: setupSchema, frames: frameSchema, batches: batchSchema, deliveries: deliverySchema, plans: planRowSchema, checks: checkSchema };
+export type ItemKind = keyof typeof itemSchemas;
+export const itemKinds = Object.keys(itemSchemas) as ItemKind[];
+export type Items = { [K in ItemKind]: z.infer<(typeof itemSchemas)[K]>[] };
+export const noItems = (): Items => ({ setups: [], frames: [], batches: [], deliveries: [], plans: [], checks: [] });
+
 /** Server-sent events. */
 export const eventSchema = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('frame'), shootId: id, frame: frameSchema }),
-  z.object({ type: z.literal('frameRemoved'), shootId: id, frameId: id }),
-  z.object({ type: z.literal('batch'), shootId: id, batch: batchSchema }),
-  z.object({ type: z.literal('setup'), shootId: id, setup: setupSchema }),
+  /** Items of a shoot that are new, changed or gone, gathered over a moment. */
+  z.object({
+    type: z.literal('changed'),
+    shootId: id,
+    revision,
+    items: z.object(Object.fromEntries(itemKinds.map((kind) => [kind, z.array(itemSchemas[kind]).optional()])) as unknown as { [K in ItemKind]: z.ZodOptional<z.ZodArray<(typeof itemSchemas)[K]>> }),
+    gone: z.partialRecord(z.enum(itemKinds as [ItemKind, ...ItemKind[]]), z.array(id)),
+  }),
   z.object({ type: z.literal('gathering'), shootId: id, setupId: id, progress: gatheringSchema.nullable() }),
-  z.object({ type: z.literal('delivery'), shootId: id, delivery: deliverySchema }),
-  z.object({ type: z.literal('plan'), shootId: id, plan: planRowSchema }),
-  z.object({ type: z.literal('planRemoved'), shootId: id, planId: id }),
-  z.object({ type: z.literal('check'), shootId: id, check: checkSchema }),
-  z.object({ type: z.literal('checkRemoved'), shootId: id, checkId: id }),
   z.object({ type: z.literal('backgrounds') }),
   z.object({ type: z.literal('shoots') }),
+  /** First on every line: all that was told before has at most this revision. */
+  z.object({ type: z.literal('hello'), revision, databaseUp: z.boolean() }),
+  /** Whether the database answers; while it is started again, requests wait. */
+  z.object({ type: z.literal('database'), up: z.boolean() }),
 ]);
 export type ServerEvent = z.infer<typeof eventSchema>;

@@ -100,7 +100,7 @@ export type LibraryEntry = z.infer<typeof libraryEntrySchema>;
 export const libraryItemSchema = z.object({ id: z.number().int().positive(), item: libraryEntrySchema });
 export type LibraryItem = z.infer<typeof libraryItemSchema>;
 
-export const planRowSchema = z.object({ id: z.number().int().positive(), shootId: z.number().int().positive(), setupId: z.number().int().positive().nullable(), plan: planSchema, changedAt: z.string() });
+export const planRowSchema = z.object({ id: z.number().int().positive(), shootId: z.number().int().positive(), setupId: z.number().int().positive().nullable(), plan: planSchema, changedAt: z.string(), revision: z.number() });
 export type PlanRow = z.infer<typeof planRowSchema>;
 export const newPlanSchema = z.object({ plan: planSchema, setupId: z.number().int().positive().nullable().default(null) }).strict();
 export const changePlanSchema = z.object({ plan: planSchema.optional(), setupId: z.number().int().positive().nullable().optional() }).strict();

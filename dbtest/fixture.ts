@@ -18,7 +18,7 @@ export interface Fixture {
 /** An emptied database with all migrations applied, and a store. */
 export async function fixture(): Promise<Fixture> {
   const { port, password } = inject('mariadb');
-  const { database, close } = await connect({ host: '127.0.0.1', port, user: 'silent_lawn', password, database: 'silent_lawn', stop: () => Promise.resolve() });
+  const { database, close } = await connect({ host: '127.0.0.1', port, user: 'silent_lawn', password, database: 'silent_lawn', pid: 0, stop: () => Promise.resolve() });
   await database.delete(shoots);
   await database.execute(sql`delete from backgrounds`);
   const storeFolder = join(await mkdtemp(join(tmpdir(), 'silent-lawn-dbtest-')), 'store');

@@ -3,6 +3,8 @@ import type { AddressInfo } from 'node:net';
 import { createApp } from '../server/app.ts';
 import { Events } from '../server/events.ts';
 import { JobRunner } from '../server/jobs/runner.ts';
+import { silentLog } from '../server/log.ts';
+import { News } from '../server/news.ts';
 import { PersonPool } from '../server/persons/personPool.ts';
 import { fixture, type Fixture } from './fixture.ts';
 
@@ -24,8 +26,11 @@ export async function served(): Promise<Served> {
   const made = await fixture();
   const events = new Events();
   const persons = new PersonPool(made.storeFolder);
-  const runner = new JobRunner(made.database, made.store, made.storeFolder, events);
-  const server = createServer(createApp({ instance: 'test', database: made.database, store: made.store, events, runner, persons, demo: { done: 0, total: 0 } }, made.storeFolder));
+  const news = new News(made.database, events);
+  const log = silentLog();
+  const runner = new JobRunner(made.database, made.store, news, log);
+  const databaseWatch = { up: true, whenUp: () => Promise.resolve() };
+  const server = createServer(createApp({ instance: 'test', database: made.database, store: made.store, events, news, runner, persons, demo: { done: 0, total: 0 }, log, databaseWatch }, made.storeFolder));
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   return {

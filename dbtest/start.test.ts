@@ -6,10 +6,14 @@ import { eq } from 'drizzle-orm';
 import { createConnection } from 'mysql2/promise';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { demoBackgrounds, demoFrames } from '../core/studio/index.ts';
+import { connect } from '../server/database/connect.ts';
 import { startMariadb, type Mariadb } from '../server/database/mariadb.ts';
+import { DatabaseAway, DatabaseWatch } from '../server/database/watch.ts';
 import { backgrounds, frames, shoots } from '../server/database/schema.ts';
 import { loadDemo, takenAt } from '../server/demo/loadDemo.ts';
 import { Events } from '../server/events.ts';
+import { silentLog } from '../server/log.ts';
+import { News } from '../server/news.ts';
 import { decodePicture } from '../server/pictures/decode.ts';
 import { fixture, type Fixture } from './fixture.ts';
 
@@ -56,6 +60,27 @@ describe('MariaDB of our own', () => {
   });
 });
 
+test('a database that dies alone is started again under the open connections; who asks meanwhile waits', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-watch-'));
+  const mariadb = await startMariadb(folder);
+  const told: boolean[] = [];
+  const watch = new DatabaseWatch(folder, mariadb, silentLog(), (up) => told.push(up));
+  const { database, close } = await connect(mariadb);
+  await database.insert(shoots).values({ name: 'Kept', date: '2026-06-13' });
+  for (let kills = 1; kills <= 2; kills++) {
+    process.kill(Number(await readFile(join(folder, 'data', 'mariadb.pid'), 'utf8')), 'SIGKILL');
+    await expect.poll(() => watch.up, { interval: 20, timeout: 5000 }).toBe(false);
+    await expect(watch.whenUp(1)).rejects.toThrow(DatabaseAway);
+    await watch.whenUp(30_000);
+    expect((await database.select().from(shoots)).map(({ name }) => name)).toEqual(['Kept']);
+    expect(told).toHaveLength(2 * kills);
+  }
+  await close();
+  await watch.stop();
+  await expect(createConnection({ host: '127.0.0.1', port: mariadb.port, user: mariadb.user, password: mariadb.password })).rejects.toThrow();
+  await rm(folder, { recursive: true, force: true });
+}, 60_000);
+
 describe('loadDemo', () => {
   const chosen = demoFrames.filter(({ name }) => Number(name.slice(-2)) <= 4);
   let f: Fixture;
@@ -71,7 +96,7 @@ describe('loadDemo', () => {
 
   test('makes every picture with its truth; a second run makes only what is missing', async () => {
     const progress = { done: 0, total: 0 };
-    const run = (): Promise<void> => loadDemo(f.database, f.storeFolder, events, progress, 2, new AbortController().signal, 120, 4);
+    const run = (): Promise<void> => loadDemo(f.database, f.storeFolder, events, new News(f.database, events), progress, 2, new AbortController().signal, 120, 4);
     await run();
     expect(progress).toEqual({ done: chosen.length + demoBackgrounds.length, total: chosen.length + demoBackgrounds.length });
     const made = await f.database.select().from(frames);
@@ -91,7 +116,7 @@ describe('loadDemo', () => {
     const stop = new AbortController();
     const progress = { done: 0, total: 0 };
     await f.database.delete(shoots);
-    const running = loadDemo(f.database, f.storeFolder, events, progress, 1, stop.signal, 120, 4);
+    const running = loadDemo(f.database, f.storeFolder, events, new News(f.database, events), progress, 1, stop.signal, 120, 4);
     const timer = setInterval(() => progress.total && progress.done >= progress.total - 6 && stop.abort(), 20);
     await expect(running).rejects.toThrow();
     clearInterval(timer);

@@ -1,8 +1,8 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import express from 'express';
+import express, { type Response } from 'express';
 import { afterEach, beforeEach, expect, test } from 'vitest';
-import { Events } from './events.ts';
+import { Events, MOST_UNREAD } from './events.ts';
 
 let events: Events;
 let server: Server;
@@ -36,12 +36,12 @@ test('every open page hears every event, in order, and is told to come back soon
   expect(await one.next()).toContain('retry: 1000');
   expect(await other.next()).toContain('retry: 1000');
   events.send({ type: 'shoots' });
-  events.send({ type: 'frameRemoved', shootId: 3, frameId: 7 });
+  events.send({ type: 'changed', shootId: 3, revision: 1, items: {}, gone: { frames: [7] } });
   for (const page of [one, other]) {
     let heard = '';
-    while (!heard.includes('frameId')) heard += await page.next();
+    while (!heard.includes('gone')) heard += await page.next();
     const told = heard.split('\n\n').filter(Boolean).map((line) => JSON.parse(line.replace('data: ', '')) as { type: string });
-    expect(told.map(({ type }) => type)).toEqual(['shoots', 'frameRemoved']);
+    expect(told.map(({ type }) => type)).toEqual(['shoots', 'changed']);
   }
 });
 
@@ -53,6 +53,18 @@ test('a page that has gone disturbs nobody', async () => {
   await new Promise((resolve) => setTimeout(resolve, 50));
   events.send({ type: 'shoots' });
   expect(await there.next()).toContain('"shoots"');
+});
+
+test('a page that reads nothing is let go, so that memory has a bound', () => {
+  const slow = { writableLength: 0, destroyed: false, writeHead: () => undefined, on: () => undefined, write: (text: string) => (slow.writableLength += text.length), destroy: () => (slow.destroyed = true), end: () => undefined };
+  events.subscribe(slow as unknown as Response);
+  const large = { type: 'changed' as const, shootId: 1, revision: 1, items: {}, gone: { frames: Array.from({ length: 100_000 }, (_, n) => n + 1) } };
+  for (let n = 0; n < 50 && !slow.destroyed; n++) events.send(large);
+  expect(slow.destroyed).toBe(true);
+  expect(slow.writableLength).toBeLessThan(MOST_UNREAD + 1_000_000);
+  const held = slow.writableLength;
+  events.send(large);
+  expect(slow.writableLength, 'nothing more is written to it').toBe(held);
 });
 
 test('closing ends what is open', async () => {

@@ -15,8 +15,9 @@ export class CheckPool {
     return this.pool.run({ kind: 'read', store: this.store, pictures, marks, plan }) as Promise<Findings>;
   }
 
-  async recognise(file: string): Promise<TargetKind | null> {
-    return ((await this.pool.run({ kind: 'recognise', store: this.store, file })) as { recognised: TargetKind | null }).recognised;
+  /** @param path of a picture that has been checked. */
+  async recognise(path: string): Promise<TargetKind | null> {
+    return ((await this.pool.run({ kind: 'recognise', store: this.store, path })) as { recognised: TargetKind | null }).recognised;
   }
 
   /** @param onRead told how many files have been read. */

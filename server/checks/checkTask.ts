@@ -23,7 +23,7 @@ export interface ReadTask {
 export interface RecogniseTask {
   kind: 'recognise';
   store: string;
-  file: string;
+  path: string;
 }
 export interface RehearseTask {
   kind: 'rehearse';
@@ -56,7 +56,7 @@ const REHEARSAL_WIDTH = 900;
 /** The entry point of the thread. */
 export default async function run(task: CheckTask): Promise<PlainReport | { recognised: TargetKind | null } | Rehearsed | GatheredPlate> {
   const store = new Store(task.store);
-  if (task.kind === 'recognise') return { recognised: recogniseKind(await decodePicture(store.path(task.file), 'frame')) ?? null };
+  if (task.kind === 'recognise') return { recognised: recogniseKind(await decodePicture(task.path, 'frame')) ?? null };
   if (task.kind === 'read') return read(task, store);
   if (task.kind === 'gather') return gather(task, store);
   const { set, causes } = rehearse(task.level, task.seed, REHEARSAL_WIDTH);
@@ -72,7 +72,7 @@ export default async function run(task: CheckTask): Promise<PlainReport | { reco
 
 async function gather({ files, progress }: GatherTask, store: Store): Promise<GatheredPlate> {
   try {
-    const { content, width, height, used, seen } = await gatherScreen(files.map((file) => store.path(file)), (done) => progress.postMessage(done));
+    const { content, width, height, used, seen } = await gatherScreen(files.filter((file) => store.has(file)).map((file) => store.path(file)), (done) => progress.postMessage(done));
     return { file: await store.put(content), bytes: content.length, width, height, used, seen };
   } catch (error) {
     if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };
@@ -85,7 +85,7 @@ async function gather({ files, progress }: GatherTask, store: Store): Promise<Ga
 async function read({ pictures, marks, plan }: ReadTask, store: Store): Promise<PlainReport> {
   const open = async (kind: PictureKind): Promise<EncodedRaster | undefined> => {
     const file = pictures[kind];
-    return file ? decodePicture(store.path(file), kind === 'background' ? 'background' : 'frame') : undefined;
+    return file ? decodePicture(store.need(file, 'this test frame'), kind === 'background' ? 'background' : 'frame') : undefined;
   };
   const [frame, plate, ball, card, chart, background] = [await open('people'), await open('plate'), await open('ball'), await open('grey card'), await open('colour chart'), await open('background')];
   const lead = pictures.plate ?? pictures.people;

@@ -6,6 +6,7 @@ import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { promisify } from 'node:util';
+import { writeWhole } from '../store/writeWhole.ts';
 import { createConnection } from 'mysql2/promise';
 
 /** The photographer's own MariaDB: data, socket, log and password in one folder, listening on loopback only. */
@@ -15,6 +16,7 @@ export interface Mariadb {
   user: string;
   password: string;
   database: string;
+  pid: number;
   /** Ends the server and waits until it is gone. */
   stop(): Promise<void>;
 }
@@ -31,16 +33,17 @@ export class DatabaseError extends Error {
 /**
  * Starts MariaDB with its files in `folder`, creating it on first use. A server of ours that outlived a killed parent
  * is taken over; leftover pid and socket files are of no account, the port is a free one each time.
+ * @param wantedPort where it has to listen, for one that is started again under open connections.
  * @throws DatabaseError with the remedy.
  */
-export async function startMariadb(folder: string): Promise<Mariadb> {
+export async function startMariadb(folder: string, wantedPort?: number): Promise<Mariadb> {
   const dataFolder = join(folder, 'data');
   await mkdir(folder, { recursive: true, mode: 0o700 });
   const password = await keptPassword(folder);
   if (!existsSync(join(dataFolder, 'mysql'))) await install(dataFolder);
   const survivor = await findSurvivor(folder, dataFolder);
   if (survivor) return connectionTo(survivor.port, survivor.pid, password);
-  const port = await freePort();
+  const port = wantedPort ?? (await freePort());
   const initFile = join(folder, 'init.sql');
   await writeFile(
     initFile,
@@ -77,7 +80,7 @@ export async function startMariadb(folder: string): Promise<Mariadb> {
   );
   const failed = new Promise<never>((_, reject) => {
     server.once('error', (error) => reject(new DatabaseError(`MariaDB cannot be started: ${error.message}`)));
-    server.once('exit', (code) => reject(new DatabaseError(`MariaDB ended while starting (code ${code}). Its log is ${join(folder, 'mariadb.log')}.`)));
+    server.once('exit', (code) => void whyEnded(join(folder, 'mariadb.log')).then((why) => reject(new DatabaseError(`MariaDB ended while starting (code ${code})${why}. Its log is ${join(folder, 'mariadb.log')}.`))));
   });
   server.unref();
   await writeFile(join(folder, 'port'), `${port}\n`);
@@ -87,15 +90,27 @@ export async function startMariadb(folder: string): Promise<Mariadb> {
 }
 
 function connectionTo(port: number, pid: number, password: string): Mariadb {
-  return { host: '127.0.0.1', port, user: USER, password, database: DATABASE, stop: () => stopProcess(pid) };
+  return { host: '127.0.0.1', port, user: USER, password, database: DATABASE, pid, stop: () => stopProcess(pid) };
 }
 
 async function keptPassword(folder: string): Promise<string> {
   const file = join(folder, 'password');
-  if (existsSync(file)) return (await readFile(file, 'utf8')).trim();
+  const kept = existsSync(file) ? (await readFile(file, 'utf8')).trim() : '';
+  if (kept) return kept;
   const password = randomBytes(24).toString('base64url');
-  await writeFile(file, password, { mode: 0o600 });
+  // Whole or not at all: half a password would lock the photographer out.
+  await writeWhole(file, Buffer.from(password), undefined, 0o600);
   return password;
+}
+
+/** The true reason from its log, where it is one that a person can do something about. */
+async function whyEnded(log: string): Promise<string> {
+  const text = (await readFile(log, 'utf8').catch(() => '')).slice(-6000);
+  if (/No space left|disk (is )?full|errno: 28\b|Error 28\b|OS error 28/i.test(text)) return ': the disk is full; make room on it and start again';
+  if (/Read-only file system|errno: 30\b/i.test(text)) return ': the data folder lies on a disk that can only be read';
+  if (/Permission denied|errno: 13\b/i.test(text)) return ': this account may not write the data folder';
+  if (/lock.*(error|errno): 11|Unable to lock/i.test(text)) return ': another database already uses this data folder';
+  return '';
 }
 
 async function install(dataFolder: string): Promise<void> {

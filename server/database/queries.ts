@@ -1,14 +1,25 @@
 import { and, asc, count, desc, eq, inArray, sql } from 'drizzle-orm';
-import type { Background, Batch, Delivery, Frame, PlanRow, Setup, Shoot } from '../../contract/index.ts';
-import { defaultRecipe, guidanceFor, instructionsOf, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { frameSchema, planRowSchema, setupSchema, type Background, type Batch, type Delivery, type Frame, type PlanRow, type Problem, type Setup, type Shoot } from '../../contract/index.ts';
+import { defaultRecipe, guidanceFor, instructionsOf, noGuidance, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { Placement } from '../../core/place/index.ts';
 import type { Database } from './connect.ts';
+import { soundOr } from './sound.ts';
 import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, plans, setups, shoots } from './schema.ts';
 
-/** Reads rows as the interface shows them. */
+/** Reads rows as the interface shows them; `News` says when they were read. */
+
+/** An item before it is said when it was read. */
+export type Unread<T> = Omit<T, 'revision'>;
+/** Told what is kept and cannot be shown. */
+export type OnBroken = (problem: Problem) => void;
+const ignore: OnBroken = () => undefined;
+const soundFrame = frameSchema.omit({ revision: true });
+const soundSetup = setupSchema.omit({ revision: true });
+const soundPlan = planRowSchema.omit({ revision: true });
 
 /** @param workers how many jobs run at once, for the time left. */
-export async function readBatches(database: Database, workers: number, where: { shootId?: number; batchId?: number }): Promise<Batch[]> {
+export async function readBatches(database: Database, workers: number, where: { shootId?: number; batchIds?: number[] }): Promise<Unread<Batch>[]> {
+  if (where.batchIds?.length === 0) return [];
   const tally = (state: string) => sql<number>`cast(sum(${jobs.state} = ${state}) as signed)`;
   const rows = await database
     .select({
@@ -23,7 +34,7 @@ export async function readBatches(database: Database, workers: number, where: { 
     })
     .from(batches)
     .innerJoin(jobs, eq(jobs.batchId, batches.id))
-    .where(and(where.shootId ? eq(batches.shootId, where.shootId) : undefined, where.batchId ? eq(batches.id, where.batchId) : undefined))
+    .where(and(where.shootId ? eq(batches.shootId, where.shootId) : undefined, where.batchIds ? inArray(batches.id, where.batchIds) : undefined))
     .groupBy(batches.id)
     .orderBy(desc(batches.id));
   return rows.map(({ mean, ...row }) => {
@@ -39,7 +50,7 @@ export async function readBatches(database: Database, workers: number, where: { 
   });
 }
 
-export async function readFrames(database: Database, where: { shootId?: number; frameIds?: number[] }): Promise<Frame[]> {
+export async function readFrames(database: Database, where: { shootId?: number; frameIds?: number[] }, broken: OnBroken = ignore): Promise<Unread<Frame>[]> {
   if (where.frameIds?.length === 0) return [];
   const condition = and(where.shootId ? eq(setups.shootId, where.shootId) : undefined, where.frameIds ? inArray(frames.id, where.frameIds) : undefined);
   const rows = await database
@@ -51,9 +62,9 @@ export async function readFrames(database: Database, where: { shootId?: number; 
     .where(condition)
     .orderBy(asc(frames.takenAt), asc(frames.name), asc(frames.id));
   const latest = await latestCutJobs(database, rows.map((row) => row.frame.id));
-  return rows.map(({ frame, cut, placement }) => {
+  return rows.flatMap(({ frame, cut, placement }) => {
     const job = latest.get(frame.id);
-    return {
+    const read: Unread<Frame> = {
       id: frame.id,
       setupId: frame.setupId,
       name: frame.name,
@@ -67,13 +78,19 @@ export async function readFrames(database: Database, where: { shootId?: number; 
       cut: cut ? { version: cut.file.slice(0, 16), quality: filledQuality(cut.quality), recipe: { ...defaultRecipe, ...cut.recipe }, instructions: cut.instructions } : null,
       job: job && job.state !== 'done' && job.state !== 'cancelled' ? { state: job.state, problem: job.problem } : null,
       placement: placement ? { backgroundId: placement.backgroundId, x: placement.x, y: placement.y, height: placement.height } : null,
+      picture: frame.file.slice(0, 16),
     };
+    const without = (flaw: string, part: string, remedy: string): Unread<Frame> => ({ ...read, cut: null, job: { state: 'failed', problem: { reason: `${part} cannot be read (${flaw})`, remedy } } });
+    return soundOr(soundFrame, read, [
+      (flaw) => without(flaw, 'what is kept of its cut', 'Cut it again.'),
+      (flaw) => ({ ...without(flaw, 'what was said on it', 'Judge it again and cut it again.'), guidance: noGuidance, placement: null }),
+    ], broken, `The frame “${frame.name}”`);
   });
 }
 
 /** Rows of an earlier version know no ledger and no places. */
 function filledQuality(quality: Quality): Quality {
-  return { ...quality, ledger: quality.ledger ?? [], doubts: quality.doubts.map((doubt) => ({ ...doubt, places: doubt.places ?? [] })) };
+  return { ...quality, ledger: quality?.ledger ?? [], doubts: (quality?.doubts ?? []).map((doubt) => ({ ...doubt, places: doubt?.places ?? [] })) };
 }
 
 async function latestCutJobs(database: Database, frameIds: number[]) {
@@ -121,13 +138,22 @@ export async function readShoots(database: Database, pending: (shoot: { demo: bo
   }));
 }
 
-export async function readSetups(database: Database, shootId: number): Promise<Setup[]> {
-  const rows = await database.select().from(setups).where(eq(setups.shootId, shootId)).orderBy(asc(setups.id));
-  return rows.map(filledSetup);
+export async function readSetups(database: Database, where: { shootId?: number; setupIds?: number[] }, broken: OnBroken = ignore): Promise<Unread<Setup>[]> {
+  if (where.setupIds?.length === 0) return [];
+  const rows = await database.select().from(setups).where(and(where.shootId ? eq(setups.shootId, where.shootId) : undefined, where.setupIds ? inArray(setups.id, where.setupIds) : undefined)).orderBy(asc(setups.id));
+  return rows.flatMap((row) => {
+    const setup = filledSetup(row);
+    return soundOr(soundSetup, setup, [
+      (flaw) => {
+        broken({ reason: `The settings of “${row.name}” cannot be read (${flaw})`, remedy: 'It stands at the usual settings, without masks; set what you need again.' });
+        return { ...setup, recipe: defaultRecipe, masks: [] };
+      },
+    ], broken, `The setup “${row.name}”`);
+  });
 }
 
 /** A recipe of an earlier version lacks settings that came later. */
-export function filledSetup(row: typeof setups.$inferSelect): Setup {
+export function filledSetup(row: typeof setups.$inferSelect): Unread<Setup> {
   return { ...row, recipe: { ...defaultRecipe, ...row.recipe } };
 }
 
@@ -153,50 +179,45 @@ export async function readInstructions(database: Database, frame: typeof frames.
 }
 
 export async function readBackgrounds(database: Database): Promise<Background[]> {
-  return database.select({ id: backgrounds.id, name: backgrounds.name, width: backgrounds.width, height: backgrounds.height }).from(backgrounds).orderBy(asc(backgrounds.id));
+  return database.select({ id: backgrounds.id, name: backgrounds.name, width: backgrounds.width, height: backgrounds.height, picture: sql<string>`left(${backgrounds.file}, 16)` }).from(backgrounds).orderBy(asc(backgrounds.id));
 }
 
-export async function readDeliveries(database: Database, workers: number, where: { shootId?: number; batchId?: number }): Promise<Delivery[]> {
+export async function readDeliveries(database: Database, workers: number, where: { shootId?: number; batchIds?: number[]; deliveryIds?: number[] }): Promise<Unread<Delivery>[]> {
+  if (where.batchIds?.length === 0 || where.deliveryIds?.length === 0) return [];
   const rows = await database
-    .select()
+    .select({ delivery: deliveries, files: count(deliveryFiles.id), bytes: sql<number>`coalesce(sum(${deliveryFiles.bytes}), 0)` })
     .from(deliveries)
-    .where(and(where.shootId ? eq(deliveries.shootId, where.shootId) : undefined, where.batchId ? eq(deliveries.batchId, where.batchId) : undefined))
+    .leftJoin(deliveryFiles, eq(deliveryFiles.deliveryId, deliveries.id))
+    .where(and(where.shootId ? eq(deliveries.shootId, where.shootId) : undefined, where.batchIds ? inArray(deliveries.batchId, where.batchIds) : undefined, where.deliveryIds ? inArray(deliveries.id, where.deliveryIds) : undefined))
+    .groupBy(deliveries.id)
     .orderBy(desc(deliveries.id));
-  const found: Delivery[] = [];
-  for (const row of rows) {
-    const [batch] = await readBatches(database, workers, { batchId: row.batchId });
-    const [sums] = await database
-      .select({ files: count(), bytes: sql<number>`coalesce(sum(${deliveryFiles.bytes}), 0)` })
-      .from(deliveryFiles)
-      .where(eq(deliveryFiles.deliveryId, row.id));
-    const failed = await database
-      .select({ problem: jobs.problem, frame: frames.name })
-      .from(jobs)
-      .innerJoin(frames, eq(frames.id, jobs.frameId))
-      .where(and(eq(jobs.batchId, row.batchId), eq(jobs.state, 'failed')));
-    if (!batch) continue;
-    found.push({
-      id: row.id,
-      shootId: row.shootId,
-      settings: row.settings,
-      createdAt: row.createdAt.toISOString(),
-      batch,
-      files: sums.files,
-      bytes: Number(sums.bytes),
-      problems: failed.map(({ problem, frame }) => ({ frame, reason: problem?.reason ?? 'it failed', remedy: problem?.remedy ?? 'Try again.' })),
-    });
-  }
-  return found;
+  const batchIds = rows.map(({ delivery }) => delivery.batchId);
+  const ofBatch = new Map((await readBatches(database, workers, { batchIds })).map((batch) => [batch.id, batch]));
+  const failed = batchIds.length
+    ? await database
+        .select({ batchId: jobs.batchId, problem: jobs.problem, frame: frames.name })
+        .from(jobs)
+        .innerJoin(frames, eq(frames.id, jobs.frameId))
+        .where(and(inArray(jobs.batchId, batchIds), eq(jobs.state, 'failed')))
+    : [];
+  return rows.flatMap(({ delivery, files, bytes }) => {
+    const batch = ofBatch.get(delivery.batchId);
+    if (!batch) return [];
+    const problems = failed.filter(({ batchId }) => batchId === batch.id).map(({ problem, frame }) => ({ frame, reason: problem?.reason ?? 'it failed', remedy: problem?.remedy ?? 'Try again.' }));
+    const { id, shootId, settings, createdAt } = delivery;
+    return [{ id, shootId, settings, createdAt: createdAt.toISOString(), batch, files, bytes: Number(bytes), problems }];
+  });
 }
 
-/** Plans of a shoot, or one plan, in the order they were made. */
-export async function readPlans(database: Database, where: { shootId?: number; planId?: number }): Promise<PlanRow[]> {
+/** Plans of a shoot, or some plans, in the order they were made. */
+export async function readPlans(database: Database, where: { shootId?: number; planIds?: number[] }, broken: OnBroken = ignore): Promise<Unread<PlanRow>[]> {
+  if (where.planIds?.length === 0) return [];
   const rows = await database
     .select()
     .from(plans)
-    .where(where.planId === undefined ? eq(plans.shootId, where.shootId ?? 0) : eq(plans.id, where.planId))
+    .where(and(where.shootId ? eq(plans.shootId, where.shootId) : undefined, where.planIds ? inArray(plans.id, where.planIds) : undefined))
     .orderBy(plans.id);
-  return rows.map(({ id, shootId, setupId, plan, changedAt }) => ({ id, shootId, setupId, plan, changedAt: changedAt.toISOString() }));
+  return rows.flatMap(({ id, shootId, setupId, plan, changedAt }) => soundOr(soundPlan, { id, shootId, setupId, plan, changedAt: changedAt.toISOString() }, [], broken, `A planned set, “${plan?.name ?? id}”,`));
 }
 
 /** Seconds for one frame when `workers` cut at once, over the latest hundred cuts; null until there are some. */

@@ -1,18 +1,22 @@
 import { sql } from 'drizzle-orm';
 import { bigint, boolean, char, customType, date, double, index, int, mysqlEnum, mysqlTable, smallint, timestamp, unique, varchar, type AnyMySqlColumn } from 'drizzle-orm/mysql-core';
+import { z } from 'zod';
 import type { DeliverySettings, Findings, LibraryEntry, MarksGiven, Problem, RehearsalAnswer, TestPicture } from '../../contract/index.ts';
-import { pictureKinds } from '../../contract/index.ts';
+import { deliverySettingsSchema, findingsSchema, guidanceSchema, libraryEntrySchema, marksSchema, masksSchema, pictureKinds, planSchema, problemSchema, qualitySchema, recipeSchema, rehearsalAnswerSchema } from '../../contract/index.ts';
 import type { Guidance, HandMask, Quality, Recipe } from '../../core/cut/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { CauseId } from '../../core/screen/index.ts';
 
 /** Pictures are files in the store, named by the SHA-256 of their content; rows only refer to them. */
 const hash = (name: string) => char(name, { length: 64 });
-/** A JSON column. MariaDB keeps JSON as text; depending on what server and driver agree on it arrives parsed or not. */
-const json = <T>(name: string) =>
+/**
+ * A JSON column. MariaDB keeps JSON as text; depending on what server and driver agree on it arrives parsed or not. What is
+ * written passes its schema first, so that a fault of ours (a figure that is no number) is met here and never by a page.
+ */
+const json = <T>(name: string, schema: z.ZodType) =>
   customType<{ data: T; driverData: unknown }>({
     dataType: () => 'json',
-    toDriver: (value) => JSON.stringify(value),
+    toDriver: (value) => JSON.stringify(schema.parse(value)),
     fromDriver: (value) => (typeof value === 'string' ? JSON.parse(value) : value) as T,
   })(name);
 const createdAt = () => timestamp('created_at', { fsp: 3 }).notNull().default(sql`current_timestamp(3)`);
@@ -32,8 +36,8 @@ export const setups = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
     name: varchar('name', { length: 120 }).notNull(),
-    recipe: json<Recipe>('recipe').notNull(),
-    masks: json<HandMask[]>('masks').notNull().default(sql`'[]'`),
+    recipe: json<Recipe>('recipe', recipeSchema).notNull(),
+    masks: json<HandMask[]>('masks', masksSchema).notNull().default(sql`'[]'`),
     /** The frame that shows the empty screen. */
     plateFrameId: int('plate_frame_id').references((): AnyMySqlColumn => frames.id, { onDelete: 'set null' }),
   },
@@ -53,10 +57,10 @@ export const frames = mysqlTable(
     depth: smallint('depth').notNull(),
     takenAt: varchar('taken_at', { length: 19 }),
     subject: varchar('subject', { length: 80 }).notNull().default(''),
-    guidance: json<Guidance>('guidance').notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
+    guidance: json<Guidance>('guidance', guidanceSchema).notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
     createdAt: createdAt(),
   },
-  (table) => [unique('frames_setup_file').on(table.setupId, table.file), index('frames_file').on(table.file)],
+  (table) => [unique('frames_setup_file').on(table.setupId, table.file), index('frames_file').on(table.file), index('frames_setup_subject').on(table.setupId, table.subject)],
 );
 
 export const cuts = mysqlTable(
@@ -65,16 +69,16 @@ export const cuts = mysqlTable(
     frameId: int('frame_id').primaryKey().references(() => frames.id, { onDelete: 'cascade' }),
     file: hash('file').notNull(),
     depth: smallint('depth').notNull(),
-    recipe: json<Recipe>('recipe').notNull(),
-    quality: json<Quality>('quality').notNull(),
+    recipe: json<Recipe>('recipe', recipeSchema).notNull(),
+    quality: json<Quality>('quality', qualitySchema).notNull(),
     /** What it was guided by: its name, its content, and the hash of the plate. */
     instructions: varchar('instructions', { length: 32 }).notNull().default(''),
-    guidance: json<Guidance>('guidance').notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
+    guidance: json<Guidance>('guidance', guidanceSchema).notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
     plate: hash('plate'),
     milliseconds: int('milliseconds').notNull(),
     createdAt: createdAt(),
   },
-  (table) => [index('cuts_file').on(table.file)],
+  (table) => [index('cuts_file').on(table.file), index('cuts_plate').on(table.plate), index('cuts_created').on(table.createdAt)],
 );
 
 export const backgrounds = mysqlTable('backgrounds', {
@@ -116,14 +120,17 @@ export const jobs = mysqlTable(
     batchId: int('batch_id').notNull().references(() => batches.id, { onDelete: 'cascade' }),
     frameId: int('frame_id').notNull().references(() => frames.id, { onDelete: 'cascade' }),
     state: mysqlEnum('state', ['queued', 'running', 'done', 'failed', 'cancelled']).notNull().default('queued'),
+    /** Attempts that failed by themselves. */
     attempts: int('attempts').notNull().default(0),
+    /** How often its holder died or was killed over it; it waits behind those that were not. */
+    interrupted: int('interrupted').notNull().default(0),
     /** Who runs it; a result is only taken from the holder of the token. */
     token: char('token', { length: 36 }),
     leaseUntil: timestamp('lease_until', { fsp: 3 }),
-    problem: json<Problem>('problem'),
+    problem: json<Problem>('problem', problemSchema),
     milliseconds: int('milliseconds'),
   },
-  (table) => [unique('jobs_batch_frame').on(table.batchId, table.frameId), index('jobs_claim').on(table.state, table.leaseUntil), index('jobs_frame').on(table.frameId)],
+  (table) => [unique('jobs_batch_frame').on(table.batchId, table.frameId), index('jobs_next').on(table.state, table.interrupted, table.id), index('jobs_lease').on(table.state, table.leaseUntil), index('jobs_frame').on(table.frameId), index('jobs_batch_state').on(table.batchId, table.state)],
 );
 
 export const deliveries = mysqlTable(
@@ -132,10 +139,10 @@ export const deliveries = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
     batchId: int('batch_id').notNull().references(() => batches.id, { onDelete: 'cascade' }),
-    settings: json<DeliverySettings>('settings').notNull(),
+    settings: json<DeliverySettings>('settings', deliverySettingsSchema).notNull(),
     createdAt: createdAt(),
   },
-  (table) => [index('deliveries_shoot').on(table.shootId)],
+  (table) => [index('deliveries_shoot').on(table.shootId), index('deliveries_batch').on(table.batchId)],
 );
 
 export const deliveryFiles = mysqlTable(
@@ -162,7 +169,7 @@ export const plans = mysqlTable(
     id: int('id').autoincrement().primaryKey(),
     shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
     setupId: int('setup_id').references(() => setups.id, { onDelete: 'set null' }),
-    plan: json<Plan>('plan').notNull(),
+    plan: json<Plan>('plan', planSchema).notNull(),
     createdAt: createdAt(),
     changedAt: timestamp('changed_at', { fsp: 3 }).notNull().default(sql`current_timestamp(3)`).$onUpdate(() => new Date()),
   },
@@ -175,11 +182,11 @@ export const checks = mysqlTable(
   {
     id: int('id').autoincrement().primaryKey(),
     setupId: int('setup_id').notNull().references(() => setups.id, { onDelete: 'cascade' }),
-    marks: json<MarksGiven>('marks').notNull(),
+    marks: json<MarksGiven>('marks', marksSchema).notNull(),
     /** Null until the pictures as they are now have been read. */
-    findings: json<Findings>('findings'),
+    findings: json<Findings>('findings', findingsSchema),
     signedAt: timestamp('signed_at', { fsp: 3 }),
-    openPoints: json<string[]>('open_points').notNull(),
+    openPoints: json<string[]>('open_points', z.array(z.string())).notNull(),
     createdAt: createdAt(),
   },
   (table) => [index('checks_setup').on(table.setupId)],
@@ -204,16 +211,16 @@ export const rehearsals = mysqlTable('rehearsals', {
   id: int('id').autoincrement().primaryKey(),
   level: smallint('level').notNull(),
   seed: int('seed').notNull(),
-  causes: json<CauseId[]>('causes').notNull(),
-  pictures: json<(TestPicture & { file: string })[]>('pictures').notNull(),
-  findings: json<Findings>('findings').notNull(),
-  answer: json<RehearsalAnswer>('answer'),
+  causes: json<CauseId[]>('causes', z.array(z.string())).notNull(),
+  pictures: json<(TestPicture & { file: string })[]>('pictures', z.array(z.object({ file: z.string() }).loose())).notNull(),
+  findings: json<Findings>('findings', findingsSchema).notNull(),
+  answer: json<RehearsalAnswer>('answer', rehearsalAnswerSchema),
   createdAt: createdAt(),
 });
 
 /** The photographer's own lamps, cameras and materials. */
 export const libraryItems = mysqlTable('library_items', {
   id: int('id').autoincrement().primaryKey(),
-  item: json<LibraryEntry>('item').notNull(),
+  item: json<LibraryEntry>('item', libraryEntrySchema).notNull(),
   createdAt: createdAt(),
 });

@@ -4,9 +4,9 @@ import { defaultRecipe } from '../../core/cut/index.ts';
 import { demoPlans, type Plan } from '../../core/plan/index.ts';
 import { demoBackgrounds, demoFrames, demoShot } from '../../core/studio/index.ts';
 import type { Database } from '../database/connect.ts';
-import { readFrames } from '../database/queries.ts';
 import { backgrounds, frames, plans, setups, shoots } from '../database/schema.ts';
 import type { Events } from '../events.ts';
+import type { News } from '../news.ts';
 import { renderPool } from '../standIn/renderPool.ts';
 import { truthFile, type Rendered, type RenderTask } from '../standIn/renderTask.ts';
 
@@ -23,7 +23,7 @@ const DEMO_HEIGHT = 2400;
  * goes on where it stopped and the first pictures can be used while the rest is rendered.
  * @param height of the frames in pixels. @param perSetup takes only the first frames of each setup, for tests.
  */
-export async function loadDemo(database: Database, storeFolder: string, events: Events, progress: DemoProgress, threads: number, signal: AbortSignal, height = DEMO_HEIGHT, perSetup = Infinity): Promise<void> {
+export async function loadDemo(database: Database, storeFolder: string, events: Events, news: News, progress: DemoProgress, threads: number, signal: AbortSignal, height = DEMO_HEIGHT, perSetup = Infinity): Promise<void> {
   const { shootId, setupIds } = await ensureShoot(database);
   const wanted: { name: string; task: RenderTask }[] = [];
   for (const { name, title } of demoBackgrounds) {
@@ -51,8 +51,7 @@ export async function loadDemo(database: Database, storeFolder: string, events: 
           events.send({ type: 'backgrounds' });
         } else {
           const frameId = await keepFrame(database, name, setupIds, picture);
-          const [frame] = await readFrames(database, { frameIds: [frameId] });
-          events.send({ type: 'frame', shootId, frame });
+          await news.tell(shootId, { frames: [frameId] });
         }
         progress.done++;
         events.send({ type: 'shoots' });

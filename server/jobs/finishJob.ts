@@ -1,15 +1,29 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import { qualitySchema } from '../../contract/index.ts';
 import { deliveredName } from '../../core/deliver/index.ts';
 import type { Database, Transaction } from '../database/connect.ts';
 import type { MadeWith } from '../database/queries.ts';
+import { flawOf } from '../database/sound.ts';
 import { backgrounds, cuts, deliveries, deliveryFiles, frames, jobs, placements, rehearsals, testPictures } from '../database/schema.ts';
 import type { Store } from '../store/store.ts';
 import type { ClaimedJob } from './claim.ts';
 import type { Answer, CutAnswer, DeliverAnswer } from './tasks.ts';
 
-/** Writes what a job came to, all or nothing, and only if the job is still held by us. */
-export async function finishJob(database: Database, store: Store, job: ClaimedJob, made: MadeWith, answer: Answer): Promise<void> {
-  const superfluous = await database.transaction(async (tx): Promise<string[]> => {
+/** What a job made was removed before a row named it; it has to be made again. */
+export class FileGone extends Error {
+  override name = 'FileGone';
+}
+
+/**
+ * Writes what a job came to, all or nothing, and only if the job is still held by us.
+ * @throws FileGone if a file that it made is not in the store.
+ */
+export async function finishJob(database: Database, store: Store, job: ClaimedJob, made: MadeWith, given: Answer): Promise<void> {
+  const flaw = given.ok && !('files' in given) ? flawOf(qualitySchema, given.quality) : undefined;
+  const answer: Answer = flaw ? { ok: false, reason: `a figure of its cut is no number (${flaw})`, remedy: 'Mask what is not screen and not person and cut it again; the other frames are not touched.' } : given;
+  // Nothing is removed between the look at the file and the row that names it.
+  const superfluous = await store.exclusive(() => database.transaction(async (tx): Promise<string[]> => {
+    if (answer.ok && !('files' in answer ? answer.files : [answer]).every(({ file }) => store.has(file))) throw new FileGone();
     const [held] = await tx.select().from(jobs).where(and(eq(jobs.id, job.id), eq(jobs.token, job.token), eq(jobs.state, 'running'))).for('update');
     if (!held) return !answer.ok ? [] : 'files' in answer ? answer.files.map(({ file }) => file) : [answer.file];
     if (!answer.ok) {
@@ -20,7 +34,7 @@ export async function finishJob(database: Database, store: Store, job: ClaimedJo
     if (!('files' in answer)) return keepCut(tx, job.frameId, made, answer);
     await keepDelivered(tx, job, answer);
     return [];
-  });
+  }));
   for (const file of superfluous) await removeUnused(database, store, file);
 }
 
@@ -52,9 +66,20 @@ async function keepDelivered(tx: Transaction, job: ClaimedJob, answer: DeliverAn
 }
 
 /** Deletes a stored file that nothing refers to any more. */
-export async function removeUnused(database: Database, store: Store, file: string): Promise<void> {
-  const [used] = await database
-    .select({ n: sql<number>`(select count(*) from ${frames} where ${frames.file} = ${file}) + (select count(*) from ${cuts} where ${cuts.file} = ${file} or ${cuts.plate} = ${file}) + (select count(*) from ${deliveryFiles} where ${deliveryFiles.file} = ${file}) + (select count(*) from ${backgrounds} where ${backgrounds.file} = ${file}) + (select count(*) from ${testPictures} where ${testPictures.file} = ${file}) + (select count(*) from ${rehearsals} where locate(${file}, ${rehearsals.pictures}) > 0)` })
-    .from(sql`(select 1) as one`);
-  if (Number(used.n) === 0) await store.remove(file);
+export function removeUnused(database: Database, store: Store, file: string): Promise<void> {
+  return store.exclusive(async () => {
+    if ((await unused(database, [file])).length) await store.remove(file);
+  });
+}
+
+/** Those of the given files that no row names. */
+export async function unused(database: Database, files: readonly string[]): Promise<string[]> {
+  if (!files.length) return [];
+  const named = await Promise.all([
+    ...[frames, cuts, deliveryFiles, backgrounds, testPictures].map((table) => database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files))),
+    database.selectDistinct({ file: cuts.plate }).from(cuts).where(inArray(cuts.plate, files)),
+    database.select({ pictures: rehearsals.pictures }).from(rehearsals).then((rows) => rows.flatMap(({ pictures }) => pictures)),
+  ]);
+  const used = new Set(named.flat().map(({ file }) => file));
+  return files.filter((file) => !used.has(file));
 }

@@ -1,17 +1,22 @@
-import { availableParallelism } from 'node:os';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { eq } from 'drizzle-orm';
 import { Piscina } from 'piscina';
 import type { Database } from '../database/connect.ts';
-import { readBatches, readDeliveries, readFrames, readInstructions, type MadeWith } from '../database/queries.ts';
+import { readInstructions, type MadeWith } from '../database/queries.ts';
 import { backgrounds, batches, cuts, deliveries, frames, placements, setups } from '../database/schema.ts';
-import type { Events } from '../events.ts';
+import { faultOf, inWords, isDatabaseAway } from '../faults.ts';
+import type { Log } from '../log.ts';
+import type { News } from '../news.ts';
 import type { Store } from '../store/store.ts';
-import { claimJob, LEASE_SECONDS, releaseJob, renewLease, type ClaimedJob } from './claim.ts';
-import { finishJob } from './finishJob.ts';
+import { claimJob, LEASE_SECONDS, MOST_ATTEMPTS, releaseJob, renewLease, type ClaimedJob } from './claim.ts';
+import { FileGone, finishJob } from './finishJob.ts';
 import type { Answer, Task } from './tasks.ts';
 
 /** How often an idle runner looks for jobs whose holder died. */
 const POLL_MS = 2000;
+/** How often, and after how long, the result of a job is offered again to a database that is away. */
+const OFFERS = 8;
+const OFFER_AFTER = 1000;
 
 /** Worker threads that load TypeScript as the main thread does. */
 export function createWorkers(threads: number, file: URL): Piscina<Task, Answer> {
@@ -20,8 +25,8 @@ export function createWorkers(threads: number, file: URL): Piscina<Task, Answer>
 
 /** Takes jobs from the database and has them done by worker threads, as many at once as there are cores. */
 export class JobRunner {
-  readonly workers = availableParallelism();
-  private readonly pool = createWorkers(this.workers, new URL('./tasks.ts', import.meta.url));
+  readonly workers: number;
+  private readonly pool: Piscina<Task, Answer>;
   private readonly running = new Map<number, { job: ClaimedJob; abort: AbortController; ended: Promise<void> }>();
   private readonly poll = setInterval(() => this.wake(), POLL_MS);
   private readonly renew = setInterval(() => void this.renewAll(), (LEASE_SECONDS * 1000) / 4);
@@ -32,9 +37,12 @@ export class JobRunner {
   constructor(
     private readonly database: Database,
     private readonly store: Store,
-    private readonly storeFolder: string,
-    private readonly events: Events,
-  ) {}
+    private readonly news: News,
+    private readonly log: Log,
+  ) {
+    this.workers = news.workers;
+    this.pool = createWorkers(this.workers, new URL('./tasks.ts', import.meta.url));
+  }
 
   /** Looks for work now. */
   wake(): void {
@@ -70,7 +78,7 @@ export class JobRunner {
         }
       } while (this.again && !this.stopping);
     } catch (error) {
-      if (!this.stopping) console.error('The job queue could not be read:', (error as Error).message);
+      if (!this.stopping) this.log[isDatabaseAway(error) ? 'warn' : 'error']({ err: error }, 'The job queue could not be read');
     } finally {
       this.filling = false;
     }
@@ -81,11 +89,11 @@ export class JobRunner {
       await this.announce(job);
       const prepared = await this.prepare(job);
       const answer = 'ok' in prepared ? prepared : await this.run(prepared.task, job, abort);
-      await finishJob(this.database, this.store, job, prepared.made, answer);
+      if (answer) await this.finish(job, prepared.made, answer);
     } catch (error) {
-      if (abort.signal.aborted) await releaseJob(this.database, job);
       // A fault of the database is no verdict on the frame: the lease runs out and the job is taken once more.
-      else console.error(`Job ${job.id} could not be finished and will be tried again:`, (error as Error).message);
+      if (!abort.signal.aborted) this.log.warn({ err: error, job: job.id }, 'A job could not be finished and will be taken again');
+      await releaseJob(this.database, job).catch((err: Error) => this.log.warn({ err, job: job.id }, 'A job could not be released; its lease runs out'));
     } finally {
       this.running.delete(job.id);
       if (!this.stopping) {
@@ -95,14 +103,36 @@ export class JobRunner {
     }
   }
 
-  /** A worker that broke (out of memory, a fault of ours) fails the job in words; one that was told to end throws. */
-  private async run(task: Task, job: ClaimedJob, abort: AbortController): Promise<Answer> {
+  /** Writes the result; a database that is away for a moment does not cost the work. */
+  private async finish(job: ClaimedJob, made: MadeWith, answer: Answer): Promise<void> {
+    for (let offer = 1; ; offer++) {
+      try {
+        return await finishJob(this.database, this.store, job, made, answer);
+      } catch (error) {
+        if (error instanceof FileGone || this.stopping || offer === OFFERS || !isDatabaseAway(error)) throw error;
+        await sleep(OFFER_AFTER);
+      }
+    }
+  }
+
+  /**
+   * What came of a task; nothing if it is to be tried again. A worker that breaks off (out of memory, a fault of ours) fails the job
+   * in words after some attempts; one that was told to end throws. A full disk is no fault of the frame, and is said as it is.
+   */
+  private async run(task: Task, job: ClaimedJob, abort: AbortController): Promise<Answer | undefined> {
     try {
       return await this.pool.run(task, { signal: abort.signal });
     } catch (error) {
       if (abort.signal.aborted) throw error;
-      console.error(`Job ${job.id} broke off:`, error);
-      return { ok: false, reason: `the work on it broke off (${(error as Error).message})`, remedy: 'Try it again; if it fails again, export the frame at a smaller size.' };
+      const attempts = job.attempts + 1;
+      this.log.warn({ err: error, job: job.id, attempts }, 'The work on a frame broke off');
+      const known = faultOf(error);
+      if (known && known.status === 507) return { ok: false, ...known.problem };
+      if (attempts < MOST_ATTEMPTS) {
+        await releaseJob(this.database, job, attempts);
+        return undefined;
+      }
+      return { ok: false, reason: `the work on it broke off ${MOST_ATTEMPTS} times (${inWords(error)})`, remedy: known?.problem.remedy ?? 'Cut it again; if it fails again, export the frame at a smaller size and send the log in the data folder to whoever looks after the program.' };
     }
   }
 
@@ -116,8 +146,9 @@ export class JobRunner {
       .leftJoin(placements, eq(placements.frameId, frames.id))
       .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
       .where(eq(frames.id, job.frameId));
+    if (!row) throw new FileGone();
     const made = await readInstructions(this.database, row.frame, row.setup);
-    const common = { store: this.storeFolder, photograph: row.frame.file };
+    const common = { store: this.store.folder, photograph: row.frame.file };
     if (row.batch.kind === 'cut') return { task: { kind: 'cut', ...common, recipe: made.recipe, guidance: made.guidance, plate: made.plate, litBy: made.litBy }, made };
     const [delivery] = await this.database.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
     const { settings } = delivery;
@@ -141,15 +172,8 @@ export class JobRunner {
 
   /** Tells the pages how frame and batch stand. */
   private async announce(job: ClaimedJob): Promise<void> {
-    const [batch] = await readBatches(this.database, this.workers, { batchId: job.batchId });
-    if (!batch) return;
-    this.events.send({ type: 'batch', shootId: batch.shootId, batch });
-    if (batch.kind === 'deliver') {
-      for (const delivery of await readDeliveries(this.database, this.workers, { batchId: batch.id })) this.events.send({ type: 'delivery', shootId: batch.shootId, delivery });
-      return;
-    }
-    const [frame] = await readFrames(this.database, { frameIds: [job.frameId] });
-    if (frame) this.events.send({ type: 'frame', shootId: batch.shootId, frame });
+    const [batch] = await this.database.select({ shootId: batches.shootId, deliveryId: deliveries.id }).from(batches).leftJoin(deliveries, eq(deliveries.batchId, batches.id)).where(eq(batches.id, job.batchId));
+    if (batch) await this.news.tell(batch.shootId, { batches: [job.batchId], ...(batch.deliveryId === null ? { frames: [job.frameId] } : { deliveries: [batch.deliveryId] }) });
   }
 
   private async renewAll(): Promise<void> {

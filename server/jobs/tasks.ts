@@ -75,7 +75,7 @@ export default async function run(task: Task): Promise<Answer> {
 async function cut(task: CutTask): Promise<Answer> {
   const start = performance.now();
   const store = new Store(task.store);
-  const photograph = await decodePicture(store.path(task.photograph), 'frame');
+  const photograph = await decodePicture(store.need(task.photograph, 'this photograph'), 'frame');
   const result = cutFrame(photograph, task.recipe, task.guidance, await alsoOf(task, photograph, store));
   if (!result.ok) return result;
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
@@ -87,8 +87,8 @@ async function cut(task: CutTask): Promise<Answer> {
 async function alsoOf({ photograph: hash, plate, litBy }: Pick<CutTask, 'photograph' | 'plate' | 'litBy'>, photograph: EncodedRaster, store: Store): Promise<CutAlso> {
   return {
     persons: await keptPersons(store, hash, photograph),
-    plate: plate ? await decodePicture(store.path(plate), 'frame') : undefined,
-    surroundings: litBy ? surroundingsOf(await decodePicture(store.path(litBy.background), 'background'), photograph, litBy.placement) : undefined,
+    plate: plate ? await decodePicture(store.need(plate, 'the plate'), 'frame') : undefined,
+    surroundings: litBy ? surroundingsOf(await decodePicture(store.need(litBy.background, 'the background'), 'background'), photograph, litBy.placement) : undefined,
   };
 }
 
@@ -100,7 +100,7 @@ async function deliver(task: DeliverTask): Promise<Answer> {
     const content = await encodePicture(picture, format, quality);
     files.push({ kind, extension: extensions[format], file: await store.put(content), bytes: content.length, width: picture.width, height: picture.height });
   };
-  const stored = await decodeCutout(store.path(task.cut.file), task.cut.depth);
+  const stored = await decodeCutout(store.need(task.cut.file, 'this cut'), task.cut.depth);
   if (task.cutout) {
     const wider = task.cutout === 'png16' && task.cut.depth === 8;
     const picture = wider ? await cutAtSixteen(task, store) : stored;
@@ -108,7 +108,7 @@ async function deliver(task: DeliverTask): Promise<Answer> {
     await write('cutout', picture, task.cutout);
   }
   if (task.finished) {
-    const background = await decodePicture(store.path(task.finished.background), 'background');
+    const background = await decodePicture(store.need(task.finished.background, 'the background'), 'background');
     await write('finished', compositeOnBackground(stored, background, task.finished.placement), task.finished.format, task.finished.quality);
   }
   return { ok: true, files, milliseconds: Math.round(performance.now() - start) };
@@ -116,7 +116,7 @@ async function deliver(task: DeliverTask): Promise<Answer> {
 
 /** An 8-bit photograph cut again with 16 bits of coverage and colour, so that the wider file really holds more. */
 async function cutAtSixteen(task: DeliverTask, store: Store): Promise<EncodedRaster | { ok: false; reason: string; remedy: string }> {
-  const photograph = await decodePicture(store.path(task.photograph), 'frame');
+  const photograph = await decodePicture(store.need(task.photograph, 'this photograph'), 'frame');
   const result = cutFrame(toSixteen(photograph), task.recipe, task.guidance, await alsoOf(task, photograph, store));
   return result.ok ? result.cutout : result;
 }

@@ -18,7 +18,7 @@ export async function decodePersons(file: Buffer): Promise<PersonMap> {
 
 /** The map of a stored photograph as a file, made if it is not there. @param photograph of it, if it has been decoded already. */
 export function personsFile(store: Store, hash: string, photograph?: EncodedRaster): Promise<Buffer> {
-  return store.derived(hash, 'persons', async (path) => encodePersons(await findPersons(photograph ?? (await decodePicture(path, 'frame')))));
+  return store.derived(hash, 'persons', 'this photograph', async (path) => encodePersons(await findPersons(photograph ?? (await decodePicture(path, 'frame')))));
 }
 
 /** The map of a stored photograph; undefined, and said on the console, where the network cannot run: the cut does without. */

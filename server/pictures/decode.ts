@@ -1,6 +1,7 @@
 import { open } from 'node:fs/promises';
+import { Semaphore } from 'async-mutex';
 import exifReader from 'exif-reader';
-import sharp, { type Metadata } from 'sharp';
+import sharp, { type Metadata, type Sharp } from 'sharp';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 
 /** One picture is decoded by one thread; the batch has a worker for every core. */
@@ -92,6 +93,50 @@ function takenAt(exif: Buffer | undefined): string | undefined {
   }
 }
 
+/** How many pictures are read through at once. */
+const checking = new Semaphore(2);
+
+/**
+ * Reads a picture through to its end, strip by strip, without ever holding it whole.
+ * @returns a small picture of it, since all of it has been read: a JPEG of `height` pixels on the neutral grey of the interface.
+ * @throws PictureError if it is damaged, or a frame has transparent areas.
+ */
+export async function checkWhole(path: string, use: PictureUse, height: number): Promise<Buffer> {
+  return checking.runExclusive(async () => {
+    await refuseHoles(path, use);
+    try {
+      return await smallPicture(sharp(path, { limitInputPixels: false, failOn: 'error', sequentialRead: true }), height);
+    } catch (error) {
+      throw faultOfDisk(error) ?? damaged();
+    }
+  });
+}
+
+/** A small JPEG on the neutral grey of the interface, for lists. */
+export function smallPicture(source: Sharp, height: number): Promise<Buffer> {
+  return source.autoOrient().resize({ height, withoutEnlargement: true }).flatten({ background: '#767676' }).toColourspace('srgb').jpeg({ quality: 82 }).toBuffer();
+}
+
+function damaged(): PictureError {
+  return new PictureError('its picture data is damaged or cut short', 'Copy it from the card again; if that fails, use another frame of the same pose.');
+}
+
+/** A failure of the machine is not one of the picture. */
+function faultOfDisk(error: unknown): Error | undefined {
+  return error instanceof Error && /No space left|out of memory|unable to allocate|too many open files/i.test(error.message) ? error : undefined;
+}
+
+async function refuseHoles(path: string, use: PictureUse): Promise<void> {
+  if (use !== 'frame') return;
+  try {
+    const { hasAlpha } = await sharp(path, { limitInputPixels: false }).metadata();
+    if (!hasAlpha || (await sharp(path, { limitInputPixels: false, failOn: 'error' }).stats()).isOpaque) return;
+  } catch (error) {
+    throw faultOfDisk(error) ?? damaged();
+  }
+  throw new PictureError('it has transparent areas, so it is no photograph straight from a camera', 'Use the original with its screen.');
+}
+
 /**
  * Decodes a picture upright, in sRGB (embedded profiles converted), 3 channels, at its own depth.
  * @throws PictureError with reason and remedy.
@@ -99,11 +144,9 @@ function takenAt(exif: Buffer | undefined): string | undefined {
 export async function decodePicture(path: string, use: PictureUse): Promise<EncodedRaster & { channels: 3 }> {
   const facts = await inspectPicture(path, use);
   const wide = facts.depth === 16;
+  await refuseHoles(path, use);
   try {
     const { hasAlpha, icc } = await sharp(path, { limitInputPixels: false }).metadata();
-    if (hasAlpha && use === 'frame' && !(await sharp(path, { limitInputPixels: false, failOn: 'error' }).stats()).isOpaque) {
-      throw new PictureError('it has transparent areas, so it is no photograph straight from a camera', 'Use the original with its screen.');
-    }
     // A profile that is sRGB already needs no conversion, and at 16 bits the library's detour would change values.
     const source = sharp(path, { limitInputPixels: false, failOn: 'error', ignoreIcc: icc !== undefined && isSrgb(icc) }).autoOrient();
     const flat = hasAlpha ? (use === 'background' ? source.flatten({ background: '#808080' }) : source.removeAlpha()) : source;
@@ -112,10 +155,9 @@ export async function decodePicture(path: string, use: PictureUse): Promise<Enco
     return { width: info.width, height: info.height, channels: 3, data: wide ? wordsOf(data) : bytesOf(data) };
   } catch (error) {
     if (error instanceof PictureError) throw error;
-    throw new PictureError('its picture data is damaged or cut short', 'Copy it from the card again; if that fails, use another frame of the same pose.');
+    throw faultOfDisk(error) ?? damaged();
   }
 }
-
 
 /** Whether a profile's own description says sRGB, in one or two bytes a letter. */
 function isSrgb(icc: Buffer): boolean {

@@ -1,6 +1,7 @@
 import sharp from 'sharp';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import { mattePicture } from '../../core/place/index.ts';
+import { smallPicture } from './decode.ts';
 import { fromRaster } from './encode.ts';
 
 /** Reads a stored cut-out (our own PNG): RGBA, straight alpha, at its depth. */
@@ -51,7 +52,7 @@ export function workingCopy(path: string, upright: { width: number; height: numb
   return sized.png({ compressionLevel: 2 }).toBuffer();
 }
 
-/** A small JPEG on the neutral grey of the interface, for lists. */
+/** A small picture of a stored file. */
 export function thumbnail(path: string, height: number): Promise<Buffer> {
-  return sharp(path, { limitInputPixels: false }).autoOrient().resize({ height, withoutEnlargement: true }).flatten({ background: '#767676' }).toColourspace('srgb').jpeg({ quality: 82 }).toBuffer();
+  return smallPicture(sharp(path, { limitInputPixels: false }), height);
 }

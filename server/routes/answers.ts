@@ -1,7 +1,8 @@
-import type { NextFunction, Request, RequestHandler, Response } from 'express';
+import type { ErrorRequestHandler, NextFunction, Request, RequestHandler, Response } from 'express';
 import { z, ZodError } from 'zod';
 import { idSchema, type Problem } from '../../contract/index.ts';
-import { PictureError } from '../pictures/decode.ts';
+import { faultOf } from '../faults.ts';
+import type { Log } from '../log.ts';
 
 /** A refusal that the person can act on; becomes {reason, remedy} with the given HTTP status. */
 export class Refusal extends Error {
@@ -42,24 +43,39 @@ export function handler(work: (request: Request, response: Response) => Promise<
   };
 }
 
-export function answerFailure(error: unknown, _request: Request, response: Response, _next: NextFunction): void {
-  if (response.headersSent) {
-    response.destroy();
-    return;
-  }
-  if (error instanceof Refusal) {
-    response.status(error.status).json(error.problem);
-    return;
-  }
-  if (error instanceof PictureError) {
-    response.status(409).json({ reason: error.reason, remedy: error.remedy });
-    return;
-  }
-  const status = (error as { status?: number }).status;
-  if (typeof status === 'number' && status < 500) {
-    response.status(status).json({ reason: (error as Error).message, remedy: 'Reload the page and try again.' });
-    return;
-  }
-  console.error(error);
-  response.status(500).json({ reason: 'the server met a fault of its own', remedy: 'Try again; nothing that was saved is lost.' });
+/** Answers a failure in words; what we cannot explain is in the log under the request's name. */
+export function answerFailure(log: Log): ErrorRequestHandler {
+  return (error: unknown, request: Request, response: Response, _next: NextFunction): void => {
+    const id = String(response.locals.id ?? '');
+    // Whoever broke the request off waits for no answer, and it is nobody's fault.
+    if (request.destroyed && !request.complete) {
+      log.info({ id, url: request.originalUrl }, 'A request was broken off');
+      response.destroy();
+      return;
+    }
+    if (response.headersSent) {
+      log.warn({ id, err: error }, 'An answer broke off');
+      response.destroy();
+      return;
+    }
+    const answer = (status: number, problem: Problem): void => void response.status(status).json(problem);
+    if (error instanceof Refusal) return answer(error.status, error.problem);
+    const fault = faultOf(error);
+    if (fault) {
+      log[fault.status >= 500 ? 'warn' : 'info']({ id, err: error, url: request.originalUrl }, fault.problem.reason);
+      if (fault.status === 503) response.set('retry-after', '1');
+      return answer(fault.status, fault.problem);
+    }
+    const status = (error as { status?: number }).status;
+    if (typeof status === 'number' && status < 500) return answer(status, { reason: (error as Error).message, remedy: 'Reload the page and try again.' });
+    log.error({ id, err: error, url: request.originalUrl }, 'A request met a fault of ours');
+    answer(500, { reason: 'the server met a fault of its own', remedy: `Try again; nothing that was saved is lost. The log in the data folder tells more under “${id}”.` });
+  };
+}
+
+/** A picture may be kept for ever under an address that names its content (`v`: first digits of its hash), and is asked for anew under any other. */
+export function sendPicture(request: Request, response: Response, type: 'png' | 'jpeg', hash: string, content: Buffer): void {
+  const { v } = request.query;
+  const named = typeof v === 'string' && v.length >= 16 && hash.startsWith(v);
+  response.type(type).set('cache-control', named ? 'private, max-age=31536000, immutable' : 'no-cache').send(content);
 }

@@ -4,9 +4,9 @@ import { fileNameSchema, type BackgroundResult } from '../../contract/index.ts';
 import { readBackgrounds } from '../database/queries.ts';
 import { backgrounds } from '../database/schema.ts';
 import { thumbnail, workingCopy } from '../pictures/views.ts';
-import { handler, idOf, notFound, parse } from './answers.ts';
+import { handler, idOf, notFound, parse, sendPicture } from './answers.ts';
 import type { Context } from './context.ts';
-import { receivePicture } from './receivePicture.ts';
+import { receivePicture, THUMBNAIL_HEIGHT } from './receivePicture.ts';
 
 const VIEW_PIXELS = 1_200_000;
 
@@ -24,18 +24,19 @@ export function backgroundRoutes({ database, store, events }: Context): Router {
       let result: BackgroundResult;
       if ('reason' in received) result = { outcome: 'refused', name, ...received };
       else {
-        const [there] = await database.select().from(backgrounds).where(eq(backgrounds.file, received.hash));
-        if (there) {
-          await received.drop();
-          result = { outcome: 'duplicate', name, of: there.name };
-        } else {
-          await received.keep();
-          const { width, height } = received.facts;
-          const title = name.replace(/\.[^.]*$/, '') || name;
-          const [{ insertId }] = await database.insert(backgrounds).values({ name: title, file: received.hash, width, height });
-          result = { outcome: 'stored', name, background: { id: insertId, name: title, width, height } };
-          events.send({ type: 'backgrounds' });
-        }
+        result = await store
+          .exclusive(async (): Promise<BackgroundResult> => {
+            const [there] = await database.select().from(backgrounds).where(eq(backgrounds.file, received.hash));
+            if (there && store.has(received.hash)) return { outcome: 'duplicate', name, of: there.name };
+            await received.keep();
+            if (there) return { outcome: 'duplicate', name, of: there.name };
+            const { width, height } = received.facts;
+            const title = name.replace(/\.[^.]*$/, '') || name;
+            const [{ insertId }] = await database.insert(backgrounds).values({ name: title, file: received.hash, width, height });
+            return { outcome: 'stored', name, background: { id: insertId, name: title, width, height, picture: received.hash.slice(0, 16) } };
+          })
+          .finally(() => received.drop());
+        if (result.outcome === 'stored') events.send({ type: 'backgrounds' });
       }
       response.json(result);
     }),
@@ -46,12 +47,9 @@ export function backgroundRoutes({ database, store, events }: Context): Router {
     handler(async (request, response) => {
       const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, idOf(request)));
       if (!background) throw notFound('background');
-      const small = request.params.size === 'thumbnail';
-      const path = store.path(background.file);
-      response
-        .type(small ? 'jpeg' : 'png')
-        .set('cache-control', 'private, max-age=31536000, immutable')
-        .send(small ? await store.derived(background.file, 'thumbnails', (file) => thumbnail(file, 220)) : await workingCopy(path, background, VIEW_PIXELS));
+      const { file } = background;
+      if (request.params.size === 'thumbnail') sendPicture(request, response, 'jpeg', file, await store.derived(file, 'thumbnails', 'the background', (path) => thumbnail(path, THUMBNAIL_HEIGHT)));
+      else sendPicture(request, response, 'png', file, await workingCopy(store.need(file, 'the background'), background, VIEW_PIXELS));
     }),
   );
 

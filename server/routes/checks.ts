@@ -10,28 +10,28 @@ import { checks, plans, setups, testPictures } from '../database/schema.ts';
 import { removeUnused } from '../jobs/finishJob.ts';
 import { thumbnail } from '../pictures/views.ts';
 import { renderPool } from '../standIn/renderPool.ts';
-import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
+import { handler, idOf, notFound, parse, Refusal, sendPicture } from './answers.ts';
 import type { Context } from './context.ts';
-import { receivePicture } from './receivePicture.ts';
+import { receivePicture, THUMBNAIL_HEIGHT } from './receivePicture.ts';
 
 /** Height of a test frame that the stand-in camera takes, and of the picture that the page shows. */
 const SHOT_HEIGHT = 2400;
 const VIEW_HEIGHT = 1500;
 
 /** Rounds of test frames: photographs in, readings out, signing off. */
-export function checkRoutes({ database, store, events }: Context): Router {
+export function checkRoutes({ database, store, news }: Context): Router {
   const router = Router();
   const pool = new CheckPool(store.folder);
   const camera = renderPool(1, 30_000);
 
-  const find = async (checkId: number): Promise<Check & { shootId: number }> => {
-    const [check] = await readChecks(database, { checkId });
+  const find = async (checkId: number) => {
+    const [check] = await readChecks(database, { checkIds: [checkId] });
     if (!check) throw notFound('round');
     return check;
   };
   const tell = async (checkId: number): Promise<Check> => {
-    const { shootId, ...check } = await find(checkId);
-    events.send({ type: 'check', shootId, check });
+    const check = await news.tellOne((await find(checkId)).shootId, 'checks', checkId);
+    if (!check) throw notFound('round');
     return check;
   };
 
@@ -51,16 +51,23 @@ export function checkRoutes({ database, store, events }: Context): Router {
   }
 
   /** Puts a photograph into its place; what stood there goes. What was signed off is open again. */
-  async function put(checkId: number, picture: { kind: PictureKind; name: string; file: string; width: number; height: number }): Promise<Check> {
-    const before = await database.transaction(async (tx) => {
+  async function put(checkId: number, picture: { kind: PictureKind; name: string; file: string; width: number; height: number }, keep?: () => Promise<void>): Promise<Check> {
+    const before = await store.exclusive(async () => {
+      await keep?.();
+      return replace(checkId, picture);
+    });
+    await tell(checkId);
+    if (before && before.file !== picture.file) await removeUnused(database, store, before.file);
+    return read(checkId);
+  }
+
+  function replace(checkId: number, picture: { kind: PictureKind; name: string; file: string; width: number; height: number }) {
+    return database.transaction(async (tx) => {
       const [old] = await tx.select().from(testPictures).where(and(eq(testPictures.checkId, checkId), eq(testPictures.kind, picture.kind)));
       await tx.insert(testPictures).values({ checkId, ...picture }).onDuplicateKeyUpdate({ set: picture });
       await tx.update(checks).set({ findings: null, signedAt: null, openPoints: [] }).where(eq(checks.id, checkId));
       return old;
     });
-    await tell(checkId);
-    if (before && before.file !== picture.file) await removeUnused(database, store, before.file);
-    return read(checkId);
   }
 
   router.post(
@@ -80,8 +87,8 @@ export function checkRoutes({ database, store, events }: Context): Router {
       const { id, shootId } = await find(idOf(request));
       const pictures = await database.select().from(testPictures).where(eq(testPictures.checkId, id));
       await database.delete(checks).where(eq(checks.id, id));
+      await news.tell(shootId, { checks: [id] });
       for (const { file } of pictures) await removeUnused(database, store, file);
-      events.send({ type: 'checkRemoved', shootId, checkId: id });
       response.status(204).end();
     }),
   );
@@ -95,14 +102,11 @@ export function checkRoutes({ database, store, events }: Context): Router {
       let result: TestPictureResult;
       if ('reason' in received) result = { outcome: 'refused', name, ...received };
       else {
-        await received.keep();
-        const { width, height } = received.facts;
-        const told = kind ?? (await pool.recognise(received.hash));
-        if (told) result = { outcome: 'stored', kind: told, check: await put(id, { kind: told, name, file: received.hash, width, height }) };
-        else {
-          await removeUnused(database, store, received.hash);
-          result = { outcome: 'refused', name, reason: 'no green or blue screen was found in it', remedy: 'Photograph the lit screen so that it fills at least a twentieth of the frame, or say what the picture shows and drop it there.' };
-        }
+        const { hash, facts: { width, height } } = received;
+        const told = kind ?? (await pool.recognise(received.path));
+        if (told) result = { outcome: 'stored', kind: told, check: await put(id, { kind: told, name, file: hash, width, height }, received.keep) };
+        else result = { outcome: 'refused', name, reason: 'no green or blue screen was found in it', remedy: 'Photograph the lit screen so that it fills at least a twentieth of the frame, or say what the picture shows and drop it there.' };
+        await received.drop();
       }
       response.json(result);
     }),
@@ -113,7 +117,7 @@ export function checkRoutes({ database, store, events }: Context): Router {
     handler(async (request, response) => {
       const { id, shootId } = await find(idOf(request));
       const { planId, kind, people, seed } = parse(testShotSchema, request.body);
-      const [planned] = await readPlans(database, { planId });
+      const [planned] = await readPlans(database, { planIds: [planId] });
       if (planned?.shootId !== shootId) throw new Refusal(400, { reason: 'planId: this plan belongs to another shoot', remedy: 'Choose a plan of this shoot.' });
       const { plan } = planned;
       const height = Math.min(plan.camera.pixelsDown, SHOT_HEIGHT);
@@ -177,7 +181,8 @@ export function checkRoutes({ database, store, events }: Context): Router {
       const [picture] = await database.select().from(testPictures).where(and(eq(testPictures.checkId, idOf(request)), eq(testPictures.kind, kind)));
       if (!picture) throw notFound('picture');
       const small = request.params.size === 'thumbnail';
-      response.type('jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(await (small ? store.derived(picture.file, 'thumbnails', (path) => thumbnail(path, 220)) : thumbnail(store.path(picture.file), VIEW_HEIGHT)));
+      const { file } = picture;
+      sendPicture(request, response, 'jpeg', file, await (small ? store.derived(file, 'thumbnails', 'this test frame', (path) => thumbnail(path, THUMBNAIL_HEIGHT)) : thumbnail(store.need(file, 'this test frame'), VIEW_HEIGHT)));
     }),
   );
 

@@ -1,25 +1,25 @@
 import { Router, type Request } from 'express';
 import { and, eq } from 'drizzle-orm';
-import { changeFrameSchema, fileNameSchema, regionSchema, type ImportResult } from '../../contract/index.ts';
+import { changeFrameSchema, fileNameSchema, guidanceSchema, regionSchema, type ImportResult } from '../../contract/index.ts';
 import { compositeOnTone, judgingTones, mattePicture } from '../../core/place/index.ts';
-import { filledSetup, readFrames } from '../database/queries.ts';
 import { cuts, frames, setups } from '../database/schema.ts';
 import { removeUnused } from '../jobs/finishJob.ts';
-import { decodePicture } from '../pictures/decode.ts';
 import { fromRaster } from '../pictures/encode.ts';
+import { LookedAt } from '../pictures/lookedAt.ts';
 import { cutoutRegion, stackedPreview, thumbnail, workingCopy } from '../pictures/views.ts';
-import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
+import { handler, idOf, notFound, parse, Refusal, sendPicture } from './answers.ts';
 import type { Context } from './context.ts';
-import { receivePicture } from './receivePicture.ts';
+import { mergedOrRefused } from './mergedOrRefused.ts';
+import { receivePicture, THUMBNAIL_HEIGHT } from './receivePicture.ts';
 
 /** The browser cuts and shows frames at this size; see docs/architecture.md. */
 export const WORKING_PIXELS = 2_000_000;
 const PLACING_PIXELS = 1_000_000;
 
 /** Frames: import, and the pictures of them. Pictures are addressed with a version and may be kept by the browser. */
-export function frameRoutes({ database, store, events, persons }: Context): Router {
+export function frameRoutes({ database, store, news, persons, log }: Context): Router {
   const router = Router();
-  const forever = 'private, max-age=31536000, immutable';
+  const looked = new LookedAt();
 
   router.post(
     '/setups/:id/frames',
@@ -29,29 +29,24 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
       const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
       if (!setup) throw notFound('setup');
       const received = await receivePicture(request, store, 'frame');
-      let result: ImportResult;
-      if ('reason' in received) result = { outcome: 'refused', name, ...received };
-      else {
+      if ('reason' in received) return void response.json({ outcome: 'refused', name, ...received } satisfies ImportResult);
+      // File and row come together, so that nobody finds the file without a row and removes it.
+      const kept = await store.exclusive(async (): Promise<{ of: string } | { frameId: number }> => {
         const there = await sameFile(setup.shootId, received.hash);
-        if (there) {
-          await received.drop();
-          result = { outcome: 'duplicate', name, of: there };
-        } else {
-          await received.keep();
-          const { width, height, depth, takenAt } = received.facts;
-          const values = { setupId, name, file: received.hash, bytes: received.bytes, width, height, depth, takenAt: takenAt ?? null };
-          // The same file twice in one drop: the second insert meets the first and changes nothing.
-          const [{ insertId, affectedRows }] = await database.insert(frames).values(values).onDuplicateKeyUpdate({ set: { setupId } });
-          const [frame] = await readFrames(database, { frameIds: affectedRows === 1 ? [insertId] : [] });
-          if (frame) {
-            events.send({ type: 'frame', shootId: setup.shootId, frame });
-            // Found now, while the rest is on its way; who needs it before waits for it.
-            void persons.file(received.hash).catch((error: Error) => console.error(`Where persons are in ${name} was not found:`, error.message));
-            result = { outcome: 'stored', name, frame };
-          } else result = { outcome: 'duplicate', name, of: name };
-        }
-      }
-      response.json(result);
+        // A file that had gone missing is back.
+        if (there && store.has(received.hash)) return { of: there };
+        await received.keep();
+        if (there) return { of: there };
+        const { width, height, depth, takenAt } = received.facts;
+        const [{ insertId }] = await database.insert(frames).values({ setupId, name, file: received.hash, bytes: received.bytes, width, height, depth, takenAt: takenAt ?? null });
+        return { frameId: insertId };
+      }).finally(() => received.drop());
+      if ('of' in kept) return void response.json({ outcome: 'duplicate', name, of: kept.of } satisfies ImportResult);
+      const frame = await news.tellOne(setup.shootId, 'frames', kept.frameId);
+      if (!frame) throw notFound('frame');
+      // Found now, while the rest is on its way; who needs it before waits for it.
+      void persons.file(received.hash).catch((err: Error) => log.warn({ err, name }, 'Where persons are was not found'));
+      response.json({ outcome: 'stored', name, frame } satisfies ImportResult);
     }),
   );
 
@@ -68,12 +63,10 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
     '/frames/:id',
     handler(async (request, response) => {
       const { frame, cut, shootId } = await find(request);
-      const [plateOf] = await database.select().from(setups).where(eq(setups.plateFrameId, frame.id));
+      const [plateOf] = await database.select({ id: setups.id }).from(setups).where(eq(setups.plateFrameId, frame.id));
       await database.delete(frames).where(eq(frames.id, frame.id));
-      await removeUnused(database, store, frame.file);
-      for (const file of [cut?.file, cut?.plate]) if (file) await removeUnused(database, store, file);
-      if (plateOf) events.send({ type: 'setup', shootId, setup: { ...filledSetup(plateOf), plateFrameId: null } });
-      events.send({ type: 'frameRemoved', shootId, frameId: frame.id });
+      await news.tell(shootId, { frames: [frame.id], setups: plateOf ? [plateOf.id] : [] });
+      for (const file of [frame.file, cut?.file, cut?.plate]) if (file) await removeUnused(database, store, file);
       response.status(204).end();
     }),
   );
@@ -81,11 +74,16 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
   router.patch(
     '/frames/:id',
     handler(async (request, response) => {
-      const { frame, shootId } = await find(request);
-      const change = parse(changeFrameSchema, request.body);
-      if (Object.keys(change).length) await database.update(frames).set(change).where(eq(frames.id, frame.id));
-      const [changed] = await readFrames(database, { frameIds: [frame.id] });
-      events.send({ type: 'frame', shootId, frame: changed });
+      const { frame: { id }, shootId } = await find(request);
+      const { seen = {}, ...to } = parse(changeFrameSchema, request.body);
+      await database.transaction(async (tx) => {
+        const [now] = await tx.select().from(frames).where(eq(frames.id, id)).for('update');
+        if (!now) throw notFound('frame');
+        const { subject, guidance } = mergedOrRefused({ subject: now.subject, guidance: now.guidance }, seen, to, () => 'Who is on this frame');
+        await tx.update(frames).set({ subject, guidance: parse(guidanceSchema, guidance, 'guidance') }).where(eq(frames.id, id));
+      });
+      const changed = await news.tellOne(shootId, 'frames', id);
+      if (!changed) throw notFound('frame');
       response.json(changed);
     }),
   );
@@ -105,8 +103,8 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
     '/frames/:id/thumbnail',
     handler(async (request, response) => {
       const { frame, cut } = await find(request);
-      const file = request.query.of === 'cut' && cut ? cut.file : frame.file;
-      response.type('jpeg').set('cache-control', forever).send(await store.derived(file, 'thumbnails', (path) => thumbnail(path, 220)));
+      const [file, what] = request.query.of === 'cut' && cut ? ([cut.file, 'this cut'] as const) : ([frame.file, 'this photograph'] as const);
+      sendPicture(request, response, 'jpeg', file, await store.derived(file, 'thumbnails', what, (path) => thumbnail(path, THUMBNAIL_HEIGHT)));
     }),
   );
 
@@ -114,7 +112,7 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
     '/frames/:id/working',
     handler(async (request, response) => {
       const { frame } = await find(request);
-      response.type('png').set('cache-control', forever).send(await workingCopy(store.path(frame.file), frame, WORKING_PIXELS));
+      sendPicture(request, response, 'png', frame.file, await workingCopy(store.need(frame.file, 'this photograph'), frame, WORKING_PIXELS));
     }),
   );
 
@@ -122,7 +120,8 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
     '/frames/:id/persons',
     handler(async (request, response) => {
       const { frame } = await find(request);
-      response.type('png').set('cache-control', forever).send(await persons.file(frame.file));
+      store.need(frame.file, 'this photograph');
+      sendPicture(request, response, 'png', frame.file, await persons.file(frame.file));
     }),
   );
 
@@ -131,7 +130,7 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
     handler(async (request, response) => {
       const { cut } = await find(request);
       if (!cut) throw notCut();
-      response.type('png').set('cache-control', forever).send(await stackedPreview(store.path(cut.file), PLACING_PIXELS));
+      sendPicture(request, response, 'png', cut.file, await stackedPreview(store.need(cut.file, 'this cut'), PLACING_PIXELS));
     }),
   );
 
@@ -144,14 +143,14 @@ export function frameRoutes({ database, store, events, persons }: Context): Rout
       region.width = Math.min(width, frame.width - region.left);
       region.height = Math.min(height, frame.height - region.top);
       if (view === 'photograph') {
-        const whole = await decodePicture(store.path(frame.file), 'frame');
-        response.type('png').set('cache-control', forever).send(await fromRaster(whole).extract(region).toColourspace('srgb').png({ compressionLevel: 2 }).toBuffer());
+        const picture = await looked.open(store.need(frame.file, 'this photograph'));
+        sendPicture(request, response, 'png', frame.file, await picture.extract(region).toColourspace('srgb').png({ compressionLevel: 2 }).toBuffer());
         return;
       }
       if (!cut) throw notCut();
-      const part = await cutoutRegion(store.path(cut.file), region);
+      const part = await cutoutRegion(store.need(cut.file, 'this cut'), region);
       const picture = view === 'matte' ? mattePicture(part) : compositeOnTone(part, judgingTones[view].tone);
-      response.type('png').set('cache-control', forever).send(await fromRaster(picture).png({ compressionLevel: 2 }).toBuffer());
+      sendPicture(request, response, 'png', cut.file, await fromRaster(picture).png({ compressionLevel: 2 }).toBuffer());
     }),
   );
 

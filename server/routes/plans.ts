@@ -1,11 +1,11 @@
 import { Router } from 'express';
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { changePlanSchema, libraryEntrySchema, newPlanSchema, shotRequestSchema, type LibraryItem, type PlanRow } from '../../contract/index.ts';
 import { safeName } from '../../core/deliver/index.ts';
 import type { Units } from '../../core/plan/index.ts';
 import { demoPeople, type Shot } from '../../core/studio/index.ts';
-import { readFrames, readPlans } from '../database/queries.ts';
+import { readPlans } from '../database/queries.ts';
 import { frames, libraryItems, plans, setups, shoots } from '../database/schema.ts';
 import { sheetPdf } from '../plans/sheetPdf.ts';
 import { slotsCalendar, slotsCsv } from '../plans/slots.ts';
@@ -18,12 +18,17 @@ const SHOT_HEIGHT = 2400;
 const unitsSchema = z.object({ units: z.enum(['metric', 'imperial']).default('metric') });
 
 /** Planned sets, what is made from them, and the photographer's own library. */
-export function planRoutes({ database, store, events }: Context): Router {
+export function planRoutes({ database, store, news }: Context): Router {
   const router = Router();
   const pool = renderPool(1, 30_000);
 
-  const readPlan = async (planId: number): Promise<PlanRow> => {
-    const [row] = await readPlans(database, { planId });
+  const readPlan = async (planId: number) => {
+    const [row] = await readPlans(database, { planIds: [planId] });
+    if (!row) throw notFound('plan');
+    return row;
+  };
+  const tell = async (shootId: number, planId: number): Promise<PlanRow> => {
+    const row = await news.tellOne(shootId, 'plans', planId);
     if (!row) throw notFound('plan');
     return row;
   };
@@ -42,9 +47,7 @@ export function planRoutes({ database, store, events }: Context): Router {
       if (!shoot) throw notFound('shoot');
       await checkSetup(shootId, setupId);
       const [{ insertId }] = await database.insert(plans).values({ shootId, setupId, plan });
-      const row = await readPlan(insertId);
-      events.send({ type: 'plan', shootId, plan: row });
-      response.status(201).json(row);
+      response.status(201).json(await tell(shootId, insertId));
     }),
   );
 
@@ -56,9 +59,7 @@ export function planRoutes({ database, store, events }: Context): Router {
       const before = await readPlan(id);
       await checkSetup(before.shootId, change.setupId);
       if (Object.keys(change).length) await database.update(plans).set(change).where(eq(plans.id, id));
-      const row = await readPlan(id);
-      events.send({ type: 'plan', shootId: row.shootId, plan: row });
-      response.json(row);
+      response.json(await tell(before.shootId, id));
     }),
   );
 
@@ -67,7 +68,7 @@ export function planRoutes({ database, store, events }: Context): Router {
     handler(async (request, response) => {
       const { id, shootId } = await readPlan(idOf(request));
       await database.delete(plans).where(eq(plans.id, id));
-      events.send({ type: 'planRemoved', shootId, planId: id });
+      await news.tell(shootId, { plans: [id] });
       response.status(204).end();
     }),
   );
@@ -104,11 +105,13 @@ export function planRoutes({ database, store, events }: Context): Router {
       const shot: Shot = { kind, subjects, seed, width: Math.max(1, Math.round((pixelsAcross * height) / pixelsDown)), height };
       const picture = await pool.run({ kind: 'shot', plan, shot, takenAt: `${plan.event.date.replaceAll('-', ':')} 12:00:00`, store: store.folder });
       const name = `STANDIN_${kind === 'people' ? people.join('-') || 'nobody' : kind.replace(' ', '-')}_${seed}.${picture.depth === 16 ? 'tif' : 'jpg'}`;
-      const [{ insertId, affectedRows }] = await database.insert(frames).values({ setupId, name, ...picture, takenAt: null }).onDuplicateKeyUpdate({ set: { setupId } });
-      const [frame] = await readFrames(database, { frameIds: affectedRows === 1 ? [insertId] : [] });
-      // The same file twice: the second insert meets the first and changes nothing.
-      if (!frame) throw new Refusal(409, { reason: 'this very frame has been taken before', remedy: 'Change the plan, the people or the number of the take.' });
-      events.send({ type: 'frame', shootId, frame });
+      const frameId = await store.exclusive(async () => {
+        const [there] = await database.select({ id: frames.id }).from(frames).where(and(eq(frames.setupId, setupId), eq(frames.file, picture.file)));
+        if (there || !store.has(picture.file)) return undefined;
+        return (await database.insert(frames).values({ setupId, name, ...picture, takenAt: null }))[0].insertId;
+      });
+      if (frameId === undefined) throw new Refusal(409, { reason: 'this very frame has been taken before', remedy: 'Change the plan, the people or the number of the take.' });
+      const frame = await news.tellOne(shootId, 'frames', frameId);
       response.status(201).json(frame);
     }),
   );

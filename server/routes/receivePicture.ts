@@ -1,18 +1,22 @@
 import type { Request } from 'express';
 import type { Problem } from '../../contract/index.ts';
-import { decodePicture, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
+import { checkWhole, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
 import type { Store } from '../store/store.ts';
 
+/** Height of the small pictures in lists. */
+export const THUMBNAIL_HEIGHT = 220;
 /** 60 megapixels of uncompressed 16-bit RGBA are 480 MB; nothing larger can be a picture that we take. */
 const MOST_BYTES = 520_000_000;
 
 interface Received {
+  /** Where it lies until it is kept. */
+  path: string;
   hash: string;
   bytes: number;
   facts: PictureFacts;
-  /** Moves the file to its place in the store. */
+  /** Moves the file to its place in the store; within `store.exclusive`, together with its row. */
   keep(): Promise<void>;
-  /** Throws the upload away. */
+  /** Throws the upload away, if it was not kept. */
   drop(): Promise<void>;
 }
 
@@ -23,10 +27,14 @@ export async function receivePicture(request: Request, store: Store, use: Pictur
   const { temporary, hash, bytes } = upload;
   try {
     const facts = await inspectPicture(temporary, use);
-    // A file already in the store has been decoded before; any other is read through once, so that a truncated one is
+    // A file already in the store has been read before; any other is read through once, so that a truncated one is
     // refused now and not at eleven at night in the middle of a batch.
-    if (!store.has(hash)) await decodePicture(temporary, use);
-    return { hash, bytes, facts, keep: () => store.adopt(temporary, hash), drop: () => store.discard(temporary) };
+    const small = store.has(hash) ? undefined : await checkWhole(temporary, use, THUMBNAIL_HEIGHT);
+    const keep = async (): Promise<void> => {
+      await store.adopt(temporary, hash);
+      if (small) await store.keepDerived(hash, 'thumbnails', small);
+    };
+    return { path: temporary, hash, bytes, facts, keep, drop: () => store.discard(temporary) };
   } catch (error) {
     await store.discard(temporary);
     if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };

@@ -6,7 +6,7 @@ import { judgeRehearsal } from '../../core/studio/index.ts';
 import { CheckPool } from '../checks/checkPool.ts';
 import { rehearsals } from '../database/schema.ts';
 import { thumbnail } from '../pictures/views.ts';
-import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
+import { handler, idOf, notFound, parse, Refusal, sendPicture } from './answers.ts';
 import type { Context } from './context.ts';
 
 const VIEW_HEIGHT = 1350;
@@ -60,7 +60,7 @@ export function rehearsalRoutes({ database, store }: Context): Router {
       const kind = parse(pictureKindSchema, request.params.kind, 'kind');
       const picture = (await find(idOf(request))).pictures.find((one) => one.kind === kind);
       if (!picture) throw notFound('picture');
-      response.type('jpeg').set('cache-control', 'private, max-age=31536000, immutable').send(await thumbnail(store.path(picture.file), VIEW_HEIGHT));
+      sendPicture(request, response, 'jpeg', picture.file, await thumbnail(store.need(picture.file, 'this test frame'), VIEW_HEIGHT));
     }),
   );
 

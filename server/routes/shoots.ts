@@ -1,17 +1,17 @@
 import { Router } from 'express';
 import { asc, eq } from 'drizzle-orm';
-import { changeSetupSchema, newSetupSchema, newShootSchema, type Setup, type Shoot, type ShootDetail } from '../../contract/index.ts';
-import { defaultRecipe } from '../../core/cut/index.ts';
+import { changeSetupSchema, masksSchema, newSetupSchema, newShootSchema, type Setup, type Shoot, type ShootDetail } from '../../contract/index.ts';
+import { defaultRecipe, recipeChoices, recipeSettings, type SettingName } from '../../core/cut/index.ts';
 import { CheckPool } from '../checks/checkPool.ts';
-import { readChecks } from '../checks/readChecks.ts';
-import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups, readShoots, filledSetup } from '../database/queries.ts';
+import { filledSetup, readSetups, readShoots } from '../database/queries.ts';
 import { frames, setups, shoots } from '../database/schema.ts';
 import { MOST_GATHERED } from '../pictures/gatherScreen.ts';
 import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
+import { mergedOrRefused } from './mergedOrRefused.ts';
 
 /** Shoots and their setups. */
-export function shootRoutes({ database, store, events, runner, demo }: Context): Router {
+export function shootRoutes({ database, store, events, news, demo }: Context): Router {
   const router = Router();
   const gathering = new CheckPool(store.folder);
   /** Setups whose plate is being put together. */
@@ -23,10 +23,15 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
     return shoot;
   };
 
-  const readSetup = async (id: number): Promise<Setup> => {
-    const [row] = await database.select().from(setups).where(eq(setups.id, id));
-    if (!row) throw notFound('setup');
-    return filledSetup(row);
+  const findSetup = async (id: number) => {
+    const [setup] = await readSetups(database, { setupIds: [id] });
+    if (!setup) throw notFound('setup');
+    return setup;
+  };
+  const tellSetup = async (shootId: number, id: number): Promise<Setup> => {
+    const setup = await news.tellOne(shootId, 'setups', id);
+    if (!setup) throw notFound('setup');
+    return setup;
   };
 
   router.get('/shoots', handler(async (_request, response) => void response.json(await readShoots(database, pending))));
@@ -49,19 +54,8 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
     '/shoots/:id',
     handler(async (request, response) => {
       const shootId = idOf(request);
-      // Batches before frames: where a batch has ended, the frames read after it are as it left them.
-      const open = (await readBatches(database, runner.workers, { shootId })).filter((batch) => batch.open > 0);
-      const detail: ShootDetail = {
-        shoot: await readShoot(shootId),
-        setups: await readSetups(database, shootId),
-        frames: await readFrames(database, { shootId }),
-        batches: open,
-        deliveries: await readDeliveries(database, runner.workers, { shootId }),
-        plans: await readPlans(database, { shootId }),
-        checks: (await readChecks(database, { shootId })).map(({ shootId: _, ...check }) => check),
-        cutSeconds: await readCutSeconds(database, runner.workers),
-      };
-      response.json(detail);
+      const shoot = await readShoot(shootId);
+      response.json({ shoot, ...(await news.detail(shootId)) } satisfies ShootDetail);
     }),
   );
 
@@ -72,10 +66,7 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
       const { name } = parse(newSetupSchema, request.body);
       await readShoot(shootId);
       const [result] = await database.insert(setups).values({ shootId, name, recipe: defaultRecipe });
-      const setup = (await readSetups(database, shootId)).find((s) => s.id === result.insertId);
-      if (!setup) throw notFound('setup');
-      events.send({ type: 'setup', shootId, setup });
-      response.status(201).json(setup);
+      response.status(201).json(await tellSetup(shootId, result.insertId));
     }),
   );
 
@@ -83,15 +74,20 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
     '/setups/:id',
     handler(async (request, response) => {
       const id = idOf(request);
-      const change = parse(changeSetupSchema, request.body);
-      if (change.plateFrameId) {
-        const [plate] = await database.select().from(frames).where(eq(frames.id, change.plateFrameId));
+      const { seen = {}, ...to } = parse(changeSetupSchema, request.body);
+      if (to.plateFrameId) {
+        const [plate] = await database.select().from(frames).where(eq(frames.id, to.plateFrameId));
         if (plate?.setupId !== id) throw new Refusal(400, { reason: 'plateFrameId: this frame is not one of the setup', remedy: 'Choose a frame of the same setup that shows the empty screen.' });
       }
-      if (Object.keys(change).length) await database.update(setups).set(change).where(eq(setups.id, id));
-      const setup = await readSetup(id);
-      events.send({ type: 'setup', shootId: setup.shootId, setup });
-      response.json(setup);
+      const shootId = await database.transaction(async (tx) => {
+        const [row] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
+        if (!row) throw notFound('setup');
+        const now = filledSetup(row);
+        const { name, recipe, masks, plateFrameId } = mergedOrRefused({ name: now.name, recipe: now.recipe, masks: now.masks, plateFrameId: now.plateFrameId }, seen, to, nameOf);
+        await tx.update(setups).set({ name, recipe, masks: parse(masksSchema, masks, 'masks'), plateFrameId }).where(eq(setups.id, id));
+        return row.shootId;
+      });
+      response.json(await tellSetup(shootId, id));
     }),
   );
 
@@ -99,7 +95,7 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
     '/setups/:id/plate',
     handler(async (request, response) => {
       const id = idOf(request);
-      const { shootId, plateFrameId } = await readSetup(id);
+      const { shootId, plateFrameId } = await findSetup(id);
       const all = await database.select().from(frames).where(eq(frames.setupId, id)).orderBy(asc(frames.id));
       const shown = ofOneSize(all.filter((frame) => frame.id !== plateFrameId));
       if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames of one size', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });
@@ -118,19 +114,25 @@ export function shootRoutes({ database, store, events, runner, demo }: Context):
       });
       if ('reason' in gathered) throw new Refusal(409, gathered);
       const { file, bytes, width, height, used } = gathered;
-      const there = all.find((frame) => frame.file === file);
-      const frameId = there?.id ?? (await database.insert(frames).values({ setupId: id, name: `screen of ${used} frames.jpg`, file, bytes, width, height, depth: 8, takenAt: null }))[0].insertId;
+      const frameId = await store.exclusive(async () => {
+        if (!store.has(file)) throw new Refusal(409, { reason: 'the plate was removed while it was put together', remedy: 'Put it together once more.' });
+        const there = all.find((frame) => frame.file === file);
+        return there?.id ?? (await database.insert(frames).values({ setupId: id, name: `screen of ${used} frames.jpg`, file, bytes, width, height, depth: 8, takenAt: null }))[0].insertId;
+      });
       await database.update(setups).set({ plateFrameId: frameId }).where(eq(setups.id, id));
-      const [frame] = await readFrames(database, { frameIds: [frameId] });
       // Read anew: masks may have been drawn meanwhile.
-      const setup = await readSetup(id);
-      if (!there) events.send({ type: 'frame', shootId, frame });
-      events.send({ type: 'setup', shootId, setup });
-      response.status(201).json({ setup, frame, seen: gathered.seen });
+      const told = await news.tell(shootId, { setups: [id], frames: [frameId] });
+      response.status(201).json({ setup: told.setups.find((setup) => setup.id === id), frame: told.frames.find((frame) => frame.id === frameId), seen: gathered.seen });
     }),
   );
 
   return router;
+}
+
+/** What a field of a setup is called on the page. */
+function nameOf([field, setting]: string[]): string {
+  if (field === 'recipe' && setting) return `“${recipeSettings[setting as SettingName]?.label ?? recipeChoices[setting as keyof typeof recipeChoices].label}”`;
+  return field === 'plateFrameId' ? 'The plate' : field === 'name' ? 'The name of the setup' : 'The setup';
 }
 
 /** Those of the commonest size: frames held the other way up show another part of the set. */

@@ -1,17 +1,17 @@
 import { Router } from 'express';
 import { and, eq, inArray, isNotNull, or } from 'drizzle-orm';
-import { stringify } from 'csv-stringify';
-import yazl from 'yazl';
-import { cutRequestSchema, deliverySettingsSchema, placeRequestSchema } from '../../contract/index.ts';
+import { pipeline } from 'node:stream/promises';
+import { cutRequestSchema, deliverySettingsSchema, placeRequestSchema, type Batch } from '../../contract/index.ts';
 import { safeName } from '../../core/deliver/index.ts';
 import type { Transaction } from '../database/connect.ts';
-import { readBatches, readDeliveries, readFrames } from '../database/queries.ts';
+import { readBatches } from '../database/queries.ts';
 import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, setups, shoots } from '../database/schema.ts';
+import { zipOf } from '../deliver/zip.ts';
 import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
 
 /** Batches: cut, place, deliver. */
-export function workRoutes({ database, store, events, runner }: Context): Router {
+export function workRoutes({ database, store, news, runner, log }: Context): Router {
   const router = Router();
 
   const startBatch = async (tx: Transaction, shootId: number, kind: 'cut' | 'deliver', frameIds: number[]): Promise<number> => {
@@ -20,10 +20,11 @@ export function workRoutes({ database, store, events, runner }: Context): Router
     return insertId;
   };
 
-  const announceBatch = async (batchId: number) => {
-    const [batch] = await readBatches(database, runner.workers, { batchId });
+  /** The batch that has changed, told together with its frames. */
+  const tellBatch = async (batchId: number, frameIds: number[] = []): Promise<Batch> => {
+    const [row] = await database.select({ shootId: batches.shootId }).from(batches).where(eq(batches.id, batchId));
+    const batch = row && (await news.tell(row.shootId, { batches: [batchId], frames: frameIds })).batches.find(({ id }) => id === batchId);
     if (!batch) throw notFound('batch');
-    events.send({ type: 'batch', shootId: batch.shootId, batch });
     return batch;
   };
 
@@ -34,7 +35,7 @@ export function workRoutes({ database, store, events, runner }: Context): Router
       const { frameIds } = parse(cutRequestSchema, request.body);
       const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
       if (!setup) throw notFound('setup');
-      const batchId = await database.transaction(async (tx) => {
+      const { batchId, fresh } = await database.transaction(async (tx) => {
         const chosen = await tx
           .select({ id: frames.id })
           .from(frames)
@@ -48,13 +49,10 @@ export function workRoutes({ database, store, events, runner }: Context): Router
         const busy = new Set(waiting.map((row) => row.id));
         const fresh = chosen.map((f) => f.id).filter((id) => !busy.has(id));
         if (!fresh.length) throw new Refusal(409, chosen.length ? { reason: 'all of these frames already wait to be cut', remedy: 'Wait for the batch, or cancel it first.' } : { reason: 'this setup has no frames', remedy: 'Import frames at Gather first.' });
-        return startBatch(tx, setup.shootId, 'cut', fresh);
+        return { batchId: await startBatch(tx, setup.shootId, 'cut', fresh), fresh };
       });
       runner.wake();
-      const batch = await announceBatch(batchId);
-      const queued = await database.select({ id: jobs.frameId }).from(jobs).where(eq(jobs.batchId, batchId));
-      for (const frame of await readFrames(database, { frameIds: queued.map((row) => row.id) })) events.send({ type: 'frame', shootId: setup.shootId, frame });
-      response.status(202).json(batch);
+      response.status(202).json(await tellBatch(batchId, fresh));
     }),
   );
 
@@ -66,9 +64,7 @@ export function workRoutes({ database, store, events, runner }: Context): Router
       const stopped = await database.select({ id: jobs.frameId }).from(jobs).where(open);
       await database.update(jobs).set({ state: 'cancelled', token: null, leaseUntil: null }).where(open);
       runner.abort(batchId);
-      const batch = await announceBatch(batchId);
-      for (const frame of await readFrames(database, { frameIds: stopped.map((row) => row.id) })) events.send({ type: 'frame', shootId: batch.shootId, frame });
-      response.json(batch);
+      response.json(await tellBatch(batchId, stopped.map((row) => row.id)));
     }),
   );
 
@@ -94,9 +90,8 @@ export function workRoutes({ database, store, events, runner }: Context): Router
           .values(ids.map((frameId) => ({ frameId, ...placement })))
           .onDuplicateKeyUpdate({ set: placement });
       }
-      const changed = await readFrames(database, { frameIds: ids });
-      for (const frame of changed) events.send({ type: 'frame', shootId, frame });
-      response.json(changed);
+      const { frames: told } = await news.tell(shootId, { frames: ids });
+      response.json(told.filter(({ id }) => ids.includes(id)));
     }),
   );
 
@@ -105,7 +100,7 @@ export function workRoutes({ database, store, events, runner }: Context): Router
     handler(async (request, response) => {
       const shootId = idOf(request);
       const settings = parse(deliverySettingsSchema, request.body);
-      const batchId = await database.transaction(async (tx) => {
+      const deliveryId = await database.transaction(async (tx) => {
         const cutFrames = await tx
           .select({ id: frames.id })
           .from(frames)
@@ -114,13 +109,10 @@ export function workRoutes({ database, store, events, runner }: Context): Router
           .where(and(eq(setups.shootId, shootId), isNotNull(cuts.file)));
         if (!cutFrames.length) throw new Refusal(409, { reason: 'no frame of this shoot has been cut yet', remedy: 'Cut the frames first, then deliver them.' });
         const id = await startBatch(tx, shootId, 'deliver', cutFrames.map((f) => f.id));
-        await tx.insert(deliveries).values({ shootId, batchId: id, settings });
-        return id;
+        return (await tx.insert(deliveries).values({ shootId, batchId: id, settings }))[0].insertId;
       });
       runner.wake();
-      const [delivery] = await readDeliveries(database, runner.workers, { batchId });
-      events.send({ type: 'delivery', shootId, delivery });
-      response.status(202).json(delivery);
+      response.status(202).json(await news.tellOne(shootId, 'deliveries', deliveryId));
     }),
   );
 
@@ -130,7 +122,7 @@ export function workRoutes({ database, store, events, runner }: Context): Router
       const id = idOf(request);
       const [delivery] = await database.select({ shoot: shoots.name, batchId: deliveries.batchId }).from(deliveries).innerJoin(shoots, eq(shoots.id, deliveries.shootId)).where(eq(deliveries.id, id));
       if (!delivery) throw notFound('delivery');
-      const [batch] = await readBatches(database, runner.workers, { batchId: delivery.batchId });
+      const [batch] = await readBatches(database, runner.workers, { batchIds: [delivery.batchId] });
       if (batch && batch.open > 0) throw new Refusal(409, { reason: `${batch.open} pictures of this delivery are still being made`, remedy: 'Wait until it is finished.' });
       const files = await database
         .select({ file: deliveryFiles, frame: frames.name, setup: setups.name })
@@ -139,16 +131,10 @@ export function workRoutes({ database, store, events, runner }: Context): Router
         .leftJoin(setups, eq(setups.id, frames.setupId))
         .where(eq(deliveryFiles.deliveryId, id))
         .orderBy(deliveryFiles.name);
-      const zip = new yazl.ZipFile();
-      for (const { file } of files) zip.addFile(store.path(file.file), file.name, { compress: false });
-      const list = stringify(
-        files.map(({ file, frame, setup }) => [file.name, file.kind, frame ?? '', setup ?? '', file.background, file.width, file.height, file.bytes]),
-        { header: true, columns: ['file', 'kind', 'frame', 'setup', 'background', 'width_px', 'height_px', 'bytes'], escape_formulas: true },
-      );
-      zip.addReadStream(list, 'list.csv');
-      zip.end();
       response.attachment(`${safeName(delivery.shoot)}.zip`).type('application/zip');
-      zip.outputStream.pipe(response);
+      const entries = files.map(({ file, frame, setup }) => ({ ...file, frame: frame ?? '', setup: setup ?? '', path: store.path(file.file) }));
+      // A broken-off download is the browser's business, not a fault.
+      await pipeline(zipOf(entries), response).catch((err: NodeJS.ErrnoException) => log[err.code === 'ERR_STREAM_PREMATURE_CLOSE' ? 'info' : 'warn']({ err, delivery: id }, 'A download broke off'));
     }),
   );
 

@@ -47,8 +47,8 @@ test('a thumbnail is made once and goes with its file', async () => {
   const hash = await store.put(Buffer.from('a frame'));
   let made = 0;
   const make = (): Promise<Buffer> => Promise.resolve(Buffer.from(`small ${++made}`));
-  expect((await store.derived(hash, 'thumbnails', make)).toString()).toBe('small 1');
-  expect((await store.derived(hash, 'thumbnails', make)).toString()).toBe('small 1');
+  expect((await store.derived(hash, 'thumbnails', 'this photograph', make)).toString()).toBe('small 1');
+  expect((await store.derived(hash, 'thumbnails', 'this photograph', make)).toString()).toBe('small 1');
   await store.remove(hash);
-  expect((await store.derived(hash, 'thumbnails', make)).toString()).toBe('small 2');
+  await expect(store.derived(hash, 'thumbnails', 'this photograph', make)).rejects.toThrow(/photograph is missing.*Bring the same file in again/s);
 });

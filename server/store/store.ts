@@ -1,11 +1,23 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream, existsSync } from 'node:fs';
-import { mkdir, readFile, rename, rm } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, stat, utimes } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { Mutex } from 'async-mutex';
+import { PictureError } from '../pictures/decode.ts';
 import { writeWhole } from './writeWhole.ts';
+
+/** What a file can be, and what helps when it is gone. */
+const bringBack = {
+  'this photograph': 'Bring the same file in again at Gather; its subject, masks, verdicts and placement stay.',
+  'this cut': 'Cut the frame again.',
+  'the plate': 'Choose another plate, or none, at Cut under Masks; or bring its file in again at Gather.',
+  'the background': 'Add the same picture again at Place.',
+  'this test frame': 'Take or drop it again at Check.',
+};
+export type NeededFile = keyof typeof bringBack;
 
 /** What is derived from stored files, each in a folder of its own: small pictures for lists, maps of where persons are. */
 const derivedKinds = ['thumbnails', 'persons'] as const;
@@ -16,7 +28,17 @@ type DerivedKind = (typeof derivedKinds)[number];
  * temporary name on the same disk, synced and renamed. Nothing from outside ever becomes part of a path.
  */
 export class Store {
+  private readonly references = new Mutex();
+
   constructor(readonly folder: string) {}
+
+  /**
+   * Runs what puts a file in its place and writes the row that names it, or what looks for rows and removes the file: one at a
+   * time, so that no file is removed between its arrival and its row.
+   */
+  exclusive<T>(work: () => Promise<T>): Promise<T> {
+    return this.references.runExclusive(work);
+  }
 
   /** Path of a stored file; it may not exist. @param hash 64 hex digits. */
   path(hash: string): string {
@@ -28,9 +50,32 @@ export class Store {
     return existsSync(this.path(hash));
   }
 
+  /** Path of a file that must be there. @throws PictureError that says what is gone and how to bring it back. */
+  need(hash: string, what: NeededFile): string {
+    if (!this.has(hash)) throw new PictureError(`the file of ${what} is missing from the data folder`, bringBack[what]);
+    return this.path(hash);
+  }
+
+  /** All files older than `age` ms, by their hashes. */
+  async olderThan(age: number): Promise<string[]> {
+    const before = Date.now() - age;
+    const found: string[] = [];
+    for (const folder of await readdir(this.folder).catch(() => [])) {
+      if (!/^[0-9a-f]{2}$/.test(folder)) continue;
+      for (const name of await readdir(join(this.folder, folder))) {
+        if (!/^[0-9a-f]{64}$/.test(name)) continue;
+        const facts = await stat(this.path(name)).catch(() => undefined);
+        if (facts && facts.mtimeMs < before) found.push(name);
+      }
+    }
+    return found;
+  }
+
   async put(content: Uint8Array): Promise<string> {
     const hash = createHash('sha256').update(content).digest('hex');
     if (!this.has(hash)) await writeWhole(this.path(hash), content, await this.temporaryName());
+    // Young again, so that no sweep takes it before its row is written.
+    else await utimes(this.path(hash), new Date(), new Date());
     return hash;
   }
 
@@ -72,14 +117,19 @@ export class Store {
     for (const kind of derivedKinds) await rm(this.derivedPath(hash, kind), { force: true });
   }
 
-  /** What is derived from a stored file; made once, then kept beside the store. */
-  async derived(hash: string, kind: DerivedKind, make: (path: string) => Promise<Buffer>): Promise<Buffer> {
+  /** What is derived from a stored file; made once, then kept beside the store. @throws PictureError if the file is gone. */
+  async derived(hash: string, kind: DerivedKind, what: NeededFile, make: (path: string) => Promise<Buffer>): Promise<Buffer> {
     const path = this.derivedPath(hash, kind);
     const kept = await readFile(path).catch(() => undefined);
     if (kept) return kept;
-    const content = await make(this.path(hash));
-    await writeWhole(path, content, await this.temporaryName());
+    const content = await make(this.need(hash, what));
+    await this.keepDerived(hash, kind, content);
     return content;
+  }
+
+  /** Keeps what was derived on the way. */
+  async keepDerived(hash: string, kind: DerivedKind, content: Buffer): Promise<void> {
+    await writeWhole(this.derivedPath(hash, kind), content, await this.temporaryName());
   }
 
   private derivedPath(hash: string, kind: DerivedKind): string {

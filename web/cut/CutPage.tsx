@@ -2,18 +2,19 @@ import { Button } from '@mui/material';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import type { Batch, Frame, Setup } from '../../contract/index.ts';
-import { guidanceFor, instructionsOf, noGuidance, type Guidance } from '../../core/cut/guidance.ts';
-import { doubtFacts, type LedgerEntry, type Place } from '../../core/cut/quality.ts';
+import { guidanceFor, instructionsOf, noGuidance, patchOf, verdictOn, type Guidance, type HandVerdict } from '../../core/cut/guidance.ts';
+import { doubtFacts, type LedgerEntry, type Place, type Quality } from '../../core/cut/quality.ts';
 import { sameRecipe, type Recipe } from '../../core/cut/recipe.ts';
 import { judgingTones } from '../../core/place/index.ts';
 import { minutes, timeLeft } from '../shared/format.ts';
 import { FrameRows, useFrameKeys } from '../shared/FrameRows.tsx';
+import { isTyping } from '../shared/keys.ts';
 import { StepWedge } from '../shared/StepWedge.tsx';
 import { api, pictures } from '../state/api.ts';
 import { attempt, changeSetup, isPlate, useStore } from '../state/store.ts';
 import type { PreviewView } from '../worker/picture.worker.ts';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
-import { judge, LedgerPanel, worthLooking } from './LedgerPanel.tsx';
+import { judge, judged, LedgerPanel, worthLooking } from './LedgerPanel.tsx';
 import { keepMask, MasksPanel, type Drawing } from './MasksPanel.tsx';
 import { Overlay } from './Overlay.tsx';
 import { Questions } from './Questions.tsx';
@@ -40,7 +41,7 @@ export function CutPage() {
   const [before, setBefore] = useState(false);
   const [sight, setSight] = useState<Sight>();
   const [panel, setPanel] = useState<Panel>('settings');
-  const [patch, setPatch] = useState<number>();
+  const [chosen, setChosen] = useState<HandVerdict>();
   const [drawing, setDrawing] = useState<Drawing>();
   const [looking, setLooking] = useState<Place>();
   const frames = useMemo(() => orderFrames(allFrames, setups), [allFrames, setups]);
@@ -49,7 +50,7 @@ export function CutPage() {
   const choose = useCallback((id: number) => setSearch({ frame: String(id) }, { replace: true }), [setSearch]);
   const size = useMemo(() => ({ width: frame?.width ?? 1, height: frame?.height ?? 1 }), [frame?.width, frame?.height]);
   useEffect(() => {
-    setPatch(undefined);
+    setChosen(undefined);
     setDrawing(undefined);
     setLooking(undefined);
   }, [frame?.id]);
@@ -57,14 +58,23 @@ export function CutPage() {
   // While a slider moves its recipe lives here; on release it becomes the setup's.
   const [draft, setDraft] = useState<Recipe>();
   const recipe = draft ?? setup?.recipe;
-  const wanted = useMemo(() => (frame && setup ? wantedFor(frame, setup, allFrames) : undefined), [frame, setup, allFrames]);
+  const groups = useMemo(() => groupFrames(allFrames), [allFrames]);
+  const stale = useMemo(() => staleFrames(allFrames, setups, groups), [allFrames, setups, groups]);
+  const wanted = useMemo(() => (frame && setup ? wantedFor(frame, setup, groups) : undefined), [frame, setup, groups]);
   const held = useHeld(wanted?.guidance ?? noGuidance, wanted?.instructions ?? '');
-  const preview = usePreview(frame, recipe, held, wanted?.plateFrameId ?? null, before ? 'photograph' : view);
+  const preview = usePreview(frame, recipe, held, wanted === undefined || wanted.plateFrameId === null ? undefined : groups.byId.get(wanted.plateFrameId), before ? 'photograph' : view);
   useFrameKeys(frames, frame?.id, choose);
 
   const cutAsShown = frame?.cut && recipe && sameRecipe(frame.cut.recipe, recipe) && frame.cut.instructions === wanted?.instructions;
-  const quality = cutAsShown ? frame.cut?.quality : preview.quality;
-  const ledger = quality?.ledger ?? [];
+  // Until the preview of a change is back, the ledger that was seen stays: hands are quicker than previews.
+  const seen = useRef<{ of: number; quality: Quality }>(undefined);
+  const current = cutAsShown ? frame.cut?.quality : preview.quality;
+  if (current && frame) seen.current = { of: frame.id, quality: current };
+  const quality = current ?? (seen.current?.of === frame?.id ? seen.current?.quality : undefined) ?? frame?.cut?.quality;
+  const ledger = useMemo(() => judged(quality?.ledger ?? [], held.verdicts), [quality, held]);
+  const at = chosen ? patchOf(chosen, ledger) : -1;
+  const patch = at < 0 ? undefined : at;
+  const setPatch = (n: number | undefined): void => setChosen(n === undefined ? undefined : verdictOn(ledger[n], true));
   const toggleSize = (): void => setSight((s) => (s ? undefined : { x: size.width / 2, y: size.height * 0.28, scale: 1 }));
   const finish = (): void => {
     if (drawing && drawing.corners.length >= 3 && setup && frame) {
@@ -95,11 +105,10 @@ export function CutPage() {
       </p>
     );
   }
-  const version = frame.cut?.version ?? '';
   const shown = before ? 'photograph' : view;
-  const detail = shown !== 'background' && (shown === 'photograph' || cutAsShown) ? (area: { x: number; y: number; width: number; height: number }) => pictures.region(frame.id, version, shown, area) : undefined;
+  const detail = shown !== 'background' && (shown === 'photograph' || cutAsShown) ? (area: { x: number; y: number; width: number; height: number }) => pictures.region(frame, shown, area) : undefined;
   const setupFrames = allFrames.filter((f) => f.setupId === setup.id);
-  const stale = (of: Frame[]): Frame[] => staleFrames(of, setups, allFrames);
+  const staleOf = (id: number): Frame[] => stale.filter((f) => f.setupId === id);
   const marks = shown !== 'background' && (drawing || looking || panel === 'ledger' || panel === 'masks');
   const pick = (point: { x: number; y: number }): void => {
     if (drawing) return setDrawing({ ...drawing, corners: [...drawing.corners, point] });
@@ -118,7 +127,7 @@ export function CutPage() {
   return (
     <div className="bench">
       <aside className="margin left" aria-label="Frames to cut">
-        <BatchControl setup={setup} frames={setupFrames.filter((f) => setup.plateFrameId !== f.id)} stale={stale(setupFrames)} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: stale(allFrames.filter((f) => f.setupId === s.id)) }))} />
+        <BatchControl setup={setup} frames={setupFrames.filter((f) => setup.plateFrameId !== f.id)} stale={staleOf(setup.id)} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleOf(s.id) }))} />
         <FrameRows frames={frames} current={frame.id} onChoose={choose} note={(f) => noteOf(f, setups)} figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')} />
       </aside>
       <section className="plate" aria-label="Picture">
@@ -174,7 +183,14 @@ export function CutPage() {
         {panel === 'settings' && (
           <>
             <h2>“{setup.name}”</h2>
-            <Questions recipe={recipe} onChange={setDraft} onCommit={(next, label) => void changeSetup(setup, { recipe: next }, label).then(() => setDraft(undefined))} />
+            <Questions
+              recipe={recipe}
+              onChange={setDraft}
+              onCommit={(next, label) => {
+                void changeSetup(setup, { recipe: next }, label);
+                setDraft(undefined);
+              }}
+            />
           </>
         )}
         {panel === 'ledger' && <LedgerPanel frame={frame} ledger={ledger} chosen={patch} onChoose={setPatch} />}
@@ -185,10 +201,30 @@ export function CutPage() {
   );
 }
 
+/** Frames by id, and by setup and subject: what is said on one holds for the others of its group. */
+interface Groups {
+  byId: Map<number, Frame>;
+  alike: Map<string, Frame[]>;
+}
+
+function groupFrames(frames: Frame[]): Groups {
+  const alike = new Map<string, Frame[]>();
+  for (const frame of frames) {
+    const group = alike.get(groupOf(frame));
+    if (group) group.push(frame);
+    else alike.set(groupOf(frame), [frame]);
+  }
+  return { byId: new Map(frames.map((frame) => [frame.id, frame])), alike };
+}
+
+function groupOf({ setupId, subject }: Frame): string {
+  return `${setupId} ${subject}`;
+}
+
 /** What a frame is to be cut with now, besides the recipe. */
-function wantedFor(frame: Frame, setup: Setup, all: Frame[]): { guidance: Guidance; plateFrameId: number | null; instructions: string } {
-  const guidance = guidanceFor(frame, setup.masks, all);
-  const plate = setup.plateFrameId === null ? undefined : all.find(({ id }) => id === setup.plateFrameId);
+function wantedFor(frame: Frame, setup: Setup, { byId, alike }: Groups): { guidance: Guidance; plateFrameId: number | null; instructions: string } {
+  const guidance = guidanceFor(frame, setup.masks, frame.subject ? (alike.get(groupOf(frame)) ?? []) : []);
+  const plate = setup.plateFrameId === null ? undefined : byId.get(setup.plateFrameId);
   // As the batch does: a frame of another size, and the plate itself, are cut without it.
   const plateFrameId = plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height ? plate.id : null;
   return { guidance, plateFrameId, instructions: instructionsOf(guidance, plateFrameId, setup.recipe.bounce > 0 ? frame.placement : null) };
@@ -210,7 +246,8 @@ function patchAt(ledger: LedgerEntry[], { x, y }: { x: number; y: number }): num
 
 /** Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken, and plates last. */
 function orderFrames(frames: Frame[], setups: Setup[]): Frame[] {
-  const rank = (frame: Frame): number => (isPlate(frame, setups) ? -2 : frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1);
+  const plates = new Set(setups.map(({ plateFrameId }) => plateFrameId));
+  const rank = (frame: Frame): number => (plates.has(frame.id) ? -2 : frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1);
   return [...frames].sort((a, b) => rank(b) - rank(a));
 }
 
@@ -231,11 +268,12 @@ function stateOf(frame: Frame, asShown: boolean): string {
 }
 
 /** Frames whose cut is missing, failed, or made with other settings, masks, verdicts or another plate. A plate needs none. */
-function staleFrames(frames: Frame[], setups: Setup[], all: Frame[]): Frame[] {
+function staleFrames(frames: Frame[], setups: Setup[], groups: Groups): Frame[] {
+  const ofId = new Map(setups.map((setup) => [setup.id, setup]));
   return frames.filter((frame) => {
-    const setup = setups.find(({ id }) => id === frame.setupId);
+    const setup = ofId.get(frame.setupId);
     if (setup?.plateFrameId === frame.id) return false;
-    return !setup || !frame.cut || frame.job?.state === 'failed' || !sameRecipe(frame.cut.recipe, setup.recipe) || frame.cut.instructions !== wantedFor(frame, setup, all).instructions;
+    return !setup || !frame.cut || frame.job?.state === 'failed' || !sameRecipe(frame.cut.recipe, setup.recipe) || frame.cut.instructions !== wantedFor(frame, setup, groups).instructions;
   });
 }
 
@@ -305,8 +343,7 @@ function BatchControl({ setup, frames, stale, batches, others }: BatchProps) {
 function useCutKeys(keys: Record<string, (() => unknown) | undefined>, onRelease: () => void): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      const typing = (event.target instanceof HTMLInputElement && event.target.type !== 'range') || event.target instanceof HTMLSelectElement;
-      if (typing || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
+      if (isTyping(event.target) || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
       const act = keys[event.key];
       // A button in focus keeps its own Enter.
       if (!act || (event.key === 'Enter' && event.target instanceof HTMLButtonElement)) return;
@@ -316,9 +353,12 @@ function useCutKeys(keys: Record<string, (() => unknown) | undefined>, onRelease
     const onUp = (): void => onRelease();
     window.addEventListener('keydown', onKey);
     window.addEventListener('keyup', onUp);
+    // A key that is held while the window loses the focus is never seen to be let go.
+    window.addEventListener('blur', onUp);
     return () => {
       window.removeEventListener('keydown', onKey);
       window.removeEventListener('keyup', onUp);
+      window.removeEventListener('blur', onUp);
     };
   });
 }

@@ -30,7 +30,7 @@ const scopes: Record<Scope, string> = { setup: 'all frames of the setup', subjec
 export function keepMask({ effect, scope, corners }: Drawing, setup: Setup, frame: Frame): void {
   const mask: HandMask = { effect, polygon: corners, ...(scope === 'subject' ? { wholeSubject: true } : {}) };
   if (scope === 'setup') void changeSetup(setup, { masks: [...setup.masks, mask] }, 'mask');
-  else void changeFrame(frame, { guidance: { ...frame.guidance, masks: [...frame.guidance.masks, mask] } }, 'mask');
+  else void changeFrame(frame, ({ guidance }) => ({ guidance: { ...guidance, masks: [...guidance.masks, mask] } }), 'mask');
 }
 
 interface Props {
@@ -119,7 +119,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
                   key={`${from.id} ${n}`}
                   mask={mask}
                   holds={`${mask.wholeSubject ? scopes.subject : scopes.frame}${from === frame ? '' : `, drawn on ${from.name}`}`}
-                  onRemove={() => void changeFrame(from, { guidance: { ...from.guidance, masks: from.guidance.masks.filter((_, k) => k !== n) } }, 'mask')}
+                  onRemove={() => void changeFrame(from, ({ guidance }) => ({ guidance: { ...guidance, masks: guidance.masks.filter((_, k) => k !== n) } }), 'mask')}
                 />
               ),
           ),
@@ -136,7 +136,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
         defaultValue={frame.subject}
         onBlur={(event) => {
           const subject = event.target.value.trim();
-          if (subject !== frame.subject) void changeFrame(frame, { subject }, 'subject');
+          if (subject !== frame.subject) void changeFrame(frame, () => ({ subject }), 'subject');
         }}
         onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       />

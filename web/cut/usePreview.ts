@@ -1,7 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { Frame, Problem } from '../../contract/index.ts';
 import type { Guidance, Quality, Recipe } from '../../core/cut/index.ts';
 import { pictures } from '../state/api.ts';
+import { useStore } from '../state/store.ts';
 import { latestOnly } from '../worker/latestOnly.ts';
 import type { PreviewView } from '../worker/picture.worker.ts';
 import { usePictureWorker } from '../worker/usePictureWorker.ts';
@@ -20,37 +21,50 @@ const JUDGED_AFTER = 150;
 /** Milliseconds without a change after which a draft gives way to the whole cut. */
 const STILL = 80;
 
+/** Milliseconds after which a worker that has not answered is taken for dead; a large frame takes some seconds on a busy machine. */
+const DEAD_AFTER = 90_000;
+
 /** The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given view; follows every change. */
-export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined, guidance: Guidance, plateFrameId: number | null, view: PreviewView): PreviewState {
-  const worker = usePictureWorker();
+export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined, guidance: Guidance, plate: Frame | undefined, view: PreviewView): PreviewState {
+  const { remote: worker, dead, replace } = usePictureWorker();
   const [state, setState] = useState<PreviewState>({ working: true });
-  const ask = useRef(latestOnly());
-  const loaded = useRef<{ frame?: number; plate?: number | null; background?: number }>({});
+  // What was asked of a worker that died is never answered: each has a queue, and knows what it has loaded.
+  const own = useMemo(() => ({ worker, ask: latestOnly(), loaded: {} as { frame?: string; plate?: string; background?: string } }), [worker]);
+  useEffect(() => () => state.bitmap?.close(), [state.bitmap]);
   const frameId = frame?.id;
   const fileWidth = frame?.width ?? 1;
   const placement = frame?.placement;
+  const backgrounds = useStore(({ backgrounds: all }) => all);
+  const background = backgrounds.find(({ id }) => id === placement?.backgroundId);
+  const address = frame && pictures.working(frame);
+  const personsAddress = frame && pictures.persons(frame);
+  const plateAddress = plate && pictures.working(plate);
+  const backgroundAddress = background && pictures.background(background, 'view');
   useEffect(() => {
-    if (!worker || frameId === undefined || !recipe) return;
+    const { ask, loaded } = own;
+    if (!worker || frameId === undefined || !address || !personsAddress || !recipe) return;
     let current = true;
     const shownOf = (s: PreviewState, bitmap: ImageBitmap): Omit<PreviewState, 'working'> => ({ of: frameId, bitmap, quality: s.of === frameId ? s.quality : undefined });
     let judging: ReturnType<typeof setTimeout> | undefined;
     // A preview that takes longer than a blink says so; a quick one does not flicker.
     const slow = setTimeout(() => current && setState((s) => ({ ...s, working: true })), 250);
-    ask.current(async () => {
+    ask(async () => {
       if (!current) return;
+      const silent = setTimeout(replace, DEAD_AFTER);
       try {
-        const fresh = loaded.current.frame !== frameId;
+        const fresh = loaded.frame !== address;
         if (fresh) {
-          await worker.loadFrame(pictures.working(frameId), pictures.persons(frameId), fileWidth);
-          loaded.current = { ...loaded.current, frame: frameId, plate: null };
+          await worker.loadFrame(address, personsAddress, fileWidth);
+          loaded.frame = address;
+          loaded.plate = undefined;
         }
-        if (loaded.current.plate !== plateFrameId) {
-          await worker.loadPlate(plateFrameId === null ? undefined : pictures.working(plateFrameId));
-          loaded.current.plate = plateFrameId;
+        if (loaded.plate !== plateAddress) {
+          await worker.loadPlate(plateAddress);
+          loaded.plate = plateAddress;
         }
-        if ((view === 'background' || recipe.bounce > 0) && placement && loaded.current.background !== placement.backgroundId) {
-          await worker.loadBackground(pictures.background(placement.backgroundId, 'view'));
-          loaded.current.background = placement.backgroundId;
+        if ((view === 'background' || recipe.bounce > 0) && backgroundAddress && loaded.background !== backgroundAddress) {
+          await worker.loadBackground(backgroundAddress);
+          loaded.background = backgroundAddress;
         }
         const draft = await worker.draft(recipe, guidance, view, placement ?? undefined);
         if (!current) return;
@@ -66,14 +80,16 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
         if (!preview.ok) return setState({ problem: preview, working: false });
         const { bitmap } = preview;
         setState((s) => ({ ...shownOf(s, bitmap), working: false }));
-        judging = setTimeout(() => ask.current(async () => {
+        judging = setTimeout(() => ask(async () => {
           if (!current) return;
           const quality = await worker.judge();
           if (current) setState((s) => ({ ...s, quality }));
         }), JUDGED_AFTER);
       } catch (error) {
         clearTimeout(slow);
-        if (current) setState({ problem: { reason: (error as Error).message, remedy: 'Reload the page.' }, working: false });
+        if (current) setState({ problem: { reason: (error as Error).message, remedy: 'Choose the frame again; if it stays so, reload the page.' }, working: false });
+      } finally {
+        clearTimeout(silent);
       }
     });
     return () => {
@@ -81,7 +97,8 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
       clearTimeout(slow);
       clearTimeout(judging);
     };
-  }, [worker, frameId, fileWidth, recipe, guidance, plateFrameId, view, placement]);
+  }, [own, worker, replace, frameId, address, personsAddress, fileWidth, recipe, guidance, plateAddress, backgroundAddress, view, placement]);
+  if (dead) return { working: false, problem: { reason: 'the preview broke off again and again', remedy: 'Close other windows to free memory, then reload the page; the batch cuts without a preview.' } };
   // A verdict on another frame's patch must not be possible while the new frame is on its way.
   return state.of === frameId ? state : { ...state, quality: undefined };
 }

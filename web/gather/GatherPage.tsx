@@ -1,22 +1,13 @@
 import { Button } from '@mui/material';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import type { Frame, ImportResult, Setup } from '../../contract/index.ts';
-import { fileSize, megapixels } from '../shared/format.ts';
+import type { Frame, Setup } from '../../contract/index.ts';
+import { fileSize } from '../shared/format.ts';
 import { StepWedge } from '../shared/StepWedge.tsx';
-import { api, pictures, RequestError } from '../state/api.ts';
-import { attempt, useStore } from '../state/store.ts';
-
-interface Upload {
-  key: string;
-  name: string;
-  bytes: number;
-  sent: number;
-  result: ImportResult | null;
-}
-
-/** Files go up this many at a time: enough to keep the disk busy, few enough to see each finish. */
-const AT_ONCE = 3;
+import { api } from '../state/api.ts';
+import { attempt, changeSetup, takeItems, useStore } from '../state/store.ts';
+import { clearUploads, startUploads, useUploads } from '../state/uploads.ts';
+import { ContactSheet } from './ContactSheet.tsx';
 
 /** Frames come in here, setup by setup. */
 export function GatherPage() {
@@ -24,35 +15,16 @@ export function GatherPage() {
   const setups = useStore((state) => state.setups);
   const frames = useStore((state) => state.frames);
   const [chosen, setChosen] = useState<number | null>(null);
-  const [uploads, setUploads] = useState<Upload[]>([]);
   const setup = setups.find((s) => s.id === chosen) ?? setups[0];
 
+  const shootId = shoot?.id;
+  const setupId = setup?.id;
   const onDrop = useCallback(
     (files: File[]) => {
-      if (!setup) return;
-      const fresh = files.map((file, n) => ({ file, upload: { key: `${Date.now()}-${n}`, name: file.name, bytes: file.size, sent: 0, result: null } as Upload }));
-      setUploads((list) => [...list.filter((u) => !u.result || u.result.outcome === 'refused'), ...fresh.map((f) => f.upload)]);
-      const change = (key: string, part: Partial<Upload>): void => setUploads((list) => list.map((u) => (u.key === key ? { ...u, ...part } : u)));
-      const queue = [...fresh];
-      const next = async (): Promise<void> => {
-        for (let item = queue.shift(); item; item = queue.shift()) {
-          const { key, name } = item.upload;
-          const result = await api.uploadFrame(setup.id, item.file, (share) => change(key, { sent: share })).catch((error): ImportResult => ({ outcome: 'refused', name, ...(error as RequestError).problem }));
-          change(key, { sent: 1, result });
-        }
-      };
-      for (let n = 0; n < AT_ONCE; n++) void next();
+      if (shootId !== undefined && setupId !== undefined) startUploads(shootId, setupId, files);
     },
-    [setup],
+    [shootId, setupId],
   );
-  const underWay = uploads.some(({ result }) => !result);
-  useEffect(() => {
-    if (!underWay) return;
-    // A page cannot send on what it was given before it was reloaded, so the browser asks first.
-    const ask = (event: BeforeUnloadEvent): void => event.preventDefault();
-    window.addEventListener('beforeunload', ask);
-    return () => window.removeEventListener('beforeunload', ask);
-  }, [underWay]);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
 
   if (!shoot) return null;
@@ -70,14 +42,18 @@ export function GatherPage() {
           </span>
         </div>
       </div>
-      {uploads.length > 0 && <Uploads uploads={uploads} onClear={() => setUploads([])} />}
+      <Uploads shootId={shoot.id} />
       {setups.map((s) => (
         <SetupSheet key={s.id} setup={s} frames={frames.filter((f) => f.setupId === s.id)} target={s.id === setup?.id} onTarget={() => setChosen(s.id)} single={setups.length === 1} />
       ))}
       <div className="actions">
         <Button
           onClick={() => {
-            void attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`)).then((created) => created && setChosen(created.id));
+            void attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`)).then((created) => {
+              if (!created) return;
+              takeItems({ setups: [created] });
+              setChosen(created.id);
+            });
           }}
         >
           Add a setup
@@ -88,7 +64,10 @@ export function GatherPage() {
   );
 }
 
-function Uploads({ uploads, onClear }: { uploads: Upload[]; onClear: () => void }) {
+function Uploads({ shootId }: { shootId: number }) {
+  const all = useUploads((state) => state.uploads);
+  const uploads = all.filter((upload) => upload.shootId === shootId);
+  if (!uploads.length) return null;
   const finished = uploads.filter((u) => u.result);
   const refused = finished.filter((u) => u.result?.outcome === 'refused');
   const duplicates = finished.filter((u) => u.result?.outcome === 'duplicate').length;
@@ -104,7 +83,7 @@ function Uploads({ uploads, onClear }: { uploads: Upload[]; onClear: () => void 
           {stored} taken in, {duplicates} already here, {refused.length} refused, {uploads.length - finished.length} to go
         </span>
         {done && (
-          <Button variant="text" onClick={onClear}>
+          <Button variant="text" onClick={() => clearUploads(shootId)}>
             Put this list away
           </Button>
         )}
@@ -144,7 +123,7 @@ function SetupSheet({ setup, frames, target, onTarget, single }: { setup: Setup;
           maxLength={120}
           onBlur={(event) => {
             const name = event.target.value.trim();
-            if (name && name !== setup.name) void attempt(api.changeSetup(setup.id, { name }));
+            if (name && name !== setup.name) void changeSetup(setup, { name }, 'name of the setup');
             else event.target.value = setup.name;
           }}
           onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
@@ -157,26 +136,7 @@ function SetupSheet({ setup, frames, target, onTarget, single }: { setup: Setup;
         )}
       </div>
       {frames.length === 0 && <p className="quiet">No frames yet.</p>}
-      <ul className="contact">
-        {frames.map((frame) => (
-          <li key={frame.id}>
-            <figure>
-              <div className="mat">
-                <img src={pictures.thumbnail(frame.id)} alt={frame.name} loading="lazy" />
-              </div>
-              <figcaption>
-                {frame.name}
-                <div className="quiet figure">
-                  {frame.takenAt ? frame.takenAt.slice(11, 16) : 'no time'}, {megapixels(frame.width, frame.height)}, {frame.depth} bit
-                </div>
-              </figcaption>
-              <button type="button" className="drop-it" onClick={() => confirmRemoval(frame)}>
-                Take out
-              </button>
-            </figure>
-          </li>
-        ))}
-      </ul>
+      <ContactSheet frames={frames} onRemove={confirmRemoval} />
     </section>
   );
 }

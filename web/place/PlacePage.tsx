@@ -160,7 +160,7 @@ function Backgrounds({ backgrounds, chosen, onChoose }: { backgrounds: Backgroun
       <div className="swatches">
         {backgrounds.map((background) => (
           <button key={background.id} type="button" aria-pressed={background.id === chosen} onClick={() => onChoose(background)}>
-            <img src={pictures.background(background.id, 'thumbnail')} alt="" />
+            <img src={pictures.background(background, 'thumbnail')} alt="" />
             {background.name}
           </button>
         ))}

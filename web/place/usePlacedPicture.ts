@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Background, Frame } from '../../contract/index.ts';
 import type { Placement } from '../../core/place/placement.ts';
 import { pictures } from '../state/api.ts';
@@ -8,28 +8,29 @@ import { usePictureWorker } from '../worker/usePictureWorker.ts';
 
 /** Draws the cut on the background into a canvas of `width` pixels, following every change of the placement. */
 export function usePlacedPicture(frame: Frame, background: Background, width: number, placement: Placement): { canvas: RefObject<HTMLCanvasElement | null>; ready: boolean } {
-  const worker = usePictureWorker();
+  const { remote: worker } = usePictureWorker();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [loaded, setLoaded] = useState<string>();
   const [ready, setReady] = useState(false);
-  const ask = useRef(latestOnly());
+  const ask = useMemo(() => (worker ? latestOnly() : () => undefined), [worker]);
   const version = frame.cut?.version;
-  const wanted = `${frame.id} ${version} ${background.id} ${width}`;
+  const backgroundAddress = pictures.background(background, 'view');
+  const wanted = `${frame.id} ${version} ${backgroundAddress} ${width}`;
 
   useEffect(() => {
     if (!worker || !version || !width) return;
     let current = true;
-    const loading = Promise.all([worker.loadCutout(pictures.cutout(frame.id, version)), worker.loadBackground(pictures.background(background.id, 'view'), width)]);
+    const loading = Promise.all([worker.loadCutout(pictures.cutout(frame.id, version)), worker.loadBackground(backgroundAddress, width)]);
     void attempt(loading).then((done) => done && current && setLoaded(wanted));
     return () => {
       current = false;
     };
-  }, [worker, frame.id, version, background.id, width, wanted]);
+  }, [worker, frame.id, version, backgroundAddress, width, wanted]);
 
   const { x, y, height } = placement;
   useEffect(() => {
     if (!worker || loaded !== wanted) return;
-    ask.current(async () => {
+    ask(async () => {
       const pixels = await worker.place({ x, y, height });
       const context = canvas.current?.getContext('2d');
       if (!pixels || !context) return;
@@ -38,6 +39,6 @@ export function usePlacedPicture(frame: Frame, background: Background, width: nu
       context.putImageData(pixels, 0, 0);
       setReady(true);
     });
-  }, [worker, loaded, wanted, x, y, height]);
+  }, [worker, ask, loaded, wanted, x, y, height]);
   return { canvas, ready };
 }

@@ -148,7 +148,7 @@ function Exercise({ rehearsal, onAnswered }: { rehearsal: Rehearsal; onAnswered:
           ))}
         </div>
         <div className="check-stage">
-          <EvidencePicture src={pictures.rehearsed(rehearsal.id, picture.kind)} label={titleOf(picture.kind)} aspect={picture.width / picture.height} evidence={picture.kind === 'people' || picture.kind === 'plate' ? evidence : []} />
+          <EvidencePicture src={pictures.rehearsed(rehearsal.id, picture)} label={titleOf(picture.kind)} aspect={picture.width / picture.height} evidence={picture.kind === 'people' || picture.kind === 'plate' ? evidence : []} />
         </div>
         <div className="caption" />
       </section>

@@ -1,27 +1,45 @@
 import { useEffect, useState } from 'react';
-import { Outlet, useParams } from 'react-router';
+import { Outlet, useMatch, useParams } from 'react-router';
 import { followEvents, loadShoot, undoLast, useStore } from '../state/store.ts';
 import { Head } from './Head.tsx';
+import { isTyping } from '../shared/keys.ts';
 import { Missing } from './Missing.tsx';
-import { ProblemBar } from './ProblemBar.tsx';
+import { ProblemBar, UploadsUnderWay } from './ProblemBar.tsx';
 import { StationRuler } from './StationRuler.tsx';
+
+/** Between two tries to read a shoot, ms. */
+const AGAIN_AFTER = 1500;
 
 /** One shoot: head, ruler of stations, and the station's sheet below. */
 export function ShootLayout() {
   const id = Number(useParams().shootId);
-  const [found, setFound] = useState<boolean | null>(null);
+  const atGather = useMatch('/shoots/:shootId/gather') !== null;
+  const [found, setFound] = useState<Awaited<ReturnType<typeof loadShoot>>>();
   const shoot = useStore((state) => state.shoot);
 
   useEffect(() => {
-    const read = (): void => void loadShoot(id).then(setFound);
-    read();
-    return followEvents(read);
+    let again: ReturnType<typeof setTimeout> | undefined;
+    let left = false;
+    const read = async (): Promise<void> => {
+      clearTimeout(again);
+      const result = await loadShoot(id);
+      if (left) return;
+      setFound(result);
+      // It goes on by itself when the server, or its database, is back.
+      if (result === 'failed') again = setTimeout(() => void read(), AGAIN_AFTER);
+    };
+    const stop = followEvents(() => void read());
+    void read();
+    return () => {
+      left = true;
+      clearTimeout(again);
+      stop();
+    };
   }, [id]);
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      const typing = event.target instanceof HTMLInputElement && event.target.type !== 'range';
-      if ((event.ctrlKey || event.metaKey) && event.key === 'z' && !typing) {
+      if ((event.ctrlKey || event.metaKey) && event.key === 'z' && !isTyping(event.target)) {
         event.preventDefault();
         void undoLast();
       }
@@ -30,14 +48,22 @@ export function ShootLayout() {
     return () => window.removeEventListener('keydown', onKey);
   }, []);
 
-  if (found === false) return <Missing what="shoot" />;
-  if (!shoot || shoot.id !== id) return <p className="empty">Reading the shoot …</p>;
+  if (found === 'missing') return <Missing what="shoot" />;
+  if (!shoot || shoot.id !== id) {
+    return (
+      <>
+        <ProblemBar />
+        <p className="empty">{found === 'failed' ? 'The shoot could not be read yet; it is tried again by itself.' : 'Reading the shoot …'}</p>
+      </>
+    );
+  }
   return (
     <div className="page">
       <header className="head">
         <Head shoot={shoot} />
         <StationRuler shootId={id} />
         <ProblemBar />
+        {!atGather && <UploadsUnderWay shootId={id} />}
       </header>
       <main className="main">
         <Outlet />

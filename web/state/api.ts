@@ -38,7 +38,11 @@ import type { Plan } from '../../core/plan/index.ts';
 /** A request that was refused or failed, in words. */
 export class RequestError extends Error {
   override name = 'RequestError';
-  constructor(readonly problem: Problem) {
+  /** @param passing the server was away or still waits for its database: the same request may go through in a moment. */
+  constructor(
+    readonly problem: Problem,
+    readonly passing = false,
+  ) {
     super(problem.reason);
   }
 }
@@ -50,13 +54,28 @@ async function request<T>(schema: z.ZodType<T>, method: string, path: string, bo
   try {
     response = await fetch(`/api${path}`, { method, headers: body === undefined ? {} : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
   } catch {
-    throw new RequestError(away);
+    throw new RequestError(away, true);
   }
   if (!response.ok) {
     const problem = problemSchema.safeParse(await response.json().catch(() => undefined));
-    throw new RequestError(problem.success ? problem.data : away);
+    throw new RequestError(problem.success ? problem.data : away, response.status === 503 || !problem.success);
   }
   return schema.parse(response.status === 204 ? undefined : await response.json());
+}
+
+/** Between two tries of what may go through in a moment, ms. */
+const AGAIN_AFTER = 1000;
+
+/** Repeats a request that changes nothing when it is sent twice, until it is answered. */
+export async function untilAnswered<T>(send: () => Promise<T>): Promise<T> {
+  for (;;) {
+    try {
+      return await send();
+    } catch (error) {
+      if (!(error instanceof RequestError) || !error.passing) throw error;
+      await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER));
+    }
+  }
 }
 
 export const api = {
@@ -64,9 +83,9 @@ export const api = {
   createShoot: (shoot: NewShoot) => request(shootSchema, 'POST', '/shoots', shoot),
   shoot: (id: number) => request(shootDetailSchema, 'GET', `/shoots/${id}`),
   createSetup: (shootId: number, name: string) => request(setupSchema, 'POST', `/shoots/${shootId}/setups`, { name }),
-  changeSetup: (id: number, change: SetupChange) => request(setupSchema, 'PATCH', `/setups/${id}`, change),
+  changeSetup: (id: number, change: SetupChange & { seen?: SetupChange }) => request(setupSchema, 'PATCH', `/setups/${id}`, change),
   gatherPlate: (setupId: number) => request(gatheredSchema, 'POST', `/setups/${setupId}/plate`),
-  changeFrame: (id: number, change: FrameChange) => request(frameSchema, 'PATCH', `/frames/${id}`, change),
+  changeFrame: (id: number, change: FrameChange & { seen?: FrameChange }) => request(frameSchema, 'PATCH', `/frames/${id}`, change),
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
@@ -104,7 +123,7 @@ function upload<T>(schema: z.ZodType<T>, path: string, file: File, onProgress: (
     xhr.open('POST', `/api${path}?${new URLSearchParams({ name: file.name, ...query })}`);
     xhr.setRequestHeader('content-type', 'application/octet-stream');
     xhr.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
-    xhr.onerror = () => reject(new RequestError(away));
+    xhr.onerror = () => reject(new RequestError(away, true));
     xhr.onload = () => {
       let answer: unknown;
       try {
@@ -114,24 +133,28 @@ function upload<T>(schema: z.ZodType<T>, path: string, file: File, onProgress: (
       }
       const result = schema.safeParse(answer);
       if (xhr.status < 300 && result.success) resolve(result.data);
-      else reject(new RequestError(problemSchema.safeParse(answer).data ?? away));
+      else reject(new RequestError(problemSchema.safeParse(answer).data ?? away, xhr.status === 503));
     };
     xhr.send(file);
   });
 }
 
-/** Addresses of pictures. A cut's version makes the browser fetch it anew after every change. */
+type Shown = { id: number; picture: string };
+type CutFrame = { id: number; cut: { version: string } | null };
+
+/** Addresses of pictures. Each names the content, so that the browser may keep it for ever and fetches it anew after every change. */
 export const pictures = {
-  thumbnail: (id: number) => `/api/frames/${id}/thumbnail`,
-  cutThumbnail: (id: number, version: string) => `/api/frames/${id}/thumbnail?of=cut&v=${version}`,
-  working: (id: number) => `/api/frames/${id}/working`,
-  persons: (id: number) => `/api/frames/${id}/persons`,
+  thumbnail: ({ id, picture }: Shown) => `/api/frames/${id}/thumbnail?v=${picture}`,
+  /** Of the cut, or of the photograph while there is none. */
+  latestThumbnail: ({ id, picture, cut }: Shown & CutFrame) => (cut ? `/api/frames/${id}/thumbnail?of=cut&v=${cut.version}` : pictures.thumbnail({ id, picture })),
+  working: ({ id, picture }: Shown) => `/api/frames/${id}/working?v=${picture}`,
+  persons: ({ id, picture }: Shown) => `/api/frames/${id}/persons?v=${picture}`,
   cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
-  region: (id: number, version: string, view: string, area: { x: number; y: number; width: number; height: number }) =>
-    `/api/frames/${id}/region?${new URLSearchParams({ v: version, view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
-  background: (id: number, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}`,
+  region: ({ id, picture, cut }: Shown & CutFrame, view: string, area: { x: number; y: number; width: number; height: number }) =>
+    `/api/frames/${id}/region?${new URLSearchParams({ v: view === 'photograph' ? picture : (cut?.version ?? ''), view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
+  background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
   testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') => `/api/checks/${checkId}/pictures/${encodeURIComponent(kind)}/${size}?v=${version}`,
-  rehearsed: (id: number, kind: PictureKind) => `/api/rehearsals/${id}/pictures/${encodeURIComponent(kind)}`,
+  rehearsed: (id: number, { kind, version }: { kind: PictureKind; version: string }) => `/api/rehearsals/${id}/pictures/${encodeURIComponent(kind)}?v=${version}`,
   planFile: (planId: number, file: 'plan.json' | 'slots.csv' | 'slots.ics' | 'sheet.pdf', units = 'metric') => `/api/plans/${planId}/${file}?units=${units}`,
 };

@@ -1,21 +1,27 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Frame, PlanRow, Setup, ServerEvent } from '../../contract/index.ts';
+import type { Frame, ItemKind, Items, PlanRow, Setup, ServerEvent } from '../../contract/index.ts';
 import { noGuidance } from '../../core/cut/guidance.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { startingPlan } from '../../core/plan/index.ts';
-import { attempt, changePlan, changeSetup, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
+import { attempt, changeFrame, changePlan, changeSetup, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
 
 /** The store against a stand-in for the server that only remembers what it was asked. */
 const asked: { method: string; path: string; body: unknown }[] = [];
 let answer: (path: string, body: never) => unknown;
+/** Each reading of the stand-in is newer than the one before. */
+let revision = 1;
 
 function frame(id: number, part: Partial<Frame> = {}): Frame {
-  return { id, setupId: 1, name: `F${id}.jpg`, width: 10, height: 10, depth: 8, bytes: 1, takenAt: null, subject: '', guidance: noGuidance, cut: null, job: null, placement: null, ...part };
+  return { id, setupId: 1, name: `F${id}.jpg`, width: 10, height: 10, depth: 8, bytes: 1, takenAt: null, subject: '', guidance: noGuidance, cut: null, job: null, placement: null, picture: '', revision: ++revision, ...part };
 }
-const setup: Setup = { id: 1, shootId: 7, name: 'Setup 1', recipe: defaultRecipe, masks: [], plateFrameId: null };
+const setup: Setup = { id: 1, shootId: 7, name: 'Setup 1', recipe: defaultRecipe, masks: [], plateFrameId: null, revision: 1 };
 const shoot = { id: 7, name: 'S', date: '2026-06-13', place: '', demo: false, frames: 0, cut: 0, placed: 0, minutes: 0, pending: 0 };
 
-const planRow: PlanRow = { id: 3, shootId: 7, setupId: null, plan: startingPlan('Hall', '2026-06-13'), changedAt: '' };
+const planRow: PlanRow = { id: 3, shootId: 7, setupId: null, plan: startingPlan('Hall', '2026-06-13'), changedAt: '', revision: 1 };
+
+const told = (items: Partial<Items>, gone: Partial<Record<ItemKind, number[]>> = {}, shootId = 7): ServerEvent => ({ type: 'changed', shootId, revision: ++revision, items, gone });
+const detail = (part: object = {}): object => ({ shoot, setups: [{ ...setup, revision: ++revision }], frames: [frame(1), frame(2)], batches: [], deliveries: [], plans: [{ ...planRow, revision: ++revision }], checks: [], broken: [], cutSeconds: null, revision: ++revision, ...part });
+const ofRow = (body: { plan?: PlanRow['plan'] }): PlanRow => ({ ...planRow, plan: body.plan ?? planRow.plan, revision: ++revision });
 
 class FakeEvents {
   static last: FakeEvents;
@@ -31,9 +37,7 @@ class FakeEvents {
   }
 }
 
-beforeEach(() => {
-  asked.length = 0;
-  answer = () => [];
+beforeEach(async () => {
   vi.stubGlobal('EventSource', FakeEvents);
   vi.stubGlobal('fetch', (path: string, { method, body }: { method: string; body?: string }) => {
     const sent = body === undefined ? undefined : JSON.parse(body);
@@ -43,28 +47,32 @@ beforeEach(() => {
     if (content instanceof Error) return Promise.resolve(new Response(JSON.stringify({ reason: content.message, remedy: 'Do.' }), { status: 400 }));
     return Promise.resolve(new Response(JSON.stringify(content)));
   });
-  useStore.setState({ shoot, setups: [setup], plans: [planRow], frames: [frame(1), frame(2)], batches: [], deliveries: [], backgrounds: [], problem: null, connected: true, steps: [] });
+  useStore.setState({ shoot: null, problem: null, connected: true, steps: [] });
+  answer = (path) => (path === '/api/backgrounds' ? [] : detail());
+  expect(await loadShoot(7)).toBe('read');
+  asked.length = 0;
+  answer = () => [];
 });
 afterEach(() => vi.unstubAllGlobals());
 
 describe('events', () => {
   test('frames are added and replaced in the order of their time; other shoots’ are passed over', () => {
     followEvents(() => undefined);
-    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(3, { takenAt: '2026-06-13T10:00:00' }) });
-    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(2, { name: 'A.jpg' }) });
-    FakeEvents.last.say({ type: 'frame', shootId: 8, frame: frame(9) });
+    FakeEvents.last.say(told({ frames: [frame(3, { takenAt: '2026-06-13T10:00:00' })] }));
+    FakeEvents.last.say(told({ frames: [frame(2, { name: 'A.jpg' })] }));
+    FakeEvents.last.say(told({ frames: [frame(9)] }, {}, 8));
     expect(useStore.getState().frames.map((f) => f.name)).toEqual(['A.jpg', 'F1.jpg', 'F3.jpg']);
-    FakeEvents.last.say({ type: 'frameRemoved', shootId: 7, frameId: 1 });
+    FakeEvents.last.say(told({}, { frames: [1] }));
     expect(useStore.getState().frames.map((f) => f.id)).toEqual([2, 3]);
   });
   test('a finished batch goes, one with failures stays', () => {
     followEvents(() => undefined);
-    const batch = { id: 1, shootId: 7, kind: 'cut' as const, total: 2, done: 1, failed: 0, cancelled: 0, open: 1, secondsLeft: 3 };
-    FakeEvents.last.say({ type: 'batch', shootId: 7, batch });
+    const batch = { id: 1, shootId: 7, kind: 'cut' as const, total: 2, done: 1, failed: 0, cancelled: 0, open: 1, secondsLeft: 3, revision: 0 };
+    FakeEvents.last.say(told({ batches: [{ ...batch, revision: ++revision }] }));
     expect(useStore.getState().batches).toHaveLength(1);
-    FakeEvents.last.say({ type: 'batch', shootId: 7, batch: { ...batch, done: 2, open: 0 } });
+    FakeEvents.last.say(told({ batches: [{ ...batch, revision: ++revision, done: 2, open: 0 }] }));
     expect(useStore.getState().batches).toHaveLength(0);
-    FakeEvents.last.say({ type: 'batch', shootId: 7, batch: { ...batch, failed: 1, open: 0 } });
+    FakeEvents.last.say(told({ batches: [{ ...batch, revision: ++revision, failed: 1, open: 0 }] }));
     expect(useStore.getState().batches).toHaveLength(1);
   });
   test('a broken connection shows, and its return reads everything anew, but not the first one', () => {
@@ -87,12 +95,12 @@ describe('events', () => {
 
 describe('changes', () => {
   test('a recipe is shown at once, sent, and can be taken back', async () => {
-    answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe });
+    answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe, revision: ++revision });
     const next = { ...defaultRecipe, floor: 0.2 };
     const done = changeSetup(setup, { recipe: next }, 'floor');
     expect(useStore.getState().setups[0].recipe).toEqual(next);
     await done;
-    expect(asked).toEqual([{ method: 'PATCH', path: '/api/setups/1', body: { recipe: next } }]);
+    expect(asked).toEqual([{ method: 'PATCH', path: '/api/setups/1', body: { recipe: next, seen: { recipe: defaultRecipe } } }]);
     expect(useStore.getState().steps.map((s) => s.label)).toEqual(['floor']);
     await undoLast();
     expect(useStore.getState().setups[0].recipe).toEqual(defaultRecipe);
@@ -101,10 +109,22 @@ describe('changes', () => {
     expect(asked).toHaveLength(2);
   });
 
+  test('quick changes of a setup: the answer to the first does not undo the second', async () => {
+    answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe, revision: ++revision });
+    const shown: number[] = [];
+    const stop = useStore.subscribe(({ setups }) => void shown.push(setups[0].recipe.floor));
+    const first = changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.1 } }, 'floor');
+    const second = changeSetup(useStore.getState().setups[0], { recipe: { ...defaultRecipe, floor: 0.2 } }, 'floor');
+    await Promise.all([first, second]);
+    stop();
+    expect(shown.slice(shown.indexOf(0.2)).every((floor) => floor === 0.2)).toBe(true);
+    expect(asked.map(({ body }) => (body as { recipe: typeof defaultRecipe }).recipe.floor)).toEqual([0.1, 0.2]);
+  });
+
   test('a refused change goes back by itself and says why', async () => {
     answer = () => new Error('floor: too high');
     await changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.4 } }, 'floor');
-    expect(useStore.getState()).toMatchObject({ setups: [setup], steps: [], problem: { reason: 'floor: too high', remedy: 'Do.' } });
+    expect(useStore.getState()).toMatchObject({ setups: [{ recipe: defaultRecipe }], steps: [], unsaved: 0, problem: { reason: 'floor: too high', remedy: 'Do.' } });
     dismissProblem();
     expect(useStore.getState().problem).toBeNull();
   });
@@ -113,7 +133,9 @@ describe('changes', () => {
     const old = { backgroundId: 4, x: 0.2, y: 1, height: 0.5 };
     const next = { backgroundId: 5, x: 0.5, y: 1, height: 0.9 };
     const frames = [frame(1, { placement: old }), frame(2)];
-    useStore.setState({ frames });
+    followEvents(() => undefined);
+    FakeEvents.last.say(told({ frames }));
+    answer = (_, body: { frameIds: number[]; placement: typeof next | null }) => body.frameIds.map((id) => frame(id, { placement: body.placement }));
     await placeFrames(7, frames, next, 'background');
     expect(useStore.getState().frames.map((f) => f.placement)).toEqual([next, next]);
     asked.length = 0;
@@ -124,16 +146,83 @@ describe('changes', () => {
   test('an older placement told by the server does not overrule one still being saved; they are sent in order', async () => {
     const at = (x: number) => ({ backgroundId: 5, x, y: 1, height: 0.9 });
     followEvents(() => undefined);
+    answer = (_, body: { placement: ReturnType<typeof at> }) => [frame(1, { placement: body.placement })];
     const first = placeFrames(7, [frame(1)], at(0.2), 'placement');
     const second = placeFrames(7, [frame(1, { placement: at(0.2) })], at(0.3), 'placement');
     await Promise.resolve();
     expect(asked).toHaveLength(1);
-    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(1, { placement: at(0.2) }) });
+    FakeEvents.last.say(told({ frames: [frame(1, { placement: at(0.2) })] }));
     expect(useStore.getState().frames.find((f) => f.id === 1)?.placement).toEqual(at(0.3));
     await Promise.all([first, second]);
     expect(asked.map(({ body }) => (body as { placement: unknown }).placement)).toEqual([at(0.2), at(0.3)]);
-    FakeEvents.last.say({ type: 'frame', shootId: 7, frame: frame(1, { placement: at(0.4) }) });
+    FakeEvents.last.say(told({ frames: [frame(1, { placement: at(0.4) })] }));
     expect(useStore.getState().frames.find((f) => f.id === 1)?.placement).toEqual(at(0.4));
+  });
+});
+
+describe('order', () => {
+  test('a slow answer does not overrule what was told after it was read', async () => {
+    followEvents(() => undefined);
+    const old = detail();
+    FakeEvents.last.say(told({ frames: [frame(1, { subject: 'Heron crew' })] }, { frames: [2] }));
+    answer = (path) => (path === '/api/backgrounds' ? [] : old);
+    await loadShoot(7);
+    expect(useStore.getState().frames.map(({ id, subject }) => [id, subject])).toEqual([[1, 'Heron crew']]);
+  });
+
+  test('what was told between the reading and the line is read anew', () => {
+    const reload = vi.fn();
+    followEvents(reload);
+    FakeEvents.last.say({ type: 'hello', revision: 0, databaseUp: true });
+    expect(reload).not.toHaveBeenCalled();
+    FakeEvents.last.say({ type: 'hello', revision: revision + 1, databaseUp: true });
+    expect(reload).toHaveBeenCalledOnce();
+  });
+
+  test('a database that is away is said, and its return reads everything anew', () => {
+    const reload = vi.fn();
+    followEvents(reload);
+    FakeEvents.last.say({ type: 'database', up: false });
+    expect(useStore.getState().databaseUp).toBe(false);
+    FakeEvents.last.say({ type: 'database', up: true });
+    expect(useStore.getState().databaseUp).toBe(true);
+    expect(reload).toHaveBeenCalledOnce();
+  });
+
+  test('an older event about a setting does not take it back while the newer one is on its way', async () => {
+    followEvents(() => undefined);
+    answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe, revision: ++revision });
+    const first = changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.1 } }, 'floor');
+    const second = changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.2 } }, 'floor');
+    FakeEvents.last.say(told({ setups: [{ ...setup, recipe: { ...defaultRecipe, floor: 0.1, spill: 0.5 }, revision: ++revision }] }));
+    expect(useStore.getState().setups[0].recipe, 'and what another window set stays').toMatchObject({ floor: 0.2, spill: 0.5 });
+    await Promise.all([first, second]);
+  });
+
+  test('verdicts given faster than they are saved are all kept', async () => {
+    answer = (_, body: { guidance: Frame['guidance'] }) => frame(1, { guidance: body.guidance });
+    const verdict = (x: number) => ({ x, y: 0.5, chroma: [0.3, 0.3] as [number, number], share: 0.01, keep: true });
+    const given = [0.1, 0.2, 0.3].map((x) => changeFrame(frame(1), (now) => ({ guidance: { ...now.guidance, verdicts: [...now.guidance.verdicts, verdict(x)] } }), 'verdict'));
+    expect(useStore.getState().frames[0].guidance.verdicts.map(({ x }) => x)).toEqual([0.1, 0.2, 0.3]);
+    await Promise.all(given);
+    expect(asked.map(({ body }) => (body as { guidance: Frame['guidance'] }).guidance.verdicts.length)).toEqual([1, 2, 3]);
+    expect(useStore.getState().frames[0].guidance.verdicts).toHaveLength(3);
+  });
+
+  test('a change made while the server is away waits and is saved when it is back', async () => {
+    vi.useFakeTimers();
+    let tries = 0;
+    answer = (_, body: { recipe: typeof defaultRecipe }) => (++tries < 3 ? 'away' : { ...setup, recipe: body.recipe, revision: ++revision });
+    const saved = changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.2 } }, 'floor');
+    await vi.advanceTimersByTimeAsync(500);
+    expect(useStore.getState()).toMatchObject({ unsaved: 1, problem: null });
+    expect(useStore.getState().setups[0].recipe.floor).toBe(0.2);
+    await vi.advanceTimersByTimeAsync(3000);
+    await saved;
+    vi.useRealTimers();
+    expect(tries).toBe(3);
+    expect(useStore.getState()).toMatchObject({ unsaved: 0, problem: null });
+    expect(useStore.getState().setups[0].recipe.floor).toBe(0.2);
   });
 });
 
@@ -143,8 +232,9 @@ describe('plans', () => {
   const settled = async (): Promise<void> => void (await vi.waitFor(() => expect(asked.length).toBeGreaterThan(0)), await new Promise((resolve) => setTimeout(resolve, 20)));
 
   test('a change is shown at once; of several made while one is sent, only the last follows', async () => {
-    answer = (_, body: { plan: PlanRow['plan'] }) => ({ ...planRow, plan: body.plan });
+    answer = (_, body: { plan: PlanRow['plan'] }) => ofRow(body);
     changePlan(3, named('A'), 'one');
+    await vi.waitFor(() => expect(asked).toHaveLength(1));
     changePlan(3, named('B'), 'two');
     changePlan(3, named('C'), 'three');
     expect(shown()).toBe('C');
@@ -153,19 +243,19 @@ describe('plans', () => {
     expect(shown()).toBe('C');
   });
   test('what the server tells meanwhile does not overrule it', async () => {
-    answer = (_, body: { plan: PlanRow['plan'] }) => ({ ...planRow, plan: body.plan });
+    answer = (_, body: { plan: PlanRow['plan'] }) => ofRow(body);
     followEvents(() => undefined);
     changePlan(3, named('Mine'), 'name');
-    FakeEvents.last.say({ type: 'plan', shootId: 7, plan: { ...planRow, plan: named('Older') } });
+    FakeEvents.last.say(told({ plans: [ofRow({ plan: named('Older') })] }));
     expect(shown()).toBe('Mine');
     await settled();
-    FakeEvents.last.say({ type: 'plan', shootId: 7, plan: { ...planRow, plan: named('Newer') } });
+    FakeEvents.last.say(told({ plans: [ofRow({ plan: named('Newer') })] }));
     expect(shown()).toBe('Newer');
-    FakeEvents.last.say({ type: 'planRemoved', shootId: 7, planId: 3 });
+    FakeEvents.last.say(told({}, { plans: [3] }));
     expect(useStore.getState().plans).toEqual([]);
   });
   test('quick changes of one thing are taken back together, others one by one', async () => {
-    answer = (_, body: { plan: PlanRow['plan'] }) => ({ ...planRow, plan: body.plan });
+    answer = (_, body: { plan: PlanRow['plan'] }) => ofRow(body);
     for (const name of ['1', '2', '3']) changePlan(3, named(name), 'move Key');
     changePlan(3, named('4'), 'gel of Key');
     expect(useStore.getState().steps.map((step) => step.label)).toEqual(['move Key, plan', 'gel of Key, plan']);
@@ -176,7 +266,7 @@ describe('plans', () => {
     await settled();
   });
   test('a refused plan goes back to what the server has, and says why', async () => {
-    answer = (path) => (path.startsWith('/api/plans') ? new Error('plan.camera.iso: too small') : path === '/api/backgrounds' ? [] : { shoot, setups: [setup], frames: [], batches: [], deliveries: [], plans: [planRow], checks: [], cutSeconds: null });
+    answer = (path) => (path.startsWith('/api/plans') ? new Error('plan.camera.iso: too small') : path === '/api/backgrounds' ? [] : detail());
     changePlan(3, named('Bad'), 'name');
     await vi.waitFor(() => expect(useStore.getState().problem?.reason).toContain('camera.iso'));
     await vi.waitFor(() => expect(shown()).toBe('Hall'));
@@ -186,11 +276,14 @@ describe('plans', () => {
 describe('loading', () => {
   test('a shoot that does not exist is told apart from a server that is away', async () => {
     answer = () => new Error('this shoot does not exist (any more)');
-    expect(await loadShoot(7)).toBe(false);
+    expect(await loadShoot(7)).toBe('missing');
     expect(useStore.getState().problem).toBeNull();
     answer = () => 'away';
-    expect(await loadShoot(7)).toBe(true);
+    expect(await loadShoot(7)).toBe('failed');
     expect(useStore.getState().problem?.reason).toContain('does not answer');
+    answer = (path) => (path === '/api/backgrounds' ? [] : detail());
+    expect(await loadShoot(7)).toBe('read');
+    expect(useStore.getState().problem, 'what has passed is not shown any more').toBeNull();
   });
   test('attempt shows what went wrong and gives nothing', async () => {
     expect(await attempt(Promise.reject(new Error('odd')))).toBeUndefined();

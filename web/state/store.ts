@@ -1,7 +1,10 @@
 import { create } from 'zustand';
-import { eventSchema, type Background, type Batch, type Check, type Delivery, type Frame, type FrameChange, type Gathering, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type SetupChange, type Shoot } from '../../contract/index.ts';
+import { itemKinds, type Background, type Batch, type Check, type Delivery, type Frame, type FrameChange, type Gathering, type ItemKind, type Items, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type SetupChange, type Shoot } from '../../contract/index.ts';
+import { layChange } from '../../contract/merge.ts';
 import type { Plan } from '../../core/plan/index.ts';
-import { api, RequestError } from './api.ts';
+import { api, RequestError, untilAnswered } from './api.ts';
+import { followStream } from './eventStream.ts';
+import { Overlay } from './overlay.ts';
 
 /** One step that can be taken back. */
 interface Step {
@@ -27,13 +30,48 @@ interface State {
   cutSeconds: number | null;
   /** What went wrong last, until it is dismissed. */
   problem: Problem | null;
+  /** What is kept of the shoot and cannot be read. */
+  broken: Problem[];
   connected: boolean;
+  /** Whether the server's database answers. */
+  databaseUp: boolean;
+  /** Changes that are not saved yet. */
+  unsaved: number;
   steps: Step[];
 }
 
-export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], checks: [], gathering: {}, cutSeconds: null, problem: null, connected: true, steps: [] }));
+export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], checks: [], gathering: {}, cutSeconds: null, problem: null, broken: [], connected: true, databaseUp: true, unsaved: 0, steps: [] }));
 
 const { setState, getState } = useStore;
+
+/** What the server told of the open shoot, and the changes on their way. The lists of the state are what these show. */
+const kept: { [K in ItemKind]: Overlay<Items[K][number]> } = { setups: new Overlay(), frames: new Overlay(), batches: new Overlay(), deliveries: new Overlay(), plans: new Overlay(), checks: new Overlay() };
+
+/** How each kind is listed, from what there is of it. */
+const listed: { [K in ItemKind]: () => Items[K] } = {
+  setups: () => kept.setups.shown().sort((a, b) => a.id - b.id),
+  // As the server lists them: by the time they were taken, then by name.
+  frames: () => kept.frames.shown().sort((a, b) => compare(a.takenAt ?? '', b.takenAt ?? '') || compare(a.name, b.name) || a.id - b.id),
+  batches: () => kept.batches.shown().filter((batch) => batch.open > 0 || batch.failed > 0),
+  deliveries: () => kept.deliveries.shown().sort((a, b) => b.id - a.id),
+  plans: () => kept.plans.shown().sort((a, b) => a.id - b.id),
+  checks: () => kept.checks.shown().sort((a, b) => a.id - b.id),
+};
+
+function compare(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0;
+}
+
+function show(...kinds: ItemKind[]): void {
+  setState(Object.fromEntries(kinds.map((kind) => [kind, listed[kind]()])));
+}
+
+/** Takes what the server told, from whichever answer or event. */
+export function takeItems(items: Partial<Items>): void {
+  const kinds = itemKinds.filter((kind) => items[kind]?.length);
+  for (const kind of kinds) kept[kind].take(items[kind] as never[]);
+  if (kinds.length) show(...kinds);
+}
 
 /** Runs a request; a failure is shown instead of thrown. @returns undefined when it failed. */
 export async function attempt<T>(work: Promise<T>): Promise<T | undefined> {
@@ -54,91 +92,141 @@ export async function loadShoots(): Promise<void> {
   if (shoots) setState({ shoots });
 }
 
-/** @returns false if the shoot does not exist. */
-export async function loadShoot(id: number): Promise<boolean> {
+/** When the open shoot was read last; −1 while none is open. */
+let loadedAt = -1;
+/** The revision of which a reading has to be at least, to have missed nothing. */
+let neededRevision = 0;
+let loadingId: number | undefined;
+
+/** Reads a shoot whole. @returns whether it is there, does not exist, or could not be read, which is shown. */
+export async function loadShoot(id: number): Promise<'read' | 'missing' | 'failed'> {
+  loadingId = id;
   try {
-    const [detail, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
-    const { shoot, setups, frames, batches, deliveries, checks, cutSeconds } = detail;
-    const plans = detail.plans.map(withUnsavedPlan);
-    setState((state) => ({ shoot, setups, frames: frames.map(withUnsaved), batches, deliveries, backgrounds, plans, checks, gathering: {}, cutSeconds, steps: state.shoot?.id === id ? state.steps : [] }));
-    return true;
+    const [{ shoot, broken, revision, cutSeconds, ...items }, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
+    // Another shoot was opened meanwhile.
+    if (loadingId !== id) return 'read';
+    const other = getState().shoot?.id !== id;
+    if (other) for (const kind of itemKinds) kept[kind].clear();
+    for (const kind of itemKinds) kept[kind].takeAll(items[kind] as never[], revision);
+    loadedAt = revision;
+    const lists = Object.fromEntries(itemKinds.map((kind) => [kind, listed[kind]()]));
+    setState((state) => ({ ...lists, shoot, backgrounds, broken, gathering: {}, cutSeconds, steps: other ? [] : state.steps, problem: state.problem?.reason === lastPassing ? null : state.problem }));
+    return 'read';
   } catch (error) {
-    if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return false;
+    if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return 'missing';
+    if (error instanceof RequestError && error.passing) lastPassing = error.problem.reason;
     await attempt(Promise.reject(error));
-    return true;
+    return 'failed';
   }
 }
+/** The last problem that goes away by itself. */
+let lastPassing: string | undefined;
 
 /** Follows what the server tells; after a break everything is read again. @returns how to stop. */
 export function followEvents(reload: () => void): () => void {
-  const source = new EventSource('/api/events');
   let opened = false;
-  source.onopen = () => {
-    setState({ connected: true });
-    if (opened) reload();
-    opened = true;
-  };
-  source.onerror = () => setState({ connected: false });
-  source.onmessage = (message) => {
-    const event = eventSchema.safeParse(JSON.parse(message.data));
-    if (event.success) apply(event.data);
-  };
-  return () => source.close();
+  return followStream((signal) => {
+    if (signal.kind === 'event') return apply(signal.event, reload);
+    setState({ connected: signal.open });
+    if (signal.open && opened) reload();
+    opened ||= signal.open;
+  });
 }
 
-function apply(event: ServerEvent): void {
-  if (event.type === 'shoots') return void loadShoots();
-  if (event.type === 'backgrounds') {
-    void attempt(api.backgrounds()).then((backgrounds) => backgrounds && setState({ backgrounds }));
-    return;
+function apply(event: ServerEvent, reload: () => void): void {
+  switch (event.type) {
+    case 'hello':
+      // What was told between our reading and this line went past us.
+      neededRevision = event.revision;
+      setState({ databaseUp: event.databaseUp });
+      if (loadedAt >= 0 && loadedAt < neededRevision) reload();
+      return;
+    case 'database':
+      setState({ databaseUp: event.up });
+      if (event.up) reload();
+      return;
+    case 'shoots':
+      return void loadShoots();
+    case 'backgrounds':
+      return void attempt(api.backgrounds()).then((backgrounds) => backgrounds && setState({ backgrounds }));
+    case 'gathering':
+      if (event.shootId === getState().shoot?.id) setState((state) => ({ gathering: { ...state.gathering, [event.setupId]: event.progress } }));
+      return;
+    case 'changed':
+      if (event.shootId !== getState().shoot?.id) return;
+      for (const kind of itemKinds) {
+        kept[kind].take((event.items[kind] ?? []) as never[]);
+        kept[kind].remove(event.gone[kind] ?? [], event.revision);
+      }
+      show(...itemKinds.filter((kind) => event.items[kind] ?? event.gone[kind]));
   }
-  if (event.shootId !== getState().shoot?.id) return;
-  if (event.type === 'frame') setState((state) => ({ frames: sortFrames(upsert(state.frames, withUnsaved(event.frame))) }));
-  if (event.type === 'frameRemoved') setState((state) => ({ frames: state.frames.filter((frame) => frame.id !== event.frameId) }));
-  if (event.type === 'plan') setState((state) => ({ plans: upsert(state.plans, withUnsavedPlan(event.plan)) }));
-  if (event.type === 'planRemoved') setState((state) => ({ plans: state.plans.filter((row) => row.id !== event.planId) }));
-  if (event.type === 'check') setState((state) => ({ checks: upsert(state.checks, event.check) }));
-  if (event.type === 'checkRemoved') setState((state) => ({ checks: state.checks.filter((check) => check.id !== event.checkId) }));
-  if (event.type === 'setup') setState((state) => ({ setups: upsert(state.setups, event.setup) }));
-  if (event.type === 'gathering') setState((state) => ({ gathering: { ...state.gathering, [event.setupId]: event.progress } }));
-  if (event.type === 'batch') setState((state) => ({ batches: upsert(state.batches, event.batch).filter((batch) => batch.open > 0 || batch.failed > 0) }));
-  if (event.type === 'delivery') setState((state) => ({ deliveries: upsert(state.deliveries, event.delivery).sort((a, b) => b.id - a.id) }));
 }
 
-function upsert<T extends { id: number }>(list: T[], item: T): T[] {
-  return list.some((other) => other.id === item.id) ? list.map((other) => (other.id === item.id ? item : other)) : [...list, item];
+/** A change on its way to the server. */
+interface Change<K extends ItemKind> {
+  kind: K;
+  ids: readonly number[];
+  /** What it makes of each. */
+  lay: (item: Items[K][number]) => Items[K][number];
+  /** Sends it; sent twice it must change nothing the second time. @returns what the server made of it. */
+  send: () => Promise<Items[K]>;
+  /** Of several waiting ones with this name only the last is sent. */
+  replacing?: string;
 }
 
-/** As the server lists them: by the time they were taken, then by name. */
-function sortFrames(frames: Frame[]): Frame[] {
-  return frames.sort((a, b) => (a.takenAt ?? '').localeCompare(b.takenAt ?? '') || a.name.localeCompare(b.name) || a.id - b.id);
+/** Changes are sent one after the other, so that the last one given is the one that stays. */
+let lastSave: Promise<unknown> = Promise.resolve();
+const waiting = new Map<string, object>();
+
+/** Shows a change at once and saves it, however long the server is away. @returns whether it was saved; a refusal is shown. */
+async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
+  const { kind, lay, replacing } = wanted;
+  const laid = { ids: new Set(wanted.ids), lay };
+  const overlay = kept[kind] as Overlay<Items[K][number]>;
+  overlay.lay(laid);
+  show(kind);
+  setState((state) => ({ unsaved: state.unsaved + 1 }));
+  if (replacing) waiting.set(replacing, laid);
+  const saving = lastSave.then(async () => {
+    if (replacing && waiting.get(replacing) !== laid) return [] as unknown as Items[K];
+    if (replacing) waiting.delete(replacing);
+    return attempt(untilAnswered(wanted.send));
+  });
+  lastSave = saving;
+  const saved = await saving;
+  if (saved) overlay.take(saved);
+  overlay.lift(laid);
+  show(kind);
+  setState((state) => ({ unsaved: state.unsaved - 1 }));
+  return saved !== undefined;
 }
 
-/** A change that is on its way can be taken back from the start; one that was refused leaves no step. @returns whether it was saved. */
-async function saved(label: string, saving: Promise<boolean>, back: () => Promise<unknown>): Promise<boolean> {
+/** A change on its way can be taken back from the start; one that was refused leaves no step. */
+async function saved(label: string, saving: Promise<boolean>, back: () => Promise<unknown>): Promise<void> {
   remember(label, async () => void ((await saving) && (await back())));
   const step = getState().steps.at(-1);
-  const done = await saving;
-  if (!done) setState((state) => ({ steps: state.steps.filter((other) => other !== step) }));
-  return done;
+  if (!(await saving)) setState((state) => ({ steps: state.steps.filter((other) => other !== step) }));
 }
 
-/** Changes a setup at once and saves it; can be taken back. */
-export async function changeSetup(setup: Setup, change: SetupChange, label: string): Promise<void> {
-  const before = Object.fromEntries(Object.keys(change).map((name) => [name, setup[name as keyof Setup]])) as SetupChange;
-  setState((state) => ({ setups: upsert(state.setups, { ...setup, ...change }) }));
-  const save = async (to: SetupChange): Promise<boolean> => {
-    const changed = await attempt(api.changeSetup(setup.id, to));
-    if (changed) setState((state) => ({ setups: upsert(state.setups, changed) }));
-    return changed !== undefined;
-  };
-  if (!(await saved(label, save(change), () => save(before)))) setState((state) => ({ setups: upsert(state.setups, setup) }));
+/** Those fields of an item that a change is about, as they are. */
+function fieldsOf<T extends object>(item: T, change: Partial<T>): Partial<T> {
+  return Object.fromEntries(Object.keys(change).map((name) => [name, item[name as keyof T]])) as Partial<T>;
+}
+
+/** Changes a setup at once and saves it; can be taken back. What another window changed meanwhile stays. */
+export function changeSetup({ id }: Setup, to: SetupChange, label: string): Promise<void> {
+  const now = getState().setups.find((setup) => setup.id === id);
+  if (!now) return Promise.resolve();
+  const save = (seen: SetupChange, next: SetupChange): Promise<boolean> =>
+    change({ kind: 'setups', ids: [id], lay: (setup) => layChange<Setup>(setup, seen, next), send: async () => [await api.changeSetup(id, { ...next, seen })] });
+  const seen = fieldsOf<SetupChange>(now, to);
+  return saved(label, save(seen, to), () => save(to, seen));
 }
 
 /** Puts the setup's plate together from its frames. @returns share of the screen that one of them shows, or nothing if it failed. */
 export async function gatherPlate(setup: Setup): Promise<number | undefined> {
   const gathered = await attempt(api.gatherPlate(setup.id));
-  if (gathered) setState((state) => ({ setups: upsert(state.setups, gathered.setup), frames: upsert(state.frames, gathered.frame) }));
+  if (gathered) takeItems({ setups: [gathered.setup], frames: [gathered.frame] });
   return gathered?.seen;
 }
 
@@ -147,75 +235,32 @@ export function isPlate(frame: Frame, setups: Setup[]): boolean {
   return setups.some(({ plateFrameId }) => plateFrameId === frame.id);
 }
 
-/** Changes who is on a frame, or what was said on it; can be taken back. */
-export async function changeFrame(frame: Frame, change: FrameChange, label: string): Promise<void> {
-  const before = Object.fromEntries(Object.keys(change).map((name) => [name, frame[name as keyof Frame]])) as FrameChange;
-  setState((state) => ({ frames: upsert(state.frames, { ...frame, ...change }) }));
-  const save = async (to: FrameChange): Promise<boolean> => {
-    const changed = await attempt(api.changeFrame(frame.id, to));
-    if (changed) setState((state) => ({ frames: upsert(state.frames, withUnsaved(changed)) }));
-    return changed !== undefined;
-  };
-  if (!(await saved(label, save(change), () => save(before)))) setState((state) => ({ frames: upsert(state.frames, frame) }));
+/**
+ * Changes who is on a frame, or what was said on it; can be taken back. What another window changed meanwhile stays.
+ * @param make the change, from the frame as it stands now: keys come faster than pages are drawn.
+ */
+export function changeFrame({ id }: Frame, make: (now: Frame) => FrameChange, label: string): Promise<void> {
+  const now = getState().frames.find((frame) => frame.id === id);
+  if (!now) return Promise.resolve();
+  const to = make(now);
+  const save = (seen: FrameChange, next: FrameChange): Promise<boolean> =>
+    change({ kind: 'frames', ids: [id], lay: (frame) => layChange<Frame>(frame, seen, next), send: async () => [await api.changeFrame(id, { ...next, seen })] });
+  const seen = fieldsOf<FrameChange>(now, to);
+  return saved(label, save(seen, to), () => save(to, seen));
 }
 
-/** Placements on their way to the server. They outrank what arrives meanwhile, which may be older. */
-const unsaved = new Map<number, PlacedOn | null>();
-let lastSave: Promise<unknown> = Promise.resolve();
-
-function withUnsaved(frame: Frame): Frame {
-  const placement = unsaved.get(frame.id);
-  return placement === undefined ? frame : { ...frame, placement };
-}
-
-/** Shows a placement at once and saves it, one after the other, so that the last one given is the one that stays. */
-async function savePlacement(shootId: number, ids: number[], placement: PlacedOn | null): Promise<boolean> {
-  for (const id of ids) unsaved.set(id, placement);
-  setState((state) => ({ frames: state.frames.map(withUnsaved) }));
-  const save = lastSave.then(() => attempt(api.place(shootId, placement, ids)));
-  lastSave = save;
-  const saved = await save;
-  for (const id of ids) if (unsaved.get(id) === placement) unsaved.delete(id);
-  if (!saved) await loadShoot(shootId);
-  return saved !== undefined;
+function savePlacement(shootId: number, ids: number[], placement: PlacedOn | null): Promise<boolean> {
+  return change({ kind: 'frames', ids, lay: (frame) => ({ ...frame, placement }), send: () => api.place(shootId, placement, ids) });
 }
 
 /** Puts frames on a background. Taking it back restores each frame's own earlier placement. */
-export async function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
+export function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
   const before = frames.map(({ id, placement: old }) => ({ id, old }));
-  const ids = before.map(({ id }) => id);
-  if (await savePlacement(shootId, ids, placement)) {
-    remember(label, async () => void (await Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old)))));
-  }
+  return saved(label, savePlacement(shootId, before.map(({ id }) => id), placement), () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))));
 }
 
-/** Plans on their way to the server. Only the last of several is sent. */
-const unsavedPlans = new Map<number, Plan>();
-let planSave: Promise<unknown> | undefined;
-
-function withUnsavedPlan(row: PlanRow): PlanRow {
-  const plan = unsavedPlans.get(row.id);
-  return plan ? { ...row, plan } : row;
-}
-
-function showPlan(id: number, plan: Plan): void {
-  unsavedPlans.set(id, plan);
-  setState((state) => ({ plans: state.plans.map(withUnsavedPlan) }));
-  planSave ??= sendPlans().finally(() => (planSave = undefined));
-}
-
-async function sendPlans(): Promise<void> {
-  for (;;) {
-    const next = unsavedPlans.entries().next().value;
-    if (!next) return;
-    const [id, plan] = next;
-    const saved = await attempt(api.changePlan(id, { plan }));
-    if (unsavedPlans.get(id) === plan) unsavedPlans.delete(id);
-    if (!saved) {
-      const shoot = getState().shoot;
-      if (shoot) await loadShoot(shoot.id);
-    }
-  }
+function savePlan(id: number, plan: Plan): Promise<boolean> {
+  return change({ kind: 'plans', ids: [id], lay: (row) => ({ ...row, plan }), send: async () => [await api.changePlan(id, { plan })], replacing: `plan ${id}` });
 }
 
 /** Changes of one thing within this time are taken back together. */
@@ -225,11 +270,11 @@ const ONE_STEP = 1200;
 export function changePlan(id: number, plan: Plan, label: string): void {
   const before = getState().plans.find((row) => row.id === id)?.plan;
   if (!before || before === plan) return;
-  showPlan(id, plan);
+  void savePlan(id, plan);
   const last = getState().steps.at(-1);
   const name = `${label}, plan`;
   if (last?.label === name && performance.now() - last.at < ONE_STEP) last.at = performance.now();
-  else remember(name, () => Promise.resolve(showPlan(id, before)));
+  else remember(name, async () => void (await savePlan(id, before)));
 }
 
 function remember(label: string, undo: () => Promise<void>): void {
@@ -247,7 +292,7 @@ export async function undoLast(): Promise<void> {
 export async function signCheck(id: number, signed: boolean): Promise<void> {
   const change = async (to: boolean): Promise<boolean> => {
     const check = await attempt(api.signCheck(id, to));
-    if (check) setState((state) => ({ checks: upsert(state.checks, check) }));
+    if (check) takeItems({ checks: [check] });
     return check !== undefined;
   };
   if (await change(signed)) remember(signed ? 'signing off' : 'opening again', async () => void (await change(!signed)));

@@ -1,0 +1,113 @@
+import { Mutex } from 'async-mutex';
+import { availableParallelism } from 'node:os';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { itemKinds, noItems, type ItemKind, type Items, type Problem, type ServerEvent, type ShootDetail } from '../contract/index.ts';
+import { readChecks } from './checks/readChecks.ts';
+import type { Database } from './database/connect.ts';
+import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups } from './database/queries.ts';
+import type { Events } from './events.ts';
+
+/** Ids of what changed, by kind. */
+export type Changed = Partial<Record<ItemKind, readonly number[]>>;
+
+/** Changes that come within this time are read and told together, ms: pages are slow when they are told forty things one by one. */
+const GATHERED = 40;
+
+/**
+ * Reads what pages see and tells them what changed. All reading goes through here, one reading after the other and each with
+ * a higher revision, so that a page can always tell which of two readings is the newer, whichever way and however late they come.
+ */
+export class News {
+  private readonly reading = new Mutex();
+  // Higher than anything an earlier run gave.
+  private revision = Date.now() * 1000;
+  private lastTold = -Infinity;
+  private readonly waiting = new Map<number, { ids: Map<ItemKind, Set<number>>; told: Promise<Items> }>();
+
+  constructor(
+    private readonly database: Database,
+    private readonly events: Events,
+    /** How many jobs run at once, for the time left. */
+    readonly workers = availableParallelism(),
+  ) {}
+
+  /**
+   * Reads what changed in a shoot and tells every page; what is not there any more is told as gone.
+   * @returns the items, as the pages are told them (with others that were told at the same time).
+   */
+  tell(shootId: number, changed: Changed): Promise<Items> {
+    let next = this.waiting.get(shootId);
+    if (!next) {
+      const ids = new Map<ItemKind, Set<number>>();
+      const told = this.reading.runExclusive(async () => {
+        const wait = this.lastTold + GATHERED - performance.now();
+        if (wait > 0) await sleep(wait);
+        // Whatever else changes until now goes with it.
+        this.waiting.delete(shootId);
+        this.lastTold = performance.now();
+        return this.read(shootId, ids);
+      });
+      next = { ids, told };
+      this.waiting.set(shootId, next);
+    }
+    for (const [kind, list] of Object.entries(changed) as [ItemKind, readonly number[]][]) next.ids.set(kind, new Set([...(next.ids.get(kind) ?? []), ...list]));
+    return next.told;
+  }
+
+  /** As `tell`, for one item. @returns undefined if it is gone. */
+  async tellOne<K extends ItemKind>(shootId: number, kind: K, id: number): Promise<Items[K][number] | undefined> {
+    const items = await this.tell(shootId, { [kind]: [id] });
+    return items[kind].find((item) => item.id === id);
+  }
+
+  /** Everything of a shoot but its head. */
+  detail(shootId: number): Promise<Omit<ShootDetail, 'shoot'>> {
+    return this.reading.runExclusive(async () => {
+      const revision = ++this.revision;
+      const broken: Problem[] = [];
+      const note = (problem: Problem): number => broken.push(problem);
+      const where = { shootId };
+      // Batches before frames: where a batch has ended, the frames read after it are as it left them.
+      const items = {
+        batches: (await readBatches(this.database, this.workers, where)).filter((batch) => batch.open > 0),
+        setups: await readSetups(this.database, where, note),
+        frames: await readFrames(this.database, where, note),
+        deliveries: await readDeliveries(this.database, this.workers, where),
+        plans: await readPlans(this.database, where, note),
+        checks: (await readChecks(this.database, where, note)).map(({ shootId: _, ...check }) => check),
+      };
+      const stamped = Object.fromEntries(Object.entries(items).map(([kind, list]) => [kind, list.map((item) => ({ ...item, revision }))])) as unknown as Items;
+      return { ...stamped, broken, revision, cutSeconds: await readCutSeconds(this.database, this.workers) };
+    });
+  }
+
+  /** The revision of the latest reading. */
+  get latest(): number {
+    return this.revision;
+  }
+
+  private async read(shootId: number, wanted: Map<ItemKind, Set<number>>): Promise<Items> {
+    const revision = ++this.revision;
+    const ids = (kind: ItemKind): number[] => [...(wanted.get(kind) ?? [])];
+    const read: { [K in ItemKind]: () => Promise<Omit<Items[K][number], 'revision'>[]> } = {
+      batches: () => readBatches(this.database, this.workers, { batchIds: ids('batches') }),
+      setups: () => readSetups(this.database, { setupIds: ids('setups') }),
+      frames: () => readFrames(this.database, { frameIds: ids('frames') }),
+      deliveries: () => readDeliveries(this.database, this.workers, { deliveryIds: ids('deliveries') }),
+      plans: () => readPlans(this.database, { planIds: ids('plans') }),
+      checks: async () => (await readChecks(this.database, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
+    };
+    const items = noItems();
+    const event: Extract<ServerEvent, { type: 'changed' }> = { type: 'changed', shootId, revision, items: {}, gone: {} };
+    for (const kind of itemKinds) {
+      if (!wanted.has(kind)) continue;
+      const found = (await read[kind]()).map((item) => ({ ...item, revision })) as never[];
+      items[kind] = found;
+      if (found.length) event.items[kind] = found;
+      const gone = ids(kind).filter((id) => !found.some((item: { id: number }) => item.id === id));
+      if (gone.length) event.gone[kind] = gone;
+    }
+    this.events.send(event);
+    return items;
+  }
+}
