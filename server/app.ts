@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { sql } from 'drizzle-orm';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Log } from './log.ts';
@@ -16,6 +18,8 @@ import { workRoutes } from './routes/work.ts';
 
 /** How long a request waits for a database that is being started again, ms. */
 const WAIT_FOR_DATABASE = 8000;
+/** How long the database may take to answer before it counts as away, ms. */
+const DATABASE_ANSWERS = 1500;
 
 /** The HTTP interface and the built web application. */
 export function createApp(context: Context, webFolder: string): Express {
@@ -23,7 +27,11 @@ export function createApp(context: Context, webFolder: string): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(named(log), headers, onlyFromHere);
-  app.get('/api/health', (_request, response) => void response.status(databaseWatch.up ? 200 : 503).json({ instance: context.instance, demo: context.demo, database: databaseWatch.up ? 'up' : 'starting' }));
+  app.get('/api/health', (_request, response) => {
+    const answers = context.database.execute(sql`select 1`).then(() => true, () => false);
+    const late = sleep(DATABASE_ANSWERS, false, { ref: false });
+    void Promise.race([answers, late]).then((up) => response.status(up ? 200 : 503).json({ instance: context.instance, demo: context.demo, database: up ? 'up' : 'starting' }));
+  });
   app.get('/api/events', (_request, response) => context.events.subscribe(response, { type: 'hello', revision: context.news.latest, databaseUp: databaseWatch.up }));
   // Uploads are raw files; only JSON bodies are parsed.
   app.use('/api', handlerOf(() => databaseWatch.whenUp(WAIT_FOR_DATABASE)), express.json({ limit: '1mb', type: 'application/json' }), shootRoutes(context), frameRoutes(context), backgroundRoutes(context), workRoutes(context), planRoutes(context), checkRoutes(context), rehearsalRoutes(context));

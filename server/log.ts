@@ -10,6 +10,8 @@ export type Log = Logger;
 export async function openLog(folder: string): Promise<Log> {
   await mkdir(folder, { recursive: true });
   const file = await roll({ file: join(folder, 'silent-lawn'), extension: '.log', size: '5m', limit: { count: 5 } });
+  // On a full disk lines are lost, and nothing else.
+  file.on('error', () => undefined);
   const terminal = new Writable({
     write(line: Buffer, _encoding, done) {
       const { msg, err } = JSON.parse(line.toString()) as { msg?: string; err?: { message: string } };

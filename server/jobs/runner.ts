@@ -78,7 +78,7 @@ export class JobRunner {
         }
       } while (this.again && !this.stopping);
     } catch (error) {
-      if (!this.stopping) this.log[isDatabaseAway(error) ? 'warn' : 'error']({ err: error }, 'The job queue could not be read');
+      if (!this.stopping) this.log[faultOf(error) ? 'warn' : 'error']({ err: error }, 'The job queue could not be read');
     } finally {
       this.filling = false;
     }

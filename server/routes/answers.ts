@@ -3,6 +3,7 @@ import { z, ZodError } from 'zod';
 import { idSchema, type Problem } from '../../contract/index.ts';
 import { faultOf } from '../faults.ts';
 import type { Log } from '../log.ts';
+import { BrokenOff } from '../store/store.ts';
 
 /** A refusal that the person can act on; becomes {reason, remedy} with the given HTTP status. */
 export class Refusal extends Error {
@@ -48,7 +49,7 @@ export function answerFailure(log: Log): ErrorRequestHandler {
   return (error: unknown, request: Request, response: Response, _next: NextFunction): void => {
     const id = String(response.locals.id ?? '');
     // Whoever broke the request off waits for no answer, and it is nobody's fault.
-    if (request.destroyed && !request.complete) {
+    if (error instanceof BrokenOff || (error as { type?: string }).type === 'request.aborted') {
       log.info({ id, url: request.originalUrl }, 'A request was broken off');
       response.destroy();
       return;
@@ -66,7 +67,8 @@ export function answerFailure(log: Log): ErrorRequestHandler {
       if (fault.status === 503) response.set('retry-after', '1');
       return answer(fault.status, fault.problem);
     }
-    const status = (error as { status?: number }).status;
+    const { status, type } = error as { status?: number; type?: string };
+    if (type === 'entity.too.large') return answer(413, { reason: 'what was sent is larger than any setting can be', remedy: 'Send less of it at once.' });
     if (typeof status === 'number' && status < 500) return answer(status, { reason: (error as Error).message, remedy: 'Reload the page and try again.' });
     log.error({ id, err: error, url: request.originalUrl }, 'A request met a fault of ours');
     answer(500, { reason: 'the server met a fault of its own', remedy: `Try again; nothing that was saved is lost. The log in the data folder tells more under “${id}”.` });

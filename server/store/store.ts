@@ -3,7 +3,7 @@ import { createWriteStream, existsSync } from 'node:fs';
 import { mkdir, readdir, readFile, rename, rm, stat, utimes } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { Transform } from 'node:stream';
+import { PassThrough, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Mutex } from 'async-mutex';
 import { PictureError } from '../pictures/decode.ts';
@@ -91,9 +91,15 @@ export class Store {
         done(bytes > mostBytes ? new TooLarge() : null, chunk);
       },
     });
+    // Behind a stream of our own: a disk that is full must not break the sender off, who could then not be told.
+    const body = new PassThrough();
+    const breakOff = (): void => void (stream.readableEnded || body.destroy(new BrokenOff('the upload broke off')));
+    stream.once('error', breakOff).once('close', breakOff);
+    stream.pipe(body);
     try {
-      await pipeline(stream, count, createWriteStream(temporary, { flags: 'wx', flush: true }));
+      await pipeline(body, count, createWriteStream(temporary, { flags: 'wx', flush: true }));
     } catch (error) {
+      stream.unpipe(body).resume();
       await this.discard(temporary);
       if (error instanceof TooLarge) return { tooLarge: true };
       throw error;
@@ -149,3 +155,8 @@ export class Store {
 }
 
 class TooLarge extends Error {}
+
+/** The sender went away; nobody waits for an answer. */
+export class BrokenOff extends Error {
+  override name = 'BrokenOff';
+}
