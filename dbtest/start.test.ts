@@ -9,7 +9,7 @@ import { demoBackgrounds, demoFrames } from '../core/studio/index.ts';
 import { connect } from '../server/database/connect.ts';
 import { startMariadb, type Mariadb } from '../server/database/mariadb.ts';
 import { DatabaseAway, DatabaseWatch } from '../server/database/watch.ts';
-import { backgrounds, frames, shoots } from '../server/database/schema.ts';
+import { backgrounds, frames, setups, shoots } from '../server/database/schema.ts';
 import { loadDemo, takenAt } from '../server/demo/loadDemo.ts';
 import { Events } from '../server/events.ts';
 import { silentLog } from '../server/log.ts';
@@ -106,7 +106,9 @@ describe('loadDemo', () => {
     expect([picture.width, picture.height]).toEqual([80, 120]);
     for (const { name } of chosen) expect((await stat(join(f.storeFolder, '..', 'demo-truth', `${name}.png`))).size).toBeGreaterThan(100);
     await f.database.delete(frames).where(eq(frames.id, first.id));
+    await f.database.update(setups).set({ name: 'Named anew' });
     await run();
+    expect(await f.database.select().from(setups), 'other names make no other setups').toHaveLength(2);
     expect(await f.database.select().from(frames)).toHaveLength(chosen.length);
     expect(await f.database.select().from(backgrounds)).toHaveLength(demoBackgrounds.length);
     expect(await f.database.select().from(shoots)).toHaveLength(1);

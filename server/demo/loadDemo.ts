@@ -68,10 +68,11 @@ async function ensureShoot(database: Database): Promise<{ shootId: number; setup
   return database.transaction(async (tx) => {
     const [there] = await tx.select().from(shoots).where(eq(shoots.demo, true));
     const shootId = there?.id ?? (await tx.insert(shoots).values({ name: 'Saltmarsh Kite Meet', date: '2026-06-13', place: 'Saltmarsh, portrait tent', demo: true }))[0].insertId;
-    const existing = await tx.select().from(setups).where(eq(setups.shootId, shootId));
+    // By the order in which they were made: somebody may have given them other names.
+    const existing = await tx.select().from(setups).where(eq(setups.shootId, shootId)).orderBy(setups.id);
     const ids = {} as SetupIds;
-    for (const [key, plan] of Object.entries(demoPlans()) as ['tent' | 'window', Plan][]) {
-      const known = existing.find((setup) => setup.name === plan.name)?.id;
+    for (const [n, [key, plan]] of (Object.entries(demoPlans()) as ['tent' | 'window', Plan][]).entries()) {
+      const known = existing[n]?.id;
       ids[key] = known ?? (await tx.insert(setups).values({ shootId, name: plan.name, recipe: defaultRecipe }))[0].insertId;
       if (!known) await tx.insert(plans).values({ shootId, setupId: ids[key], plan });
     }

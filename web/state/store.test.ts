@@ -39,10 +39,10 @@ class FakeEvents {
 
 beforeEach(async () => {
   vi.stubGlobal('EventSource', FakeEvents);
-  vi.stubGlobal('fetch', (path: string, { method, body }: { method: string; body?: string }) => {
+  vi.stubGlobal('fetch', async (path: string, { method, body }: { method: string; body?: string }) => {
     const sent = body === undefined ? undefined : JSON.parse(body);
     asked.push({ method, path, body: sent });
-    const content = answer(path, sent as never);
+    const content = await answer(path, sent as never);
     if (content === 'away') return Promise.reject(new TypeError('fetch failed'));
     if (content instanceof Error) return Promise.resolve(new Response(JSON.stringify({ reason: content.message, remedy: 'Do.' }), { status: 400 }));
     return Promise.resolve(new Response(JSON.stringify(content)));
@@ -168,6 +168,16 @@ describe('order', () => {
     answer = (path) => (path === '/api/backgrounds' ? [] : old);
     await loadShoot(7);
     expect(useStore.getState().frames.map(({ id, subject }) => [id, subject])).toEqual([[1, 'Heron crew']]);
+  });
+
+  test('what is told of a shoot while it is being opened is not lost', async () => {
+    followEvents(() => undefined);
+    const old = detail({ shoot: { ...shoot, id: 8 } });
+    answer = async (path) => (await new Promise((resolve) => setTimeout(resolve, 20)), path === '/api/backgrounds' ? [] : old);
+    const opening = loadShoot(8);
+    FakeEvents.last.say(told({ frames: [frame(1, { subject: 'Kelp crew' })] }, {}, 8));
+    await opening;
+    expect(useStore.getState().frames.map(({ id, subject }) => [id, subject])).toEqual([[1, 'Kelp crew'], [2, '']]);
   });
 
   test('what was told between the reading and the line is read anew', () => {

@@ -96,17 +96,19 @@ export async function loadShoots(): Promise<void> {
 let loadedAt = -1;
 /** The revision of which a reading has to be at least, to have missed nothing. */
 let neededRevision = 0;
+/** The shoot that is open, or being read. */
 let loadingId: number | undefined;
 
 /** Reads a shoot whole. @returns whether it is there, does not exist, or could not be read, which is shown. */
 export async function loadShoot(id: number): Promise<'read' | 'missing' | 'failed'> {
+  // What is told of it while it is read counts as well.
+  if (loadingId !== id) for (const kind of itemKinds) kept[kind].clear();
   loadingId = id;
   try {
     const [{ shoot, broken, revision, cutSeconds, ...items }, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
     // Another shoot was opened meanwhile.
     if (loadingId !== id) return 'read';
     const other = getState().shoot?.id !== id;
-    if (other) for (const kind of itemKinds) kept[kind].clear();
     for (const kind of itemKinds) kept[kind].takeAll(items[kind] as never[], revision);
     loadedAt = revision;
     const lists = Object.fromEntries(itemKinds.map((kind) => [kind, listed[kind]()]));
@@ -153,7 +155,7 @@ function apply(event: ServerEvent, reload: () => void): void {
       if (event.shootId === getState().shoot?.id) setState((state) => ({ gathering: { ...state.gathering, [event.setupId]: event.progress } }));
       return;
     case 'changed':
-      if (event.shootId !== getState().shoot?.id) return;
+      if (event.shootId !== loadingId) return;
       for (const kind of itemKinds) {
         kept[kind].take((event.items[kind] ?? []) as never[]);
         kept[kind].remove(event.gone[kind] ?? [], event.revision);
