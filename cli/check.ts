@@ -4,6 +4,7 @@ import { parseArgs } from 'node:util';
 import { jpegFacts } from '../core/image/jpegFacts.ts';
 import { isWithin, readingFacts, type ReadingFacts } from '../core/plan/index.ts';
 import { checkSetup, plainReport, type CheckInput } from '../core/screen/index.ts';
+import { faultOf, inWords } from '../server/faults.ts';
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
 import { UsageError } from './main.ts';
 import { readPlan } from './readPlan.ts';
@@ -39,8 +40,8 @@ export async function checkCommand(args: string[]): Promise<number> {
       if (!existsSync(file)) throw new PictureError('the file does not exist', 'Check the path.');
       input[use] = await decodePicture(file, 'frame');
     } catch (error) {
-      if (!(error instanceof PictureError)) throw error;
-      console.error(`${file}: ${error.reason}. ${error.remedy}`);
+      if (!faultOf(error)) throw error;
+      console.error(`${file}: ${inWords(error)}`);
       return 1;
     }
   }

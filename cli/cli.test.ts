@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtemp, readdir, readFile, writeFile } from 'node:fs/promises';
+import { copyFile, link, mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -17,6 +17,12 @@ function run(...args: string[]): Promise<Outcome> {
   return new Promise((resolve) => {
     execFile(process.execPath, [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), ...args], (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
   });
+}
+
+async function planFile(into: string, change: object = {}): Promise<string> {
+  const file = join(into, 'plan.json');
+  await writeFile(file, JSON.stringify({ ...startingPlan('Hall', '2026-06-13'), ...change }));
+  return file;
 }
 
 let folder: string;
@@ -106,10 +112,62 @@ describe('silent-lawn cut', () => {
     for (let i = 0; i < data.length; i += 4) if (data[i + 3] > 128) expect(data[i + 1]).toBeLessThanOrEqual(data[i] + 2);
   });
 
+  test('an original is never overwritten, a strange file only with --force, an own one that nobody touched at once', async () => {
+    const own = join(folder, 'own');
+    await mkdir(own);
+    await copyFile(samples['good.png'], join(own, 'photo.png'));
+    const original = await readFile(join(own, 'photo.png'));
+    for (const options of [[], ['--force']]) {
+      const { code, err } = await run('cut', join(own, 'photo.png'), '--out', own, ...options);
+      expect(code).toBe(1);
+      expect(err).toContain('the very file that is read');
+    }
+    await link(join(own, 'photo.png'), join(own, 'linked.jpg'));
+    expect((await run('plate', join(own, 'photo.png'), samples['good.jpg'], '--out', join(own, 'linked.jpg'))).err).toContain('the very file that is read');
+    expect(await readFile(join(own, 'photo.png'))).toEqual(original);
+
+    const out = join(folder, 'again');
+    const cut = (...options: string[]): Promise<Outcome> => run('cut', samples['good.png'], '--out', out, ...options);
+    expect((await cut()).code).toBe(0);
+    expect((await cut()).code, 'written by itself before').toBe(0);
+    await writeFile(join(out, 'good.png'), 'retouched by hand');
+    const refused = await cut();
+    expect(refused.code).toBe(1);
+    expect(refused.err).toContain('--force');
+    expect(await readFile(join(out, 'good.png'), 'utf8')).toBe('retouched by hand');
+    expect((await cut('--force')).code).toBe(0);
+    await rm(join(out, 'good.png'));
+    await symlink('/dev/null', join(out, 'good.png'));
+    expect((await cut('--force')).err).toContain('no plain file');
+  });
+
+  test('folders in the place of files, and a reader who leaves early, end in words', async () => {
+    const shown = async (...args: string[]): Promise<string> => {
+      const { code, err } = await run(...args);
+      expect([1, 2]).toContain(code);
+      expect(err, args.join(' ')).not.toMatch(/^\s+at /m);
+      return err;
+    };
+    const out = join(folder, 'words');
+    expect(await shown('cut', folder, '--out', out)).toContain('it is a folder, not a file');
+    expect(await shown('cut', samples['good.png'], '--out', out, '--plate', folder)).toContain('--plate');
+    expect(await shown('cut', samples['good.png'], '--out', out, '--background', folder)).toContain('it is a folder');
+    expect(await shown('cut', samples['good.png'], '--out', samples['good.jpg'])).toContain('cannot be a folder');
+    expect(await shown('cut', samples['good.png'], '--out', out, '--recipe', folder)).toContain('it is a folder');
+    expect(await shown('plate', folder, samples['good.jpg'], '--out', folder)).toContain('no plain file');
+    expect(await shown('check', folder)).toContain('it is a folder');
+    expect(await shown('shoot', await planFile(folder), '--out', out, '--people', '__proto__')).toContain('--people');
+    const early = await new Promise<string>((resolve) => {
+      const child = execFile(process.execPath, [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), 'plan', '--schema'], (_error, _out, err) => resolve(err));
+      child.stdout?.destroy();
+    });
+    expect(early).toBe('');
+  });
+
   test('two files of the same name get two cutouts', async () => {
     const out = join(folder, 'same');
     await run('cut', samples['good.jpg'], samples['good.png'], samples['good.tif'], '--out', out, '--jobs', '1');
-    expect((await readdir(out)).sort()).toEqual(['good-2.png', 'good-3.png', 'good.png']);
+    expect(((await readdir(out)).filter((name) => !name.startsWith('.'))).sort()).toEqual(['good-2.png', 'good-3.png', 'good.png']);
   });
 
   test.each([
@@ -138,12 +196,6 @@ describe('silent-lawn cut', () => {
 });
 
 describe('plan and shoot', () => {
-  const planFile = async (folder: string, change: object = {}): Promise<string> => {
-    const plan = startingPlan('Hall', '2026-06-13');
-    const file = join(folder, 'plan.json');
-    await writeFile(file, JSON.stringify({ ...plan, ...change }));
-    return file;
-  };
   const temporary = (): Promise<string> => mkdtemp(join(tmpdir(), 'silent-lawn-plan-cli-'));
 
   test('plan --json prints all outputs; a spoilt plan is refused by field', async () => {

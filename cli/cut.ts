@@ -7,10 +7,12 @@ import { Piscina } from 'piscina';
 import type { z } from 'zod';
 import { guidanceFileSchema, recipeFileSchema } from '../contract/index.ts';
 import { defaultRecipe, noGuidance } from '../core/cut/index.ts';
-import { decodePicture, inspectPicture, PictureError } from '../server/pictures/decode.ts';
+import { inWords } from '../server/faults.ts';
+import { decodePicture, inspectPicture } from '../server/pictures/decode.ts';
 import { extensions } from '../server/pictures/encode.ts';
 import type { CutLine, CutOrder } from './cutWorker.ts';
 import { UsageError } from './main.ts';
+import { Outputs } from './outputs.ts';
 
 export const cutUsage = `silent-lawn cut FILE... --out DIR [options]
 
@@ -21,6 +23,7 @@ export const cutUsage = `silent-lawn cut FILE... --out DIR [options]
   --plate FILE         a photograph of the empty screen, as large as the frames, camera and lamps untouched
   --masks FILE.json    masks and verdicts: {"masks": [{"effect": "clear", "polygon": [{"x": 0, "y": 0}, …]}]}, shares of the frame
   --jobs N             frames at once, 1 to 64 (default: one for each core)
+  --force              write over files that are there already; never over those that are read
   --json               one line of JSON for each frame on standard output
 
 Exit code 0: all frames cut; 1: some failed; 2: wrong usage.`;
@@ -28,34 +31,45 @@ Exit code 0: all frames cut; 1: some failed; 2: wrong usage.`;
 const FORMATS = ['png', 'png16', 'tiff16'] as const;
 
 export async function cutCommand(args: string[]): Promise<number> {
-  const { files, out, format, recipeFile, background, plate, masksFile, jobs, json } = readArguments(args);
+  const { files, out, format, recipeFile, background, plate, masksFile, jobs, json, force } = readArguments(args);
   const recipe = await readJson('--recipe', recipeFile, recipeFileSchema, defaultRecipe);
   const guidance = await readJson('--masks', masksFile, guidanceFileSchema, noGuidance);
   for (const [option, file] of Object.entries({ plate, background })) if (file) await checkPicture(option, file);
-  await mkdir(out, { recursive: true });
-  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({ file, target, format, recipe, guidance, plate, background }));
-  // One frame needs no second thread, nor the time to start one.
+  await makeFolder(out);
+  const outputs = await Outputs.over([...files, background, plate, recipeFile, masksFile], force);
+  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({ file, target, finished: background && target.replace(/\.[^.]*$/, '.finished.jpg'), format, recipe, guidance, plate, background }));
   const threads = Math.min(jobs, orders.length);
-  const report = (line: CutLine): boolean => {
-    if (!line.ok) console.error(`${line.file}: ${line.reason}. ${line.remedy}`);
-    else if (json) {
-      const { file, out: written, width, height, ms, quality } = line;
-      console.log(JSON.stringify({ file, out: written, width, height, ms, quality }));
-    } else console.log(`${line.file} → ${line.out}`);
-    return line.ok;
+  // One frame needs no second thread, nor the time to start one.
+  const pool = threads > 1 ? new Piscina<CutOrder, CutLine>({ filename: new URL('./cutWorker.ts', import.meta.url).href, maxThreads: threads, execArgv: ['--import', import.meta.resolve('tsx')] }) : undefined;
+  const cutOne = pool ? (order: CutOrder) => pool.run(order) : (await import('./cutWorker.ts')).default;
+  const work = async (order: CutOrder): Promise<boolean> => {
+    const { file, target, finished } = order;
+    const refused = (await outputs.refusal(target)) ?? (finished ? await outputs.refusal(finished) : undefined);
+    const line = refused ? { ok: false as const, file, ...refused } : await cutOne(order).catch((error: Error): CutLine => ({ ok: false, file, reason: `the work on it broke off (${inWords(error)})`, remedy: 'Try it with --jobs 1.' }));
+    if (!line.ok) {
+      console.error(`${line.file}: ${line.reason}. ${line.remedy}`);
+      return false;
+    }
+    for (const written of finished ? [target, finished] : [target]) await outputs.note(written);
+    const { out: written, width, height, ms, quality } = line;
+    console.log(json ? JSON.stringify({ file, out: written, width, height, ms, quality }) : `${file} → ${written}`);
+    return true;
   };
-  if (threads === 1) {
-    const { default: cutOne } = await import('./cutWorker.ts');
-    let good = true;
-    for (const order of orders) good = report(await cutOne(order)) && good;
-    return good ? 0 : 1;
-  }
-  const pool = new Piscina<CutOrder, CutLine>({ filename: new URL('./cutWorker.ts', import.meta.url).href, maxThreads: threads, execArgv: ['--import', import.meta.resolve('tsx')] });
-  const outcomes = await Promise.all(
-    orders.map(async (order) => report(await pool.run(order).catch((error: Error): CutLine => ({ ok: false, file: order.file, reason: `the work on it broke off (${error.message})`, remedy: 'Try it with --jobs 1.' })))),
-  );
-  await pool.destroy();
+  const outcomes: boolean[] = [];
+  if (pool) outcomes.push(...(await Promise.all(orders.map(work))));
+  else for (const order of orders) outcomes.push(await work(order));
+  await pool?.destroy();
+  await outputs.close();
   return outcomes.every(Boolean) ? 0 : 1;
+}
+
+/** @throws UsageError in words if there is no such folder and none can be made. */
+export async function makeFolder(out: string): Promise<void> {
+  try {
+    await mkdir(out, { recursive: true });
+  } catch (error) {
+    throw new UsageError(`--out: ${out} cannot be a folder: ${inWords(error)}`);
+  }
 }
 
 function readArguments(args: string[]) {
@@ -72,6 +86,7 @@ function readArguments(args: string[]) {
         background: { type: 'string' },
         format: { type: 'string', default: 'png' },
         jobs: { type: 'string' },
+        force: { type: 'boolean', default: false },
         json: { type: 'boolean', default: false },
       },
     });
@@ -85,7 +100,7 @@ function readArguments(args: string[]) {
   if (!format) throw new UsageError(`--format: expected ${FORMATS.join(', ')}, received ${values.format}`);
   const jobs = values.jobs === undefined ? availableParallelism() : Number(values.jobs);
   if (!Number.isInteger(jobs) || jobs < 1 || jobs > 64) throw new UsageError(`--jobs: expected a whole number from 1 to 64, received ${values.jobs}`);
-  return { files: positionals, out: resolve(values.out), format, recipeFile: values.recipe, masksFile: values.masks, background: values.background, plate: values.plate, jobs, json: values.json };
+  return { files: positionals, out: resolve(values.out), format, recipeFile: values.recipe, masksFile: values.masks, background: values.background, plate: values.plate, jobs, json: values.json, force: values.force };
 }
 
 async function readJson<T>(option: string, file: string | undefined, schema: z.ZodType<T, unknown>, otherwise: T): Promise<T> {
@@ -94,7 +109,7 @@ async function readJson<T>(option: string, file: string | undefined, schema: z.Z
   try {
     content = JSON.parse(await readFile(file, 'utf8'));
   } catch (error) {
-    throw new UsageError(`${option}: ${file} cannot be read as JSON (${(error as Error).message})`);
+    throw new UsageError(`${option}: ${file} cannot be read as JSON (${inWords(error)})`);
   }
   const result = schema.safeParse(content);
   if (result.success) return result.data;
@@ -108,8 +123,7 @@ async function checkPicture(option: string, file: string): Promise<void> {
     if (option === 'plate') await decodePicture(file, 'frame');
     else await inspectPicture(file, 'background');
   } catch (error) {
-    if (error instanceof PictureError) throw new UsageError(`--${option}: ${file}: ${error.message}`);
-    throw error;
+    throw new UsageError(`--${option}: ${file}: ${inWords(error)}`);
   }
 }
 

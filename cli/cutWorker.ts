@@ -2,7 +2,8 @@ import { existsSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
 import { cutFrame, type Guidance, type Quality, type Recipe } from '../core/cut/index.ts';
 import { compositeOnBackground, defaultPlacement, surroundingsOf } from '../core/place/index.ts';
-import { decodePicture, PictureError } from '../server/pictures/decode.ts';
+import { faultOf } from '../server/faults.ts';
+import { decodePicture } from '../server/pictures/decode.ts';
 import { findPersons } from '../server/persons/findPersons.ts';
 import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
@@ -12,6 +13,8 @@ import '../server/kernels.ts';
 export interface CutOrder {
   file: string;
   target: string;
+  /** Where the person on the background goes. */
+  finished?: string;
   format: Exclude<PictureFormat, 'jpeg'>;
   recipe: Recipe;
   guidance: Guidance;
@@ -40,16 +43,12 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
     const cut = performance.now();
     await writeWhole(order.target, await encodePicture(result.cutout, order.format));
     const encoded = performance.now();
-    if (background) {
-      const finished = compositeOnBackground(result.cutout, background, defaultPlacement);
-      await writeWhole(order.target.replace(/\.[^.]*$/, '.finished.jpg'), await encodePicture(finished, 'jpeg'));
-    }
+    if (background && order.finished) await writeWhole(order.finished, await encodePicture(compositeOnBackground(result.cutout, background, defaultPlacement), 'jpeg'));
     const ms = { decode: Math.round(decoded - start), cut: Math.round(cut - decoded), encode: Math.round(encoded - cut) };
     return { ok: true, file, out: order.target, width: frame.width, height: frame.height, ms, quality: result.quality };
   } catch (error) {
-    if (error instanceof PictureError) return { ok: false, file, reason: error.reason, remedy: error.remedy };
-    const { code, message } = error as NodeJS.ErrnoException;
-    if (code) return { ok: false, file, reason: message, remedy: 'Check that the file can be read, the folder written, and the disk has room.' };
+    const fault = faultOf(error);
+    if (fault) return { ok: false, file, ...fault.problem };
     throw error;
   }
 }

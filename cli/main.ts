@@ -1,3 +1,4 @@
+import { faultOf, inWords } from '../server/faults.ts';
 import { checkCommand, checkUsage } from './check.ts';
 import { cutCommand, cutUsage } from './cut.ts';
 import { planCommand, planUsage } from './plan.ts';
@@ -28,6 +29,8 @@ ${shootUsage}`;
 /** @returns exit code: 0 all done, 1 something failed, 2 wrong usage. */
 export async function main(args: string[]): Promise<number> {
   const [command, ...rest] = args;
+  // Whoever reads the output may leave before its end; the work goes on.
+  for (const stream of [process.stdout, process.stderr]) stream.on('error', (error: NodeJS.ErrnoException) => error.code === 'EPIPE' || process.exit(1));
   try {
     switch (command) {
       case 'cut':
@@ -48,8 +51,13 @@ export async function main(args: string[]): Promise<number> {
         throw new UsageError(command ? `unknown command: ${command}` : 'no command given');
     }
   } catch (error) {
-    if (!(error instanceof UsageError)) throw error;
-    console.error(`${error.message}\n\n${usage}`);
-    return 2;
+    if (error instanceof UsageError) {
+      console.error(`${error.message}\n\n${usage}`);
+      return 2;
+    }
+    // A fault of ours keeps its trace, which is of use to whoever mends it.
+    if (!faultOf(error)) throw error;
+    console.error(inWords(error));
+    return 1;
   }
 }

@@ -1,8 +1,11 @@
+import { dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
-import { PictureError } from '../server/pictures/decode.ts';
+import { faultOf, inWords } from '../server/faults.ts';
 import { gatherScreen, MOST_GATHERED } from '../server/pictures/gatherScreen.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
+import { makeFolder } from './cut.ts';
 import { UsageError } from './main.ts';
+import { Outputs } from './outputs.ts';
 
 export const plateUsage = `silent-lawn plate FILE... --out FILE.jpg
 
@@ -10,6 +13,7 @@ export const plateUsage = `silent-lawn plate FILE... --out FILE.jpg
   Give the result to cut --plate.
 
   --out FILE.jpg       where it goes
+  --force              write over a file that is there already; never over a frame
   --json               one line of JSON: frames used, share of the picture over which one shows the screen
 
 What cannot be used is named and does not stop the others.
@@ -19,22 +23,29 @@ Exit code 0: done; 1: a file could not be used, or no plate be made; 2: wrong us
 export async function plateCommand(args: string[]): Promise<number> {
   let parsed;
   try {
-    parsed = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, json: { type: 'boolean', default: false } } });
+    parsed = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, force: { type: 'boolean', default: false }, json: { type: 'boolean', default: false } } });
   } catch (error) {
     throw new UsageError((error as Error).message);
   }
   const { values, positionals } = parsed;
   if (!positionals.length) throw new UsageError('FILE: expected frames of one setup, received none');
   if (!values.out) throw new UsageError('--out: expected a file, received none');
+  const outputs = await Outputs.over(positionals, values.force);
+  const target = resolve(values.out);
   try {
+    await makeFolder(dirname(target));
+    const refusal = await outputs.refusal(target);
+    if (refusal) throw new UsageError(`--out: ${refusal.reason}. ${refusal.remedy}`);
     const { content, used, seen, width, height, refused } = await gatherScreen(positionals);
-    await writeWhole(values.out, content);
+    await writeWhole(target, content);
+    await outputs.note(target);
+    await outputs.close();
     console.log(values.json ? JSON.stringify({ out: values.out, used, seen, width, height }) : `${values.out}: from ${used} frames, which show the screen over ${Math.round(100 * seen)} % of the picture`);
     for (const { path, message } of refused) console.error(`${path}: ${message}`);
     return refused.length ? 1 : 0;
   } catch (error) {
-    if (!(error instanceof PictureError) && !(error as NodeJS.ErrnoException).code) throw error;
-    console.error((error as Error).message);
+    if (error instanceof UsageError || !faultOf(error)) throw error;
+    console.error(inWords(error));
     return 1;
   }
 }

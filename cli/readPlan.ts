@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { planSchema } from '../contract/index.ts';
 import type { Plan } from '../core/plan/index.ts';
+import { inWords } from '../server/faults.ts';
 import { UsageError } from './main.ts';
 
 /** @throws UsageError naming the file, the field and what is wrong with it. */
@@ -9,7 +10,7 @@ export async function readPlan(file: string): Promise<Plan> {
   try {
     content = JSON.parse(await readFile(file, 'utf8'));
   } catch (error) {
-    throw new UsageError(`${file} cannot be read as JSON (${(error as Error).message})`);
+    throw new UsageError(`${file} cannot be read as JSON (${inWords(error)})`);
   }
   const result = planSchema.safeParse(content);
   if (result.success) return result.data;

@@ -1,10 +1,12 @@
-import { mkdir, writeFile } from 'node:fs/promises';
 import { join, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { demoPeople, takeFrame, type Shot, type SubjectName } from '../core/studio/index.ts';
 import { encodeForeground, encodeScreen } from '../server/standIn/encodeTruth.ts';
 import { encodeMatte, encodeShot } from '../server/standIn/encodeShot.ts';
+import { writeWhole } from '../server/store/writeWhole.ts';
+import { makeFolder } from './cut.ts';
 import { UsageError } from './main.ts';
+import { Outputs } from './outputs.ts';
 import { readPlan } from './readPlan.ts';
 
 const KINDS = ['people', 'plate', 'ball', 'grey card', 'colour chart'] as const;
@@ -17,13 +19,15 @@ export const shootUsage = `silent-lawn shoot FILE.json --out DIR [options]
   --count N            frames to take (default 1)
   --height N           pixels from top to bottom (default: the plan's camera)
   --seed N             first take's number; the same number gives the same picture (default 1)
+  --force              write over files that are there already; never over the plan
   --json               one line of JSON for each frame`;
 
 /** Renders frames of a plan with everything that is true about them. @returns exit code. */
 export async function shootCommand(args: string[]): Promise<number> {
-  const { file, out, kind, people, count, height: wanted, seed, json } = readArguments(args);
+  const { file, out, kind, people, count, height: wanted, seed, json, force } = readArguments(args);
   const plan = await readPlan(file);
-  await mkdir(out, { recursive: true });
+  await makeFolder(out);
+  const outputs = await Outputs.over([file], force);
   const height = wanted ?? plan.camera.pixelsDown;
   const width = Math.max(1, Math.round((plan.camera.pixelsAcross * height) / plan.camera.pixelsDown));
   const names = Object.keys(demoPeople) as SubjectName[];
@@ -35,12 +39,21 @@ export async function shootCommand(args: string[]): Promise<number> {
     const milliseconds = Math.round(performance.now() - start);
     const name = `${kind === 'people' ? 'frame' : kind.replace(' ', '-')}-${String(seed + n).padStart(4, '0')}`;
     const target = join(out, `${name}.${plan.camera.file === 'jpeg' ? 'jpg' : 'tif'}`);
-    await writeFile(target, await encodeShot(taken, plan.camera.file, `${plan.event.date.replaceAll('-', ':')} 12:00:00`));
-    await writeFile(join(out, `${name}.matte.png`), await encodeMatte(taken));
-    await writeFile(join(out, `${name}.foreground.png`), await encodeForeground(taken));
-    await writeFile(join(out, `${name}.screen.png`), await encodeScreen(taken));
+    const encoders: Record<string, () => Promise<Buffer>> = {
+      [target]: () => encodeShot(taken, plan.camera.file, `${plan.event.date.replaceAll('-', ':')} 12:00:00`),
+      [join(out, `${name}.matte.png`)]: () => encodeMatte(taken),
+      [join(out, `${name}.foreground.png`)]: () => encodeForeground(taken),
+      [join(out, `${name}.screen.png`)]: () => encodeScreen(taken),
+    };
+    for (const [path, encode] of Object.entries(encoders)) {
+      const refusal = await outputs.refusal(path);
+      if (refusal) throw new UsageError(`--out: ${refusal.reason}. ${refusal.remedy}`);
+      await writeWhole(path, await encode());
+      await outputs.note(path);
+    }
     console.log(json ? JSON.stringify({ file: target, kind, people: kind === 'people' ? chosen : [], width, height, ms: milliseconds }) : target);
   }
+  await outputs.close();
   return 0;
 }
 
@@ -50,7 +63,7 @@ function readArguments(args: string[]) {
     parsed = parseArgs({
       args,
       allowPositionals: true,
-      options: { out: { type: 'string' }, kind: { type: 'string', default: 'people' }, people: { type: 'string' }, count: { type: 'string', default: '1' }, height: { type: 'string' }, seed: { type: 'string', default: '1' }, json: { type: 'boolean', default: false } },
+      options: { out: { type: 'string' }, kind: { type: 'string', default: 'people' }, people: { type: 'string' }, count: { type: 'string', default: '1' }, height: { type: 'string' }, seed: { type: 'string', default: '1' }, force: { type: 'boolean', default: false }, json: { type: 'boolean', default: false } },
     });
   } catch (error) {
     throw new UsageError((error as Error).message);
@@ -61,7 +74,7 @@ function readArguments(args: string[]) {
   const kind = KINDS.find((k) => k === values.kind);
   if (!kind) throw new UsageError(`--kind: expected ${KINDS.join(', ')}, received ${values.kind}`);
   const people = (values.people ?? '').split(',').filter(Boolean);
-  for (const name of people) if (!(name in demoPeople)) throw new UsageError(`--people: expected some of ${Object.keys(demoPeople).join(', ')}, received ${name}`);
+  for (const name of people) if (!Object.hasOwn(demoPeople, name)) throw new UsageError(`--people: expected some of ${Object.keys(demoPeople).join(', ')}, received ${name}`);
   const whole = (name: string, text: string, min: number, max: number): number => {
     const value = Number(text);
     if (!Number.isInteger(value) || value < min || value > max) throw new UsageError(`--${name}: expected a whole number from ${min} to ${max}, received ${text}`);
@@ -76,5 +89,6 @@ function readArguments(args: string[]) {
     height: values.height === undefined ? undefined : whole('height', values.height, 60, 12000),
     seed: whole('seed', values.seed, 0, 1e6),
     json: values.json,
+    force: values.force,
   };
 }

@@ -12,6 +12,9 @@ test.each([
   ['a:b*c?.', 'a_b_c_'],
   ['\u0000\u001f', '__'],
   ['   ', 'frame'],
+  ['CON', '_CON'],
+  ['nul.tar', '_nul.tar'],
+  ['console', 'console'],
   ['Zoë & Łukasz 东京', 'Zoë & Łukasz 东京'],
 ])('%j becomes a name that every file system takes', (name, safe) => {
   expect(safeName(name)).toBe(safe);

@@ -13,5 +13,6 @@ export function deliveredName(frameName: string, kind: 'cutout' | 'finished', ex
 
 export function safeName(name: string): string {
   const safe = name.replace(/[\u0000-\u001f\u007f<>:"/\\|?*]/g, '_').replace(/^[.\s]+|[.\s]+$/g, '').slice(0, 120);
-  return safe || 'frame';
+  // Windows keeps these for devices, whatever their ending.
+  return /^(con|prn|aux|nul|com\d|lpt\d)(\.|$)/i.test(safe) ? `_${safe}` : safe || 'frame';
 }

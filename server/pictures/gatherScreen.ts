@@ -3,6 +3,7 @@ import { linearToSrgb } from '../../core/colour/transfer.ts';
 import type { LinearRaster } from '../../core/image/raster.ts';
 import { reduceToLinear, reductionFactor } from '../../core/image/reduce.ts';
 import { gatherPlate } from '../../core/screen/index.ts';
+import { faultOf, inWords } from '../faults.ts';
 import { decodePicture, PictureError } from './decode.ts';
 import { encodePicture, fromRaster } from './encode.ts';
 
@@ -33,8 +34,8 @@ export async function gatherScreen(paths: readonly string[], onRead?: (done: num
   for (const [n, path] of paths.slice(0, MOST_GATHERED).entries()) {
     if (n) onRead?.(n);
     const frame = await decodePicture(path, 'frame').catch((error: Error) => {
-      if (!(error instanceof PictureError) && !('code' in error)) throw error;
-      refused.push({ path, message: error.message });
+      if (!faultOf(error)) throw error;
+      refused.push({ path, message: inWords(error) });
     });
     if (!frame) continue;
     size ??= { width: frame.width, height: frame.height, factor: reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS) };
