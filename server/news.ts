@@ -1,7 +1,7 @@
 import { Mutex } from 'async-mutex';
 import { availableParallelism } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { itemKinds, noItems, type ItemKind, type Items, type Problem, type ServerEvent, type ShootDetail } from '../contract/index.ts';
+import { itemKinds, noItems, type ItemKind, type Items, type Problem, type ShootDetail } from '../contract/index.ts';
 import { readChecks } from './checks/readChecks.ts';
 import type { Database } from './database/connect.ts';
 import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups } from './database/queries.ts';
@@ -12,6 +12,8 @@ export type Changed = Partial<Record<ItemKind, readonly number[]>>;
 
 /** Changes that come within this time are read and told together, ms: pages are slow when they are told forty things one by one. */
 const GATHERED = 40;
+/** Items told in one event: a page that takes in hundreds of frames at once stands still meanwhile. */
+const AT_ONCE = 40;
 
 /**
  * Reads what pages see and tells them what changed. All reading goes through here, one reading after the other and each with
@@ -98,16 +100,15 @@ export class News {
       checks: async () => (await readChecks(this.database, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
     };
     const items = noItems();
-    const event: Extract<ServerEvent, { type: 'changed' }> = { type: 'changed', shootId, revision, items: {}, gone: {} };
     for (const kind of itemKinds) {
       if (!wanted.has(kind)) continue;
       const found = (await read[kind]()).map((item) => ({ ...item, revision })) as never[];
       items[kind] = found;
-      if (found.length) event.items[kind] = found;
       const gone = ids(kind).filter((id) => !found.some((item: { id: number }) => item.id === id));
-      if (gone.length) event.gone[kind] = gone;
+      for (let n = 0; n < Math.max(1, found.length); n += AT_ONCE) {
+        this.events.send({ type: 'changed', shootId, revision, items: { [kind]: found.slice(n, n + AT_ONCE) }, gone: n === 0 && gone.length ? { [kind]: gone } : {} });
+      }
     }
-    this.events.send(event);
     return items;
   }
 }

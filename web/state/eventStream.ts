@@ -38,9 +38,37 @@ function listen(hear: (signal: StreamSignal) => void): () => void {
   const source = new EventSource('/api/events');
   source.onopen = () => hear({ kind: 'line', open: true });
   source.onerror = () => hear({ kind: 'line', open: false });
-  source.onmessage = (message) => {
-    const event = eventSchema.safeParse(JSON.parse(message.data));
+  const take = inPieces((text) => {
+    const event = eventSchema.safeParse(JSON.parse(text));
     if (event.success) hear({ kind: 'event', event: event.data });
-  };
+  });
+  source.onmessage = (message: MessageEvent<string>) => take(message.data);
   return () => source.close();
+}
+
+/** Milliseconds of reading after which the page may draw and take keys before the rest is read. */
+const PIECE = 15;
+
+/** Many events arrive as one piece of work; read at a stretch they would keep the page from the hand. */
+function inPieces(read: (text: string) => void): (text: string) => void {
+  const waiting: string[] = [];
+  let spent = 0;
+  let resting = false;
+  const work = (text: string): void => {
+    const begun = performance.now();
+    read(text);
+    spent += performance.now() - begun;
+    if (resting) return;
+    resting = true;
+    setTimeout(goOn, 0);
+  };
+  const goOn = (): void => {
+    spent = 0;
+    resting = false;
+    for (let next = waiting.shift(); next !== undefined; next = spent < PIECE ? waiting.shift() : undefined) work(next);
+  };
+  return (text) => {
+    if (waiting.length || spent >= PIECE) waiting.push(text);
+    else work(text);
+  };
 }

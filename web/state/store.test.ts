@@ -3,7 +3,7 @@ import type { Frame, ItemKind, Items, PlanRow, Setup, ServerEvent } from '../../
 import { noGuidance } from '../../core/cut/guidance.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { startingPlan } from '../../core/plan/index.ts';
-import { attempt, changeFrame, changePlan, changeSetup, dismissProblem, followEvents, loadShoot, placeFrames, undoLast, useStore } from './store.ts';
+import { attempt, changeFrame, changePlan, changeSetup, dismissProblem, followEvents, loadShoot, placeFrames, showTold, undoLast, useStore } from './store.ts';
 
 /** The store against a stand-in for the server that only remembers what it was asked. */
 const asked: { method: string; path: string; body: unknown }[] = [];
@@ -34,6 +34,7 @@ class FakeEvents {
   close(): void {}
   say(event: ServerEvent): void {
     this.onmessage?.({ data: JSON.stringify(event) });
+    showTold();
   }
 }
 
@@ -74,6 +75,17 @@ describe('events', () => {
     expect(useStore.getState().batches).toHaveLength(0);
     FakeEvents.last.say(told({ batches: [{ ...batch, revision: ++revision, failed: 1, open: 0 }] }));
     expect(useStore.getState().batches).toHaveLength(1);
+  });
+  test('a swarm of events is drawn a few times and not once for each', async () => {
+    followEvents(() => undefined);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    let drawn = 0;
+    const stop = useStore.subscribe((now, before) => void (now.frames !== before.frames && drawn++));
+    for (let n = 0; n < 40; n++) FakeEvents.last.onmessage?.({ data: JSON.stringify(told({ frames: [frame(10 + n)] })) });
+    await new Promise((resolve) => setTimeout(resolve, 120));
+    stop();
+    expect(useStore.getState().frames).toHaveLength(42);
+    expect(drawn).toBeLessThanOrEqual(3);
   });
   test('a broken connection shows, and its return reads everything anew, but not the first one', () => {
     const reload = vi.fn();

@@ -66,6 +66,31 @@ function show(...kinds: ItemKind[]): void {
   setState(Object.fromEntries(kinds.map((kind) => [kind, listed[kind]()])));
 }
 
+/** Events come in swarms while a batch runs; pages are drawn anew this often at most, ms. */
+const SWARM = 80;
+let soon: { kinds: Set<ItemKind>; timer: ReturnType<typeof setTimeout> } | undefined;
+let shownAt = -Infinity;
+
+/** Shows what events told: at once if nothing was shown just now, otherwise together with what follows. */
+function showSoon(kinds: readonly ItemKind[]): void {
+  if (!soon && performance.now() - shownAt > SWARM) {
+    shownAt = performance.now();
+    return show(...kinds);
+  }
+  soon ??= { kinds: new Set(), timer: setTimeout(showTold, SWARM) };
+  for (const kind of kinds) soon.kinds.add(kind);
+}
+
+/** Shows what was told and waits to be shown. */
+export function showTold(): void {
+  if (!soon) return;
+  const { kinds, timer } = soon;
+  clearTimeout(timer);
+  soon = undefined;
+  shownAt = performance.now();
+  show(...kinds);
+}
+
 /** Takes what the server told, from whichever answer or event. */
 export function takeItems(items: Partial<Items>): void {
   const kinds = itemKinds.filter((kind) => items[kind]?.length);
@@ -160,7 +185,7 @@ function apply(event: ServerEvent, reload: () => void): void {
         kept[kind].take((event.items[kind] ?? []) as never[]);
         kept[kind].remove(event.gone[kind] ?? [], event.revision);
       }
-      show(...itemKinds.filter((kind) => event.items[kind] ?? event.gone[kind]));
+      showSoon(itemKinds.filter((kind) => event.items[kind] ?? event.gone[kind]));
   }
 }
 
