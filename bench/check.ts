@@ -1,6 +1,6 @@
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
-import { causeFacts, type CauseId } from '../core/screen/index.ts';
+import { rehearsedFacts, type RehearsedCause } from '../core/screen/index.ts';
 import { seededRandom } from '../core/random.ts';
 import type { CheckCase, CheckResult } from './checkWorker.ts';
 import { writeSection } from './section.ts';
@@ -12,7 +12,7 @@ const SOUND = 70_000;
 const SINGLE = 71_000;
 const DOUBLE = 72_000;
 const BALLS = 73_000;
-const ids = Object.keys(causeFacts) as CauseId[];
+const ids = Object.keys(rehearsedFacts) as RehearsedCause[];
 
 /** Reads the noise of seeded empty screens with no fault and with one. */
 export async function noise(): Promise<void> {
@@ -53,7 +53,7 @@ export async function check(): Promise<void> {
   await writeSection('accuracy.md', 'Reading a test frame', report(sound, single, double, balls));
 }
 
-function twoOf(seed: number): CauseId[] {
+function twoOf(seed: number): RehearsedCause[] {
   const random = seededRandom(seed);
   const first = Math.floor(random() * ids.length);
   return [ids[first], ids[(first + 1 + Math.floor(random() * (ids.length - 1))) % ids.length]];

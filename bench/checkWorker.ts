@@ -3,13 +3,13 @@ import { jpegFacts } from '../core/image/jpegFacts.ts';
 import type { EncodedRaster } from '../core/image/raster.ts';
 import { reportOn, type Plan, type Vec } from '../core/plan/index.ts';
 import { linearTable } from '../core/colour/transfer.ts';
-import { angleBetween, anglesOf, checkSetup, type CauseId } from '../core/screen/index.ts';
+import { angleBetween, anglesOf, checkSetup, type CauseId, type RehearsedCause } from '../core/screen/index.ts';
 import { seededSet, shotsOf, takeFrame, type TakenFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
 
 export interface CheckCase {
   seed: number;
-  causes: CauseId[];
+  causes: RehearsedCause[];
   width: number;
   /** Only the key of the set burns, for the ball. */
   keyAlone?: boolean;
@@ -18,7 +18,7 @@ export interface CheckCase {
 /** What was read against what is true. */
 export interface CheckResult {
   seed: number;
-  causes: CauseId[];
+  causes: RehearsedCause[];
   /** Likeliest first. */
   named: CauseId[];
   ready: boolean;

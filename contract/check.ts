@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { readingFacts, type ReadingId } from '../core/plan/readings.ts';
-import { causeFacts, type CauseId } from '../core/screen/causes.ts';
+import { causeFacts, rehearsedFacts, type CauseId, type RehearsedCause } from '../core/screen/causes.ts';
 import { remedies, type RemedyId } from '../core/studio/rehearsal.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 
@@ -80,7 +80,7 @@ export type TestShot = z.input<typeof testShotSchema>;
 export const LEVELS = 5;
 export const newRehearsalSchema = z.object({ level: z.number().int().min(1).max(LEVELS), seed: z.number().int().min(0).max(1e9).optional() }).strict();
 /** An empty list says that nothing is wrong. */
-export const rehearsalAnswerSchema = z.object({ causes: z.array(keys<CauseId>(causeFacts)).max(3), remedy: keys<RemedyId>(remedies).nullable() }).strict();
+export const rehearsalAnswerSchema = z.object({ causes: z.array(keys<RehearsedCause>(rehearsedFacts)).max(3), remedy: keys<RemedyId>(remedies).nullable() }).strict();
 export type RehearsalAnswer = z.infer<typeof rehearsalAnswerSchema>;
 export const rehearsalSchema = z.object({
   id,
@@ -90,7 +90,7 @@ export const rehearsalSchema = z.object({
   /** Readings without the causes, until it has been answered. */
   findings: findingsSchema,
   answer: rehearsalAnswerSchema.nullable(),
-  truth: z.object({ causes: z.array(keys<CauseId>(causeFacts)), remedies: z.array(keys<RemedyId>(remedies)), shownBy: z.array(keys<ReadingId>(readingFacts)), causesRight: z.boolean(), remedyRight: z.boolean() }).nullable(),
+  truth: z.object({ causes: z.array(keys<RehearsedCause>(rehearsedFacts)), remedies: z.array(keys<RemedyId>(remedies)), shownBy: z.array(keys<ReadingId>(readingFacts)), causesRight: z.boolean(), remedyRight: z.boolean() }).nullable(),
 });
 export type Rehearsal = z.infer<typeof rehearsalSchema>;
 export const rehearsalResultSchema = z.object({ id, level: z.number(), createdAt: z.string(), answered: z.boolean(), causesRight: z.boolean(), remedyRight: z.boolean(), causes: z.array(z.string()) });

@@ -5,7 +5,7 @@ import { startingPlan } from '../plan/startingPlan.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { seededSet, shotsOf, takeFrame, type TestSet } from '../studio/index.ts';
 import { checkSetup, type CheckReport } from './check.ts';
-import type { CauseId } from './causes.ts';
+import type { RehearsedCause } from './causes.ts';
 import { plainReport } from './plain.ts';
 import { recogniseKind } from './targets.ts';
 
@@ -17,7 +17,7 @@ function photograph(set: TestSet, seed: number, width = WIDTH): Record<'people' 
   return { people: taken('people'), plate: taken('plate'), ball: taken('ball'), 'grey card': taken('grey card') };
 }
 
-function readSet(causes: CauseId[], seed: number, withPlan = false): CheckReport {
+function readSet(causes: RehearsedCause[], seed: number, withPlan = false): CheckReport {
   const set = seededSet(seed, causes, WIDTH, [0.7, 1]);
   const { people, plate, ball, 'grey card': card } = photograph(set, seed);
   return checkSetup({ frame: people, plate, ball, card, plan: withPlan ? seededSet(seed, [], WIDTH).plan : undefined });
@@ -73,7 +73,7 @@ describe('a sound set', () => {
 });
 
 describe('one gross fault is named first', () => {
-  test.each<[CauseId, number]>([
+  test.each<[RehearsedCause, number]>([
     ['weakLamp', 4201],
     ['lampsNear', 4202],
     ['hotMiddle', 4203],

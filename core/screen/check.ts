@@ -20,8 +20,10 @@ import { edgeBlurOf, type EdgeBlur } from './edges.ts';
 import { LAWN_COLUMNS, measureLawn, spreadOf, trendOf, type Lawn, type LawnSpread } from './lawn.ts';
 import { creasesOf, driftOf, levelOf } from './levels.ts';
 import { noiseOf, type ScreenNoise } from './noise.ts';
+import { mirroredOn } from './mirrored.ts';
 import { insideOf, outlineOf, type Outline } from './outline.ts';
 import { castShadow, personIn, type CastShadow } from './people.ts';
+import { personLevelOf } from './personLevel.ts';
 import { reducedForCheck, type Reduced } from './reduced.ts';
 import { fitScreenModel, type ScreenModel } from './screenModel.ts';
 import { spillOn, type Spill } from './spill.ts';
@@ -105,7 +107,7 @@ export function checkSetup(input: CheckInput): CheckReport {
   const seen: Seen = { ...base, survey, model: fitScreenModel(base.picture, survey) };
   const empty = readScreen(lead, seen, input.jpeg, readings);
   const frame = input.frame && (input.plate ? look(input.frame) : seen);
-  const person = input.frame && frame ? readPerson(input.frame, frame, input.plate ? { ...base, ...empty } : undefined, readings) : noPerson;
+  const person = input.frame && frame ? readPerson(input.frame, frame, input.plate ? { ...base, ...empty } : undefined, readings, input.card !== undefined) : noPerson;
   const { marks = {} } = input;
   const card = input.card && readCard(input.card, survey.channel, marks.card);
   if (card) cardReadings(card, empty.own, survey, input.plan, readings);
@@ -202,6 +204,8 @@ function readScreen(lead: EncodedRaster, base: Seen, jpeg: JpegFacts | undefined
     readings.add('sides', -spread.bulge, 'By a smooth surface through all places, from the middle to both sides.', [mark(0.06, spread.hot.y, 'side'), mark(0.94, spread.hot.y, 'side')]);
     readings.add('mismatch', driftOf(lawn), 'Colour of the left third against the right third of the screen, the channel that differs most.', [mark(0.16, 0.5, 'left third'), mark(0.84, 0.5, 'right third')]);
   }
+  const mirrored = mirroredOn(lawn, channel);
+  if (mirrored) readings.add('gloss', mirrored.stops, mirrored.stops > 0.05 ? 'A lamp’s own light lies over the screen’s colour there, as on plastic or gloss paint.' : 'No place is paler than its level explains.', mirrored.stops > 0.05 ? [mark(mirrored.x, mirrored.y, `mirrored, +${mirrored.stops.toFixed(2)} stops`)] : []);
   const trend = trendOf(lawn, clear.width, clear.height);
   readings.add('wrinkle', creasesOf(base.picture, growMask(seen, -3), trend.data, channel) * 100, 'Unevenness finer than the light’s, as it stands in the picture; noise is taken off.', []);
   const level = levelOf(lead, base, seen);
@@ -231,7 +235,7 @@ function cardReadings(card: CardReading, own: number, { channel, screen }: Surve
 }
 
 /** Readings that need somebody in the frame. @param empty the screen without anybody, from the same place. */
-function readPerson(frame: EncodedRaster, { picture, factor, survey, model }: Seen, empty: (Reduced & Screen) | undefined, readings: Readings): Pick<CheckReport, 'edge' | 'spill' | 'shadow' | 'patches'> {
+function readPerson(frame: EncodedRaster, { picture, factor, survey, model }: Seen, empty: (Reduced & Screen) | undefined, readings: Readings, withCard: boolean): Pick<CheckReport, 'edge' | 'spill' | 'shadow' | 'patches'> {
   const { channel } = survey;
   const { clear, screen } = model;
   const { width, height } = clear;
@@ -247,6 +251,10 @@ function readPerson(frame: EncodedRaster, { picture, factor, survey, model }: Se
   if (spill) readings.add('bounce', spill.stops, `Along the outline, against the same cloth and skin farther in; as a colour difference ${spill.difference.toFixed(3)} in OKLab chroma.`, [mark(spill.worst.x, spill.worst.y, 'screen light on the edge')]);
   const patches = nearPatches(picture, screen, person, clear, inside, channel, same?.picture);
   readings.add('nearColour', 100 * patches.reduce((sum, patch) => sum + patch.share * patch.risk, 0), patches.length ? `${patches.length === 1 ? 'One patch' : `${patches.length} patches`}, the nearest ${Math.min(...patches.map(({ apart }) => apart)).toFixed(3)} from the screen’s colour.` : 'Nothing worn is near the screen’s colour.', patches.map(({ x, y, width: w, height: h, risk }) => ({ x, y, width: w, height: h, words: `near the screen’s colour, risk ${Math.round(risk * 100)} %` })));
+  if (!withCard) {
+    const level = personLevelOf(picture, person, channel);
+    if (level) readings.add('personLevel', level.stops, `${level.skin === undefined ? 'No skin was found; ' : `Skin stands at ${(100 * level.skin).toFixed(0)} %, `}the lightest on the person at ${(100 * level.lightest).toFixed(0)} % of clipping. An estimate: a grey card tells exactly.`, []);
+  }
   const edge = edgeBlurOf(frame, person, clear, factor);
   if (edge) {
     readings.add('edge', edge.blur, `The sharpest quarter of ${edge.places} plain places along the outline, from one fifth to four fifths of the way.`, []);

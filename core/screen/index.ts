@@ -3,7 +3,7 @@ export { surveyScreen, surveyBounds, type ScreenColour, type Survey } from './su
 export { fitScreenModel, type ScreenModel } from './screenModel.ts';
 export { gatherPlate, type Gathered } from './gather.ts';
 export { checkSetup, type CheckInput, type CheckReading, type CheckReport, type Evidence, type Marks } from './check.ts';
-export { causeFacts, type Cause, type CauseId } from './causes.ts';
+export { causeFacts, rehearsedFacts, type Cause, type CauseId, type RehearsedCause } from './causes.ts';
 export { angleBetween, anglesOf, directionOf } from './direction.ts';
 export { type BallReading, type Circle, type LightMove } from './ball.ts';
 export { recogniseKind, type TargetKind } from './targets.ts';

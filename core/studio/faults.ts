@@ -6,7 +6,7 @@ import { lampFrom } from '../plan/startingPlan.ts';
 import { subtract, unit } from '../plan/vector.ts';
 import { linearOf } from '../plan/wardrobe.ts';
 import type { Random } from '../random.ts';
-import type { CauseId } from '../screen/causes.ts';
+import type { RehearsedCause } from '../screen/causes.ts';
 import { demoPeople, type SubjectName } from './cast.ts';
 import type { Subject } from './figure.ts';
 import type { Mistakes } from './standIn.ts';
@@ -48,7 +48,7 @@ function screenLamps(plan: Plan): Plan['lamps'] {
 }
 
 /** Every fault that a test frame can show, by the cause that Check has to name. */
-export const faults: Record<CauseId, Fault> = {
+export const faults: Record<RehearsedCause, Fault> = {
   weakLamp: (set, strength, random) =>
     withPlan(set, (plan) => {
       const lamps = screenLamps(plan);
@@ -181,6 +181,6 @@ export function soundSet(plan: Plan, random: Random): TestSet {
 }
 
 /** A plan with one fault in it, for frames that do not come from a seeded set. */
-export function faultIn(plan: Plan, { cause, strength }: { cause: CauseId; strength: number }, random: Random): Plan {
+export function faultIn(plan: Plan, { cause, strength }: { cause: RehearsedCause; strength: number }, random: Random): Plan {
   return faults[cause]({ plan, subject: demoPeople.maren, mistakes: {} }, strength, random, 1000).plan;
 }

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { causeFacts, type CauseId } from '../screen/causes.ts';
+import { rehearsedFacts, type RehearsedCause } from '../screen/causes.ts';
 import { judgeRehearsal, rehearse, remedies, type RemedyId } from './rehearsal.ts';
 
 describe('rehearsal', () => {
@@ -20,7 +20,7 @@ describe('rehearsal', () => {
   });
 
   test('every cause has a remedy, and every remedy cures something', () => {
-    for (const cause of Object.keys(causeFacts) as CauseId[]) expect((Object.keys(remedies) as RemedyId[]).some((id) => (remedies[id].cures as readonly CauseId[]).includes(cause))).toBe(true);
+    for (const cause of Object.keys(rehearsedFacts) as RehearsedCause[]) expect((Object.keys(remedies) as RemedyId[]).some((id) => (remedies[id].cures as readonly RehearsedCause[]).includes(cause))).toBe(true);
     for (const { cures } of Object.values(remedies)) expect(cures.length).toBeGreaterThan(0);
   });
 

@@ -1,4 +1,4 @@
-import { causeFacts, type CauseId } from '../screen/causes.ts';
+import { rehearsedFacts, type RehearsedCause } from '../screen/causes.ts';
 import { seededRandom } from '../random.ts';
 import { seededSet, type TestSet } from './testSets.ts';
 
@@ -19,7 +19,7 @@ export const remedies = {
   largerScreen: { words: 'A larger screen, a longer lens, or move nearer to it', cures: ['smallScreen'] },
   focus: { words: 'Focus on the eyes again, close the aperture', cures: ['defocus'] },
   shorter: { words: 'A shorter exposure, or flash', cures: ['motion'] },
-} as const satisfies Record<string, { words: string; cures: readonly CauseId[] }>;
+} as const satisfies Record<string, { words: string; cures: readonly RehearsedCause[] }>;
 
 export type RemedyId = keyof typeof remedies;
 
@@ -33,11 +33,11 @@ const levels: { faults: number; strength: [number, number]; sound: number }[] = 
 ];
 
 /** Hides faults in a set. Same level, same seed: the same set. @param level from 1. */
-export function rehearse(level: number, seed: number, width: number): { set: TestSet; causes: CauseId[] } {
+export function rehearse(level: number, seed: number, width: number): { set: TestSet; causes: RehearsedCause[] } {
   const { faults, strength, sound } = levels[Math.max(0, Math.min(levels.length, level) - 1)];
   const random = seededRandom(seed * 97 + level);
-  const ids = Object.keys(causeFacts) as CauseId[];
-  const causes: CauseId[] = [];
+  const ids = Object.keys(rehearsedFacts) as RehearsedCause[];
+  const causes: RehearsedCause[] = [];
   if (random() >= sound) while (causes.length < faults) {
     const next = ids[Math.floor(random() * ids.length)];
     if (!causes.some((cause) => cause === next || hides(cause, next))) causes.push(next);
@@ -46,7 +46,7 @@ export function rehearse(level: number, seed: number, width: number): { set: Tes
 }
 
 /** Pairs of which one cannot be seen beside the other. */
-const hidden: [CauseId, CauseId][] = [
+const hidden: [RehearsedCause, RehearsedCause][] = [
   ['window', 'mixedLamps'],
   ['lampsNear', 'hotMiddle'],
   ['keyShadow', 'tooClose'],
@@ -54,10 +54,10 @@ const hidden: [CauseId, CauseId][] = [
   ['overlit', 'gain'],
   ['defocus', 'motion'],
 ];
-const hides = (a: CauseId, b: CauseId): boolean => hidden.some(([p, q]) => (p === a && q === b) || (p === b && q === a));
+const hides = (a: RehearsedCause, b: RehearsedCause): boolean => hidden.some(([p, q]) => (p === a && q === b) || (p === b && q === a));
 
 /** Whether an answer names all that is wrong and nothing else, and whether its remedy cures one of it. */
-export function judgeRehearsal(truth: readonly CauseId[], causes: readonly CauseId[], remedy: RemedyId | null): { causesRight: boolean; remedyRight: boolean; remedies: RemedyId[] } {
+export function judgeRehearsal(truth: readonly RehearsedCause[], causes: readonly RehearsedCause[], remedy: RemedyId | null): { causesRight: boolean; remedyRight: boolean; remedies: RemedyId[] } {
   const fitting = (Object.keys(remedies) as RemedyId[]).filter((id) => remedies[id].cures.some((cause) => truth.includes(cause)));
   return {
     causesRight: causes.length === truth.length && truth.every((cause) => causes.includes(cause)),

@@ -3,7 +3,7 @@ import type { Plan } from '../plan/plan.ts';
 import { screenReflectance } from '../plan/library.ts';
 import { startingPlan } from '../plan/startingPlan.ts';
 import { seededRandom } from '../random.ts';
-import type { CauseId } from '../screen/causes.ts';
+import type { RehearsedCause } from '../screen/causes.ts';
 import { faults, soundSet, type TestSet } from './faults.ts';
 import type { Shot } from './standIn.ts';
 
@@ -13,7 +13,7 @@ export type { TestSet } from './faults.ts';
  * A set with the given faults, chosen by seed: green or blue, held upright or across, who poses, how strong each fault is.
  * @param strength least and most, 0 just noticeable – 1 gross.
  */
-export function seededSet(seed: number, causes: readonly CauseId[], width: number, [least, most]: readonly [number, number] = [0, 1]): TestSet {
+export function seededSet(seed: number, causes: readonly RehearsedCause[], width: number, [least, most]: readonly [number, number] = [0, 1]): TestSet {
   const random = seededRandom(seed * 2654435 + 17);
   const base = random() < 0.5 ? startingPlan('Test set', '2026-06-13') : demoPlans().tent;
   let set = soundSet(orientated(coloured(base, random() < 0.25), random() < 0.2), random);

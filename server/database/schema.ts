@@ -5,7 +5,7 @@ import type { DeliverySettings, Findings, LibraryEntry, MarksGiven, Problem, Reh
 import { deliverySettingsSchema, findingsSchema, guidanceSchema, libraryEntrySchema, marksSchema, masksSchema, pictureKinds, planSchema, problemSchema, qualitySchema, recipeSchema, rehearsalAnswerSchema } from '../../contract/index.ts';
 import type { Guidance, HandMask, Quality, Recipe } from '../../core/cut/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
-import type { CauseId } from '../../core/screen/index.ts';
+import type { RehearsedCause } from '../../core/screen/index.ts';
 
 /** Pictures are files in the store, named by the SHA-256 of their content; rows only refer to them. */
 const hash = (name: string) => char(name, { length: 64 });
@@ -211,7 +211,7 @@ export const rehearsals = mysqlTable('rehearsals', {
   id: int('id').autoincrement().primaryKey(),
   level: smallint('level').notNull(),
   seed: int('seed').notNull(),
-  causes: json<CauseId[]>('causes', z.array(z.string())).notNull(),
+  causes: json<RehearsedCause[]>('causes', z.array(z.string())).notNull(),
   pictures: json<(TestPicture & { file: string })[]>('pictures', z.array(z.object({ file: z.string() }).loose())).notNull(),
   findings: json<Findings>('findings', findingsSchema).notNull(),
   answer: json<RehearsalAnswer>('answer', rehearsalAnswerSchema),

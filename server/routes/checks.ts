@@ -18,6 +18,9 @@ import { receivePicture, THUMBNAIL_HEIGHT } from './receivePicture.ts';
 const SHOT_HEIGHT = 2400;
 const VIEW_HEIGHT = 1500;
 
+/** What a round needs before nothing is left open; chart and background tell more, and are not asked for. */
+const wantedPictures: PictureKind[] = ['plate', 'people', 'ball', 'grey card'];
+
 /** Rounds of test frames: photographs in, readings out, signing off. */
 export function checkRoutes({ database, store, news }: Context): Router {
   const router = Router();
@@ -159,7 +162,9 @@ export function checkRoutes({ database, store, news }: Context): Router {
     handler(async (request, response) => {
       const { id, findings } = await find(idOf(request));
       if (!findings?.found) throw new Refusal(409, { reason: 'this round has no readings yet', remedy: 'Photograph the empty screen or a test frame first.' });
-      const openPoints = findings.readings.filter(({ id: reading, value }) => !isWithin(reading, value)).map(({ id: reading, value }) => openPoint(readingFacts[reading], value));
+      const taken = await database.select({ kind: testPictures.kind }).from(testPictures).where(eq(testPictures.checkId, id));
+      const missing = wantedPictures.filter((kind) => !taken.some((picture) => picture.kind === kind)).map((kind) => `Not photographed: ${kind === 'people' ? 'somebody on the set' : kind === 'plate' ? 'the empty screen' : `the ${kind}`}`);
+      const openPoints = findings.readings.filter(({ id: reading, value }) => !isWithin(reading, value)).map(({ id: reading, value }) => openPoint(readingFacts[reading], value)).concat(missing);
       await database.update(checks).set({ signedAt: new Date(), openPoints }).where(eq(checks.id, id));
       response.json(await tell(id));
     }),

@@ -1,7 +1,7 @@
 import { desc, eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { newRehearsalSchema, pictureKindSchema, rehearsalAnswerSchema, type Findings, type Rehearsal, type RehearsalResult } from '../../contract/index.ts';
-import { causeFacts, type CauseId } from '../../core/screen/index.ts';
+import { rehearsedFacts, type RehearsedCause } from '../../core/screen/index.ts';
 import { judgeRehearsal } from '../../core/studio/index.ts';
 import { CheckPool } from '../checks/checkPool.ts';
 import { rehearsals } from '../database/schema.ts';
@@ -37,7 +37,7 @@ export function rehearsalRoutes({ database, store }: Context): Router {
       const { level, seed = Math.floor(Math.random() * MOST_SEED) } = parse(newRehearsalSchema, request.body);
       const { causes, pictures, report } = await pool.rehearse(level, seed);
       const kept = pictures.map((picture) => ({ ...picture, name: picture.kind, version: picture.file.slice(0, 16) }));
-      const [{ insertId }] = await database.insert(rehearsals).values({ level, seed, causes: causes as CauseId[], pictures: kept, findings: report as Findings });
+      const [{ insertId }] = await database.insert(rehearsals).values({ level, seed, causes: causes as RehearsedCause[], pictures: kept, findings: report as Findings });
       response.status(201).json(shown(await find(insertId)));
     }),
   );
@@ -76,11 +76,11 @@ function shown({ id, level, createdAt, pictures, findings, answer, causes }: typ
     pictures: pictures.map(({ kind, name, width, height, version }) => ({ kind, name, width, height, version })),
     findings: judged ? findings : { ...findings, causes: [] },
     answer,
-    truth: judged && { causes, remedies: judged.remedies, shownBy: causes.map((cause) => causeFacts[cause].reading), causesRight: judged.causesRight, remedyRight: judged.remedyRight },
+    truth: judged && { causes, remedies: judged.remedies, shownBy: causes.map((cause) => rehearsedFacts[cause].reading), causesRight: judged.causesRight, remedyRight: judged.remedyRight },
   };
 }
 
 function resultOf({ id, level, createdAt, answer, causes }: typeof rehearsals.$inferSelect): RehearsalResult {
   const judged = answer && judgeRehearsal(causes, answer.causes, answer.remedy);
-  return { id, level, createdAt: createdAt.toISOString(), answered: answer !== null, causesRight: judged?.causesRight ?? false, remedyRight: judged?.remedyRight ?? false, causes: answer ? causes.map((cause) => causeFacts[cause].title) : [] };
+  return { id, level, createdAt: createdAt.toISOString(), answered: answer !== null, causesRight: judged?.causesRight ?? false, remedyRight: judged?.remedyRight ?? false, causes: answer ? causes.map((cause) => rehearsedFacts[cause].title) : [] };
 }

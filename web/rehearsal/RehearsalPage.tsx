@@ -2,7 +2,7 @@ import { Button } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { LEVELS, type PictureKind, type Rehearsal, type RehearsalResult } from '../../contract/index.ts';
 import { readingFacts } from '../../core/plan/index.ts';
-import { causeFacts, type CauseId } from '../../core/screen/index.ts';
+import { rehearsedFacts, type RehearsedCause } from '../../core/screen/index.ts';
 import { remedies, type RemedyId } from '../../core/studio/index.ts';
 import { titleOf } from '../check/kinds.ts';
 import { EvidencePicture } from '../check/EvidencePicture.tsx';
@@ -131,7 +131,7 @@ function Tally({ results }: { results: RehearsalResult[] }) {
 
 function Exercise({ rehearsal, onAnswered }: { rehearsal: Rehearsal; onAnswered: (rehearsal: Rehearsal) => void }) {
   const [kind, setKind] = useState<PictureKind>('people');
-  const [causes, setCauses] = useState<CauseId[]>([]);
+  const [causes, setCauses] = useState<RehearsedCause[]>([]);
   const [remedy, setRemedy] = useState<RemedyId | ''>('');
   const { findings, truth, answer } = rehearsal;
   const picture = rehearsal.pictures.find((one) => one.kind === kind) ?? rehearsal.pictures[0];
@@ -159,7 +159,7 @@ function Exercise({ rehearsal, onAnswered }: { rehearsal: Rehearsal; onAnswered:
               <strong>{truth.causesRight ? 'Right.' : 'Not what it was.'}</strong>
             </div>
             <p>
-              It was: <strong>{truth.causes.map((id) => causeFacts[id].title).join('; ') || 'nothing'}</strong>. You said: {answer.causes.map((id) => causeFacts[id].title).join('; ') || 'nothing'}.
+              It was: <strong>{truth.causes.map((id) => rehearsedFacts[id].title).join('; ') || 'nothing'}</strong>. You said: {answer.causes.map((id) => rehearsedFacts[id].title).join('; ') || 'nothing'}.
             </p>
             <p style={{ paddingTop: 4 }}>
               {truth.causes.length ? (
@@ -184,10 +184,10 @@ function Exercise({ rehearsal, onAnswered }: { rehearsal: Rehearsal; onAnswered:
           >
             <fieldset className="choices">
               <legend>What is wrong? None, if nothing is.</legend>
-              {(Object.keys(causeFacts) as CauseId[]).map((id) => (
+              {(Object.keys(rehearsedFacts) as RehearsedCause[]).map((id) => (
                 <label key={id}>
                   <input type="checkbox" checked={causes.includes(id)} disabled={!causes.includes(id) && causes.length >= 3} onChange={(event) => setCauses(event.target.checked ? [...causes, id] : causes.filter((c) => c !== id))} />
-                  {causeFacts[id].title}
+                  {rehearsedFacts[id].title}
                 </label>
               ))}
             </fieldset>
