@@ -119,6 +119,7 @@ export const qualitySchema = z.object({
   greenRemoved: z.number(),
   ledger: z.array(ledgerEntrySchema),
   doubts: z.array(doubtSchema),
+  extent: placeSchema,
   minutes: z.number(),
 });
 
@@ -189,6 +190,8 @@ export const deliverySchema = z.object({
   files: z.number(),
   bytes: z.number(),
   problems: z.array(problemSchema.extend({ frame: z.string() })),
+  /** Frames that have no finished picture because nobody has chosen a background for them. */
+  leftOut: z.array(z.string()),
   revision,
 });
 export type Delivery = z.infer<typeof deliverySchema>;
@@ -210,7 +213,8 @@ export const shootDetailSchema = z.object({
 export type ShootDetail = z.infer<typeof shootDetailSchema>;
 
 export const importResultSchema = z.discriminatedUnion('outcome', [
-  z.object({ outcome: z.literal('stored'), name: z.string(), frame: frameSchema }),
+  /** `question`: it is here, but something about it is odd. */
+  z.object({ outcome: z.literal('stored'), name: z.string(), frame: frameSchema, question: problemSchema.optional() }),
   z.object({ outcome: z.literal('duplicate'), name: z.string(), of: z.string() }),
   z.object({ outcome: z.literal('refused'), name: z.string(), reason: z.string(), remedy: z.string() }),
 ]);

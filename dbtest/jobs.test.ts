@@ -15,7 +15,7 @@ beforeEach(async () => {
 });
 afterAll(() => f.close());
 
-const quality: Quality = { screen: 'green', screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], minutes: 1.5 };
+const quality: Quality = { screen: 'green', screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], extent: { x: 0, y: 0, width: 1, height: 1 }, minutes: 1.5 };
 
 const made: MadeWith = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null, instructions: '' };
 

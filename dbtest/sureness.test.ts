@@ -37,7 +37,7 @@ async function stored(setupId: number, name: string, shade = 0): Promise<Frame> 
   return result.frame;
 }
 
-const quality = { screen: 'green' as const, screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], minutes: 1 };
+const quality = { screen: 'green' as const, screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], extent: { x: 0, y: 0, width: 1, height: 1 }, minutes: 1 };
 
 describe('what is kept and cannot be read', () => {
   test('a spoilt cut is one broken frame with a remedy; the shoot opens, the others are whole', async () => {
@@ -248,6 +248,31 @@ describe('who may ask', () => {
     expect(status).toBe(400);
     expect(body.reason).toMatch(/nnn…”.*304 letters/);
   });
+});
+
+test('a frame far smaller than the rest of its setup is asked about; a camera’s raw file is refused for what it is', async () => {
+  const { setup } = await shoot();
+  for (let n = 0; n < 3; n++) {
+    const picture = await sampleImage({ width: 480, height: 640, shade: n * 5 }).jpeg().toBuffer();
+    const { body } = await s.call<ImportResult>('POST', `/setups/${setup.id}/frames?name=full${n}.jpg`, picture);
+    expect(body).not.toHaveProperty('question');
+  }
+  expect(await bring(setup.id, 'preview.jpg', 40)).toMatchObject({ outcome: 'stored', question: { reason: expect.stringMatching(/0\.02 megapixels.*0\.31/) } });
+
+  // A classic TIFF whose first picture says that it is a reduced one, with others behind it.
+  const entries = [[254, 4, 1, 1], [256, 4, 1, 160], [257, 4, 1, 120], [330, 4, 1, 8]];
+  const raw = Buffer.alloc(8 + 2 + entries.length * 12 + 4);
+  raw.write('II*\0', 'latin1');
+  raw.writeUInt32LE(8, 4);
+  raw.writeUInt16LE(entries.length, 8);
+  entries.forEach(([tag, type, count, value], n) => {
+    raw.writeUInt16LE(tag, 10 + n * 12);
+    raw.writeUInt16LE(type, 12 + n * 12);
+    raw.writeUInt32LE(count, 14 + n * 12);
+    raw.writeUInt32LE(value, 18 + n * 12);
+  });
+  const { body } = await s.call<ImportResult>('POST', `/setups/${setup.id}/frames?name=raw.tif`, raw);
+  expect(body).toMatchObject({ outcome: 'refused', reason: expect.stringContaining('raw file'), remedy: expect.stringContaining('Develop') });
 });
 
 test('a whole picture is checked strip by strip; one that is cut short is refused', async () => {

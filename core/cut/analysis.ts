@@ -57,6 +57,8 @@ export interface Analysis {
   candidates: LinearRaster[];
   /** Noise of the screen's primary channel, standard deviation as a share of its level, full size. */
   noise: number;
+  /** Where persons are, at reduced size, if that is known. */
+  persons?: Plane;
   /** Masks by hand, laid over the coverage when it is solved. */
   masks: HandMask[];
   /** How the file stores colour. */
@@ -157,7 +159,7 @@ export function analysePrepared(prepared: Prepared, recipe: Pick<Recipe, 'hairRe
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   settleStrands(reduced, screen, candidates, strands, regions, noise);
   const beyond = persons ? personBeyond(reduced, persons, regions, outside, prepared.byPlate ? screen : undefined) : followBeyond(reduced, regions, outside);
-  return { survey, plateFits, factor, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer), openness: opennessOf(regions, prepared.sorted.clear, sheer), sorted: prepared.sorted, shaded: without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)), beyond, patches, labels, candidates, masks: guidance.masks };
+  return { survey, plateFits, factor, persons, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer), openness: opennessOf(regions, prepared.sorted.clear, sheer), sorted: prepared.sorted, shaded: without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)), beyond, patches, labels, candidates, masks: guidance.masks };
 }
 
 /** Both steps. @returns undefined if the frame shows no green or blue screen. */

@@ -10,7 +10,7 @@ import { Region } from './region.ts';
 const SIZE = 100;
 
 /** A frame with a solid person in the middle, columns 30–69 from row 20 on, a fringe of `fringe` cells around it. */
-function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[]; beyond?: (x: number, y: number) => boolean; expected?: (x: number, y: number) => number; solid?: (x: number, y: number) => number }): Analysis {
+function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[]; beyond?: (x: number, y: number) => boolean; expected?: (x: number, y: number) => number; solid?: (x: number, y: number) => number; chroma?: [number, number]; masks?: Analysis['masks']; persons?: (x: number, y: number) => number }): Analysis {
   const fringe = part.fringe ?? 3;
   const data = new Uint8Array(SIZE * SIZE);
   const beyond = new Float32Array(SIZE * SIZE);
@@ -26,7 +26,9 @@ function analysis(part: { fringe?: number; noise?: number; patches?: Partial<Gre
   }
   const plane = { width: SIZE, height: SIZE };
   return {
-    survey: { screen: 'green', channel: 1 },
+    survey: { screen: 'green', channel: 1, chroma: part.chroma ?? [0.15, 0.15] },
+    masks: part.masks ?? [],
+    persons: part.persons && { width: SIZE, height: SIZE, data: Float32Array.from({ length: SIZE * SIZE }, (_, p) => part.persons?.(p % SIZE, Math.floor(p / SIZE)) ?? 0) },
     plateFits: true,
     factor: 1,
     regions: { ...plane, data },
@@ -52,6 +54,25 @@ function matte(coverage: (x: number, y: number) => number = (x, y) => (x >= 30 &
 const kinds = (quality: ReturnType<typeof judgeQuality>): DoubtKind[] => quality.doubts.map(({ kind }) => kind);
 
 describe('judgeQuality', () => {
+  test('a mask that takes part of the person away is told with the place; one beside the person is not', () => {
+    const box = (left: number, right: number): Analysis['masks'] => [{ effect: 'clear', polygon: [{ x: left, y: 0.5 }, { x: right, y: 0.5 }, { x: right, y: 0.7 }, { x: left, y: 0.7 }] }];
+    const arm = judgeQuality(analysis({ masks: box(0.2, 0.4) }), matte());
+    expect(arm.doubts.find(({ kind }) => kind === 'maskedPerson')?.places[0]).toMatchObject({ x: 0.3, y: 0.5, width: 0.1, height: 0.2 });
+    expect(kinds(judgeQuality(analysis({ masks: box(0, 0.25) }), matte()))).not.toContain('maskedPerson');
+    expect(kinds(judgeQuality(analysis({ masks: box(0.2, 0.4), persons: () => 0.1 }), matte())), 'what is no person by its form may go').not.toContain('maskedPerson');
+  });
+
+  test('a frame on which nobody is found, and a screen as pale as sky, are told', () => {
+    expect(kinds(judgeQuality(analysis({ persons: () => 0.1 }), matte()))).toContain('nobody');
+    expect(kinds(judgeQuality(analysis({ persons: (x) => (x > 30 && x < 70 ? 0.9 : 0) }), matte()))).not.toContain('nobody');
+    expect(kinds(judgeQuality(analysis({ chroma: [0.26, 0.33] }), matte()))).toContain('paleScreen');
+  });
+
+  test('the extent is what the person takes up', () => {
+    expect(judgeQuality(analysis({}), matte()).extent).toEqual({ x: 0.3, y: 0.2, width: 0.4, height: 0.8 });
+    expect(judgeQuality(analysis({}), matte(() => 0)).extent).toEqual({ x: 0, y: 0, width: 1, height: 1 });
+  });
+
   test('a clean cut has no doubts and costs nothing', () => {
     expect(judgeQuality(analysis({}), matte())).toMatchObject({ screen: 'green', doubts: [], minutes: 0 });
   });

@@ -2,7 +2,9 @@ import { components } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { createMask, whiteLevel, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
+import type { Survey } from '../screen/survey.ts';
 import type { Analysis } from './analysis.ts';
+import { givenBy } from './guidance.ts';
 import type { GreenPatch, PatchEvidence } from './ledger.ts';
 import type { Matte, Tiles } from './matte.ts';
 import { Region } from './region.ts';
@@ -24,6 +26,8 @@ export interface Quality {
   /** The green ledger, largest patches first. */
   ledger: LedgerEntry[];
   doubts: Doubt[];
+  /** What the person takes up of the frame. */
+  extent: Place;
   /** Sum over the doubts. */
   minutes: number;
 }
@@ -103,7 +107,7 @@ export const doubtFacts = {
   holes: {
     title: 'Thin places inside the person',
     reason: 'Inside the outline coverage is less than full.',
-    remedy: 'Lower the ceiling, or mark the place as solid with a mask.',
+    remedy: 'Look at the place: cloth and skin are made whole by a mask that says solid; hair and sheer cloth stay as they are.',
     unit: '‰ of frame',
     bound: 0.3,
     minutesPerUnit: 0.45,
@@ -145,6 +149,33 @@ export const doubtFacts = {
     minutesPerUnit: 0.1,
     most: 5,
   },
+  maskedPerson: {
+    title: 'A mask takes part of the person away',
+    reason: 'What it clears looks like the person, by form and colour.',
+    remedy: 'Draw the mask with more room for gestures, or lay one that says solid over the part.',
+    unit: '‰ of frame',
+    bound: 0.5,
+    minutesPerUnit: 0.3,
+    most: 3,
+  },
+  nobody: {
+    title: 'Nobody was found on it',
+    reason: 'No form like a person’s is seen; a landscape with sky, the empty screen or a thing alone would look so.',
+    remedy: 'See whether the frame belongs to this setup; take it out at Gather if not.',
+    unit: 'frames',
+    bound: 0,
+    minutesPerUnit: 0.5,
+    most: 0.5,
+  },
+  paleScreen: {
+    title: 'The screen may be none',
+    reason: 'What was taken for the screen is as pale as sky, water or a wall.',
+    remedy: 'See whether a screen is on the frame; take it out at Gather if not.',
+    unit: '% of purity lacking',
+    bound: 0,
+    minutesPerUnit: 0.1,
+    most: 1,
+  },
   plateUnlike: {
     title: 'The plate does not fit',
     reason: 'With it hardly any of this frame looks like the screen, so the frame was cut without it.',
@@ -155,6 +186,13 @@ export const doubtFacts = {
     most: 0,
   },
 } as const;
+
+/** How likely, 0–1, a pixel that a mask clears must be the person to be told; and share of the frame, and likelihood, of the smallest person. */
+const TAKEN = 0.7;
+const LEAST_PERSON = 0.004;
+const SURE_PERSON = 0.5;
+/** How far, of 1, the screen's channel stands above the others at the least. */
+const LEAST_PURITY = 0.4;
 
 /** Places told of one doubt, and entries of the ledger, at most. */
 const MOST_PLACES = 12;
@@ -178,6 +216,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   const crossing = pieces(maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5), 30);
   const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
   const doubtful = patches.filter((patch) => patch.doubtful);
+  const taken = takenByMasks(analysis);
   const { tiles } = matte;
   const sum = (of: Float64Array): number => of.reduce((total, v) => total + v, 0);
   const readings: Record<DoubtKind, { value: number; places: Place[] }> = {
@@ -191,6 +230,9 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     atEdge: { value: crossing.length, places: crossing },
     noisy: { value: analysis.noise * 100, places: [] },
     wideFringe: { value: (100 * fringe) / count, places: [] },
+    maskedPerson: { value: (1000 * taken.data.reduce((n, v) => n + v, 0)) / count, places: pieces(taken, 12) },
+    nobody: { value: analysis.persons && likelyPixels(analysis.persons) < LEAST_PERSON * count ? 1 : 0, places: [] },
+    paleScreen: { value: 100 * Math.max(0, LEAST_PURITY - purityOf(analysis.survey)), places: [] },
     plateUnlike: { value: analysis.plateFits ? 0 : 1, places: [] },
   };
   const doubts: Doubt[] = [];
@@ -211,6 +253,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     greenRemoved: patches.length - greenKept,
     ledger: patches.slice(0, MOST_ENTRIES).map((patch) => entryOf(patch, regions)),
     doubts,
+    extent: rounded(extentOf(alpha)),
     minutes: round(doubts.reduce((total, doubt) => total + doubt.minutes, 0)),
   };
 }
@@ -242,6 +285,24 @@ const DEEP = 0.012;
 const FULL = 0.93;
 const BODY = 0.95;
 
+/** Coverage from which on something counts as seen. */
+const SEEN = 0.1;
+
+/** The whole frame if nothing is left of it. */
+function extentOf(alpha: { width: number; height: number; data: Float32Array }): Place {
+  let [left, top, right, bottom] = [alpha.width, alpha.height, 0, 0];
+  for (let p = 0; p < alpha.data.length; p++) {
+    if (alpha.data[p] < SEEN) continue;
+    const x = p % alpha.width;
+    const y = (p / alpha.width) | 0;
+    left = Math.min(left, x);
+    right = Math.max(right, x + 1);
+    top = Math.min(top, y);
+    bottom = Math.max(bottom, y + 1);
+  }
+  return right > left ? placeOf([left, top, right, bottom], alpha) : { x: 0, y: 0, width: 1, height: 1 };
+}
+
 function thinPlaces(alpha: { width: number; height: number; data: Float32Array }, expected: Plane): { thin: Mask; area: number; places: Place[] } {
   const open = maskOf(alpha, (p) => alpha.data[p] < 0.1);
   const { distance } = nearestFeature(open);
@@ -256,6 +317,23 @@ const UNSURE = 0.3;
 const TOGETHER = 0.006;
 /** Reduced pixels of the smallest place. */
 const LEAST_UNSURE = 40;
+
+/** Where a mask clears what looks like the person: to the sorter, and to the map of persons if there is one. */
+function takenByMasks({ masks, sorted, persons, regions, outside }: Analysis): Mask {
+  const given = givenBy(masks.filter(({ effect }) => effect === 'clear' || effect === 'crop'), regions.width, regions.height);
+  return maskOf(regions, (p) => given.data[p] === 1 && (outside.data[p] === 1 ? (persons?.data[p] ?? 0) : Math.min(sorted.solid.data[p], persons?.data[p] ?? 1)) > TAKEN);
+}
+
+function likelyPixels({ data }: Plane): number {
+  return data.reduce((n, v) => n + (v > SURE_PERSON ? 1 : 0), 0);
+}
+
+/** How far the screen's channel stands above the stronger of the others, of 1. */
+function purityOf({ chroma: [red, blue], channel }: Survey): number {
+  const green = 1 - red - blue;
+  const own = channel === 1 ? green : blue;
+  return 1 - Math.max(red, channel === 1 ? blue : green) / Math.max(1e-6, own);
+}
 
 /** Where the cut is not what was expected, or where the screen alone and the person alone are both likely; thin places are told by themselves. */
 function unsurePlaces(alpha: { width: number; height: number; data: Float32Array }, { sorted, outside }: Analysis, thin: Mask): { area: number; places: Place[] } {

@@ -3,7 +3,7 @@ import { encoderFor, linearTable } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { seededRandom } from '../random.ts';
-import { clampPlacement, compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, placedRectangle, placementFacts } from './index.ts';
+import { clampPlacement, compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, fitted, isCutOff, pixelsLost, placedRectangle, placementFacts } from './index.ts';
 
 const encode = encoderFor(new Uint8Array());
 const table = linearTable(new Uint8Array());
@@ -83,4 +83,29 @@ test('placement: default stands in the middle on the lower edge; values are kept
   const rectangle = placedRectangle({ width: 100, height: 200 }, { width: 300, height: 400 }, { ...defaultPlacement, height: 0.5 });
   expect(rectangle).toEqual({ left: 100, top: 200, width: 100, height: 200 });
   expect(clampPlacement({ x: 9, y: -9, height: 99 })).toEqual({ x: placementFacts.x.max, y: placementFacts.y.min, height: placementFacts.height.max });
+});
+
+describe('what a background does to the person', () => {
+  const frame = { width: 3000, height: 2000 };
+  const background = { width: 900, height: 1200 };
+  const group = { x: 0.1, y: 0.2, width: 0.8, height: 0.8 };
+  const wide = { x: 0.5, y: 1, height: 0.9 };
+
+  test('a group wider than the background is cut off; one person in the middle of the same frame is not', () => {
+    expect(isCutOff(frame, group, background, wide)).toBe(true);
+    expect(isCutOff(frame, { x: 0.4, y: 0.2, width: 0.2, height: 0.8 }, background, wide)).toBe(false);
+    expect(isCutOff(frame, { x: 0.4, y: 0.2, width: 0.2, height: 0.8 }, background, { ...wide, x: 0.05 })).toBe(true);
+  });
+
+  test('fitted, it is whole, as large as can be, and never larger than wanted', () => {
+    const fit = fitted(frame, group, background, wide);
+    expect(isCutOff(frame, group, background, fit)).toBe(false);
+    expect(isCutOff(frame, group, background, { ...fit, height: fit.height * 1.05 })).toBe(true);
+    expect(fitted(frame, { x: 0.45, y: 0, width: 0.1, height: 1 }, background, wide)).toEqual(wide);
+  });
+
+  test('pixels of the person that are thrown away', () => {
+    expect(pixelsLost({ width: 1600, height: 2400 }, { width: 949, height: 1265 }, { x: 0.5, y: 1, height: 1 })).toBeCloseTo(3.6, 1);
+    expect(pixelsLost(frame, { width: 4000, height: 4000 }, wide)).toBe(1);
+  });
 });

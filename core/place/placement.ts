@@ -42,3 +42,35 @@ export function placedRectangle(cut: Size, background: Size, placement: Placemen
   const width = (height * cut.width) / cut.height;
   return { left: placement.x * background.width - width / 2, top: placement.y * background.height - height, width, height };
 }
+
+/** A part of a frame: left, top, width, height as shares of it. */
+export interface Extent {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** Shares of the background's width by which a person may reach over its side unseen. */
+const UNSEEN = 0.005;
+
+/** Whether somebody who does reach the frame's own side, or fills it, is cut off by the background's left or right side. @param extent of the person in the frame. */
+export function isCutOff(cut: Size, extent: Extent, background: Size, placement: Placement): boolean {
+  const { left, width } = placedRectangle(cut, background, placement);
+  return left + extent.x * width < -UNSEEN * background.width || left + (extent.x + extent.width) * width > (1 + UNSEEN) * background.width;
+}
+
+/** The same place, only as large as leaves the person whole between the background's sides; never larger than wanted. */
+export function fitted(cut: Size, extent: Extent, background: Size, placement: Placement): Placement {
+  const perHeight = ((background.height / background.width) * cut.width) / cut.height;
+  const toLeft = 0.5 - extent.x;
+  const toRight = extent.x + extent.width - 0.5;
+  const x = Math.max(0.02, Math.min(0.98, placement.x));
+  const most = Math.min(toLeft > 0 ? x / toLeft : Infinity, toRight > 0 ? (1 - x) / toRight : Infinity) / perHeight;
+  return clampPlacement({ ...placement, x, height: Math.min(placement.height, most) });
+}
+
+/** Pixels of a person that a background throws away: 1 where all are kept, 4 where three of four go. */
+export function pixelsLost(cut: Size, background: Size, placement: Placement): number {
+  return Math.max(1, (cut.height / (placement.height * background.height)) ** 2);
+}

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import { frameSchema, planRowSchema, setupSchema, type Background, type Batch, type Delivery, type Frame, type PlanRow, type Problem, type Setup, type Shoot } from '../../contract/index.ts';
 import { defaultRecipe, guidanceFor, instructionsOf, noGuidance, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
 import type { Placement } from '../../core/place/index.ts';
@@ -88,9 +88,9 @@ export async function readFrames(database: Database, where: { shootId?: number; 
   });
 }
 
-/** Rows of an earlier version know no ledger and no places. */
+/** Rows of an earlier version know no ledger, no places and no extent. */
 function filledQuality(quality: Quality): Quality {
-  return { ...quality, ledger: quality?.ledger ?? [], doubts: (quality?.doubts ?? []).map((doubt) => ({ ...doubt, places: doubt?.places ?? [] })) };
+  return { ...quality, extent: quality?.extent ?? { x: 0, y: 0, width: 1, height: 1 }, ledger: quality?.ledger ?? [], doubts: (quality?.doubts ?? []).map((doubt) => ({ ...doubt, places: doubt?.places ?? [] })) };
 }
 
 async function latestCutJobs(database: Database, frameIds: number[]) {
@@ -200,12 +200,21 @@ export async function readDeliveries(database: Database, workers: number, where:
         .innerJoin(frames, eq(frames.id, jobs.frameId))
         .where(and(inArray(jobs.batchId, batchIds), eq(jobs.state, 'failed')))
     : [];
+  const unfinished = batchIds.length
+    ? await database
+        .select({ batchId: jobs.batchId, frame: frames.name })
+        .from(jobs)
+        .innerJoin(frames, eq(frames.id, jobs.frameId))
+        .innerJoin(deliveries, eq(deliveries.batchId, jobs.batchId))
+        .leftJoin(deliveryFiles, and(eq(deliveryFiles.deliveryId, deliveries.id), eq(deliveryFiles.frameId, jobs.frameId), eq(deliveryFiles.kind, 'finished')))
+        .where(and(inArray(jobs.batchId, batchIds), eq(jobs.state, 'done'), isNull(deliveryFiles.id)))
+    : [];
   return rows.flatMap(({ delivery, files, bytes }) => {
     const batch = ofBatch.get(delivery.batchId);
     if (!batch) return [];
     const problems = failed.filter(({ batchId }) => batchId === batch.id).map(({ problem, frame }) => ({ frame, reason: problem?.reason ?? 'it failed', remedy: problem?.remedy ?? 'Try again.' }));
     const { id, shootId, settings, createdAt } = delivery;
-    return [{ id, shootId, settings, createdAt: createdAt.toISOString(), batch, files, bytes: Number(bytes), problems }];
+    return [{ id, shootId, settings, createdAt: createdAt.toISOString(), batch, files, bytes: Number(bytes), problems, leftOut: settings.finished === 'none' ? [] : unfinished.filter(({ batchId }) => batchId === batch.id).map(({ frame }) => frame) }];
   });
 }
 

@@ -153,7 +153,6 @@ export class JobRunner {
     const [delivery] = await this.database.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
     const { settings } = delivery;
     if (!row.cut) return { ok: false, reason: 'it has not been cut yet', remedy: 'Cut it, then deliver again.', made };
-    if (settings.finished !== 'none' && (!row.placement || !row.background)) return { ok: false, reason: 'no background has been chosen for it', remedy: 'Choose one at Place, then deliver again.', made };
     return {
       made,
       task: {
@@ -165,7 +164,8 @@ export class JobRunner {
         litBy: row.cut.recipe.bounce > 0 && row.placement && row.background ? { background: row.background, placement: row.placement } : null,
         cut: { file: row.cut.file, depth: row.cut.depth === 16 ? 16 : 8 },
         cutout: settings.cutout === 'none' ? null : settings.cutout,
-        finished: settings.finished === 'none' || !row.placement ? null : { format: settings.finished, quality: settings.quality, background: row.background as string, placement: row.placement },
+        // Who has no background yet has no finished picture; that is no failure.
+        finished: settings.finished === 'none' || !row.placement || !row.background ? null : { format: settings.finished, quality: settings.quality, background: row.background, placement: row.placement },
       },
     };
   }

@@ -3,6 +3,7 @@ import { Semaphore } from 'async-mutex';
 import exifReader from 'exif-reader';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import type { EncodedRaster } from '../../core/image/raster.ts';
+import { isCameraRaw } from './rawFile.ts';
 
 /** One picture is decoded by one thread; the batch has a worker for every core. */
 sharp.concurrency(1);
@@ -41,6 +42,7 @@ export type PictureUse = 'frame' | 'background';
  * @throws PictureError with reason and remedy.
  */
 export async function inspectPicture(path: string, use: PictureUse): Promise<PictureFacts> {
+  if (await isCameraRaw(path)) throw new PictureError('it is a camera’s raw file, of which only a small preview could be read', 'Develop it to 16-bit TIFF or to JPEG of high quality, with the camera’s white balance, and bring that in.');
   await checkSignature(path);
   let metadata: Metadata;
   try {

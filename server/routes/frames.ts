@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express';
-import { and, eq } from 'drizzle-orm';
-import { changeFrameSchema, fileNameSchema, guidanceSchema, regionSchema, type ImportResult } from '../../contract/index.ts';
+import { and, eq, ne } from 'drizzle-orm';
+import { changeFrameSchema, fileNameSchema, guidanceSchema, regionSchema, type Frame, type ImportResult, type Problem } from '../../contract/index.ts';
 import { compositeOnTone, judgingTones, mattePicture } from '../../core/place/index.ts';
 import { cuts, frames, setups } from '../database/schema.ts';
 import { removeUnused } from '../jobs/finishJob.ts';
@@ -15,6 +15,9 @@ import { receivePicture, THUMBNAIL_HEIGHT } from './receivePicture.ts';
 /** The browser cuts and shows frames at this size; see docs/architecture.md. */
 export const WORKING_PIXELS = 2_000_000;
 const PLACING_PIXELS = 1_000_000;
+/** A frame with less than this share of the others’ usual pixels is asked about, if there are so many others. */
+const FAR_SMALLER = 0.34;
+const LEAST_OTHERS = 2;
 
 /** Frames: import, and the pictures of them. Pictures are addressed with a version and may be kept by the browser. */
 export function frameRoutes({ database, store, news, persons, log }: Context): Router {
@@ -46,9 +49,18 @@ export function frameRoutes({ database, store, news, persons, log }: Context): R
       if (!frame) throw notFound('frame');
       // Found now, while the rest is on its way; who needs it before waits for it.
       void persons.file(received.hash).catch((err: Error) => log.warn({ err, name }, 'Where persons are was not found'));
-      response.json({ outcome: 'stored', name, frame } satisfies ImportResult);
+      response.json({ outcome: 'stored', name, frame, question: await sizeQuestion(frame) } satisfies ImportResult);
     }),
   );
+
+  /** Asks about a frame that is far smaller than the rest of its setup: a preview or an export by mistake. */
+  async function sizeQuestion({ id, setupId, width, height }: Frame): Promise<Problem | undefined> {
+    const rest = (await database.select({ width: frames.width, height: frames.height }).from(frames).where(and(eq(frames.setupId, setupId), ne(frames.id, id)))).map((other) => other.width * other.height).sort((a, b) => a - b);
+    const usual = rest[rest.length >> 1];
+    if (rest.length < LEAST_OTHERS || width * height > FAR_SMALLER * usual) return undefined;
+    const megapixels = (pixels: number): string => (pixels / 1e6).toFixed(pixels < 1e6 ? 2 : 0);
+    return { reason: `it has ${megapixels(width * height)} megapixels, where the others of its setup have ${megapixels(usual)}`, remedy: 'If it is a preview or a small export, take it out and bring in the photograph itself.' };
+  }
 
   async function sameFile(shootId: number, file: string): Promise<string | undefined> {
     const [there] = await database

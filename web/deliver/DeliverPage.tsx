@@ -68,7 +68,7 @@ export function DeliverPage() {
               <strong>
                 {cut.length - placed.length} of {cut.length} people have no background.
               </strong>{' '}
-              They are left out as failed. <Link to="../place">Choose their backgrounds</Link>, or deliver cutouts only.
+              Their finished pictures are left out. <Link to="../place">Choose their backgrounds</Link>, or deliver cutouts only.
             </p>
           )}
           {cut.length < frames.length && (
@@ -140,6 +140,12 @@ function DeliveryRow({ delivery }: { delivery: Delivery }) {
           )}
           {batch.cancelled > 0 && <span>{batch.cancelled} cancelled</span>}
         </div>
+      )}
+      {delivery.leftOut.length > 0 && (
+        <p>
+          <strong>{delivery.leftOut.length === 1 ? 'One person has no finished picture' : `${delivery.leftOut.length} people have no finished picture`},</strong> since nobody has chosen a background for them: {delivery.leftOut.slice(0, 6).join(', ')}
+          {delivery.leftOut.length > 6 && ` and ${delivery.leftOut.length - 6} more`}. <Link to="../place">Choose their backgrounds</Link>, then deliver again.
+        </p>
       )}
       {delivery.problems.map((problem) => (
         <p className="problem" key={problem.frame}>

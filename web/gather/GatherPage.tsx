@@ -6,7 +6,7 @@ import { fileSize } from '../shared/format.ts';
 import { StepWedge } from '../shared/StepWedge.tsx';
 import { api } from '../state/api.ts';
 import { attempt, changeSetup, takeItems, useStore } from '../state/store.ts';
-import { clearUploads, startUploads, useUploads } from '../state/uploads.ts';
+import { clearUploads, startUploads, useUploads, type Upload } from '../state/uploads.ts';
 import { ContactSheet } from './ContactSheet.tsx';
 
 /** Frames come in here, setup by setup. */
@@ -64,6 +64,11 @@ export function GatherPage() {
   );
 }
 
+/** What went well needs no line. */
+function isListed({ result }: Upload): boolean {
+  return result?.outcome !== 'stored' || result.question !== undefined;
+}
+
 function Uploads({ shootId }: { shootId: number }) {
   const all = useUploads((state) => state.uploads);
   const uploads = all.filter((upload) => upload.shootId === shootId);
@@ -89,14 +94,19 @@ function Uploads({ shootId }: { shootId: number }) {
         )}
       </div>
       {!done && <StepWedge share={share} label="Import" />}
-      {uploads.some((u) => u.result?.outcome !== 'stored') && (
+      {uploads.some(isListed) && (
         <ul>
           {uploads
-            .filter((u) => u.result?.outcome !== 'stored')
+            .filter(isListed)
             .map((u) => (
               <li key={u.key}>
                 <span className="name">{u.name}</span>
                 {!u.result && <span className="quiet figure">{u.sent < 1 ? `${Math.round(u.sent * 100)} % of ${fileSize(u.bytes)}` : 'being checked …'}</span>}
+                {u.result?.outcome === 'stored' && u.result.question && (
+                  <span>
+                    <strong>Taken in, but:</strong> {u.result.question.reason}. {u.result.question.remedy}
+                  </span>
+                )}
                 {u.result?.outcome === 'duplicate' && <span>Already in this shoot as {u.result.of}.</span>}
                 {u.result?.outcome === 'refused' && (
                   <span>

@@ -3,11 +3,14 @@ import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type Poin
 import { useDropzone } from 'react-dropzone';
 import { Link, useSearchParams } from 'react-router';
 import type { Background, Frame } from '../../contract/index.ts';
-import { clampPlacement, defaultPlacement, placedRectangle, placementFacts, type Placement } from '../../core/place/placement.ts';
+import { clampPlacement, defaultPlacement, fitted, isCutOff, pixelsLost, placedRectangle, placementFacts, type Placement } from '../../core/place/placement.ts';
 import { FrameRows, useFrameKeys } from '../shared/FrameRows.tsx';
 import { api, pictures, RequestError } from '../state/api.ts';
 import { attempt, placeFrames, useStore } from '../state/store.ts';
 import { usePlacedPicture } from './usePlacedPicture.ts';
+
+/** Times fewer pixels of the person than were photographed, from which on the photographer is told. */
+const MUCH_LOST = 1.6;
 
 /** Putting people on backgrounds: one frame or all, by drag, keys and numbers. */
 export function PlacePage() {
@@ -42,6 +45,16 @@ export function PlacePage() {
     const { x, y, height } = saved ?? defaultPlacement;
     setDraft(undefined);
     void placeFrames(shoot.id, on, { backgroundId: chosen.id, x, y, height }, on.length === 1 ? 'background' : `background of ${on.length} frames`);
+  };
+  // Where each would come to stand if all were put here like this.
+  const here = { x: placement.x, y: placement.y, height: placement.height };
+  const cutOff = background ? cut.filter((f) => f.cut && isCutOff(f, f.cut.quality.extent, background, here)) : [];
+  const lost = background ? pixelsLost(frame, background, placement) : 1;
+  const putFitted = (chosen: Background): void => {
+    const small = new Set(cutOff);
+    setDraft(undefined);
+    void placeFrames(shoot.id, cut.filter((f) => !small.has(f)), { backgroundId: chosen.id, ...here }, `background of ${cut.length - small.size} frames`);
+    for (const f of cutOff) if (f.cut) void placeFrames(shoot.id, [f], { backgroundId: chosen.id, ...fitted(f, f.cut.quality.extent, chosen, here) }, 'placement');
   };
   return (
     <div className="bench">
@@ -88,6 +101,20 @@ export function PlacePage() {
                 Put all {frames.length} frames here, like this
               </Button>
             </div>
+            {cutOff.length > 0 && (
+              <div className="problem">
+                <strong>{cutOff.length === 1 ? 'One of them would be cut off at the sides:' : `${cutOff.length} of them would be cut off at the sides:`}</strong> {cutOff.slice(0, 4).map(({ name }) => name).join(', ')}
+                {cutOff.length > 4 && ` and ${cutOff.length - 4} more`}. A wider background or a smaller height keeps them whole.{' '}
+                <Button variant="text" onClick={() => putFitted(background)}>
+                  Put all, and these as large as fits
+                </Button>
+              </div>
+            )}
+            {lost > MUCH_LOST && (
+              <p className="problem">
+                <strong>The background is small:</strong> the finished picture has <span className="figure">{background.width} × {background.height}</span> pixels, and of the person’s own pixels {Math.round(100 * (1 - 1 / lost))} % are thrown away. At 300 dots an inch it prints <span className="figure">{Math.round((background.width / 300) * 25.4)} × {Math.round((background.height / 300) * 25.4)} mm</span>; a background <span className="figure">{Math.ceil(frame.height / placement.height)}</span> pixels high keeps all.
+              </p>
+            )}
             <h2 style={{ borderTop: '1px solid var(--hairline)', paddingTop: 10 }}>Placement</h2>
             <div className="fields">
               {(Object.keys(placementFacts) as (keyof Placement)[]).map((name) => (

@@ -27,7 +27,7 @@ let count = 0;
 /** Sends files into a setup; what is refused is listed and stops no other. */
 export function startUploads(shootId: number, setupId: number, files: readonly File[]): void {
   const fresh = files.map((file) => ({ file, setupId, upload: { key: `${count++}`, shootId, name: file.name, bytes: file.size, sent: 0, result: null } as Upload }));
-  useUploads.setState(({ uploads }) => ({ uploads: [...uploads.filter((upload) => !upload.result || upload.result.outcome === 'refused'), ...fresh.map(({ upload }) => upload)] }));
+  useUploads.setState(({ uploads }) => ({ uploads: [...uploads.filter(({ result }) => !result || result.outcome === 'refused' || (result.outcome === 'stored' && result.question)), ...fresh.map(({ upload }) => upload)] }));
   queue.push(...fresh);
   while (sending < AT_ONCE && queue.length) void send();
 }
