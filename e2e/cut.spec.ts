@@ -64,6 +64,40 @@ test('a verdict on green by click and key shows at once, survives a reload, is c
   await expect(page.getByRole('region', { name: 'Green ledger' })).not.toContainText('by hand');
 });
 
+test('verdicts typed faster than previews come back are all kept, and another window’s stay', async ({ page, context }) => {
+  await openCut(page, /SKM_0105/);
+  await page.getByRole('button', { name: /^Green/ }).click();
+  const ledger = page.getByRole('region', { name: 'Green ledger' });
+  await expect(ledger.locator('li').first()).toBeVisible();
+  const patches = Math.min(3, await ledger.locator('li').count());
+  const id = Number(new URL(page.url()).searchParams.get('frame'));
+  const verdicts = async (): Promise<number> => {
+    const { shootId } = (await (await fetch(`${address()}api/shoots`)).json()).map((shoot: { id: number; demo: boolean }) => ({ shootId: shoot.id, demo: shoot.demo })).find(({ demo }: { demo: boolean }) => demo);
+    const { frames } = (await (await fetch(`${address()}api/shoots/${shootId}`)).json()) as ShootDetail;
+    return frames.find((frame) => frame.id === id)?.guidance.verdicts.length ?? -1;
+  };
+  const before = await verdicts();
+  for (let n = 0; n < patches; n++) {
+    await page.keyboard.press('n');
+    await page.keyboard.press('k');
+  }
+  await expect.poll(verdicts).toBe(before + patches);
+  for (let n = 0; n < patches; n++) await page.keyboard.press('Control+z');
+  await expect.poll(verdicts).toBe(before);
+
+  // Two windows, each with a mask of its own, drawn from the same state: one line to the server serves both.
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await expect(other.getByRole('button', { name: /^Green/ })).toBeVisible();
+  await page.keyboard.press('n');
+  await page.keyboard.press('r');
+  await other.getByRole('button', { name: /^Green/ }).click();
+  await expect(other.getByRole('region', { name: 'Green ledger' })).toContainText('by hand');
+  await page.keyboard.press('Control+z');
+  await expect(other.getByRole('region', { name: 'Green ledger' })).not.toContainText('by hand');
+  await other.close();
+});
+
 test('a mask drawn on the picture holds in the preview and in the batch; removing it makes the cut stale', async ({ page }) => {
   await openCut(page, /SKM_0101/);
   await page.keyboard.press('2');

@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -135,4 +135,79 @@ test('npm start: SIGTERM to npm ends all, and a kill -9 of npm leaves nothing in
   await second.stop();
   await expect.poll(() => running('mariadbd', folder), { timeout: 20000 }).toBe(0);
   await rm(folder, { recursive: true, force: true });
+});
+
+test('the database dies alone: the page goes on by itself, and what is changed meanwhile is saved', async ({ page }) => {
+  const folder = await newDataFolder();
+  const application = await startApplication(folder, environment);
+  await shootAtCut(page, application.address, 'Database', 3);
+  await page.getByRole('button', { name: 'Cut 3 frames' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Cutting' })).toBeVisible();
+  const pid = Number(await readFile(join(folder, 'mariadb', 'data', 'mariadb.pid'), 'utf8'));
+  process.kill(pid, 'SIGKILL');
+  const reach = page.getByRole('slider', { name: 'Is the hair there?' });
+  await reach.focus();
+  for (let n = 0; n < 3; n++) await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('spinbutton', { name: 'Hair reach' })).toHaveValue('2.8');
+  const detail = async (): Promise<ShootDetail | undefined> => {
+    const response = await fetch(`${application.address}api/shoots/1`);
+    return response.ok ? ((await response.json()) as ShootDetail) : undefined;
+  };
+  await expect.poll(async () => (await detail())?.setups[0].recipe.hairReach, { timeout: 30000 }).toBeCloseTo(2.8);
+  await expect(page.getByRole('spinbutton', { name: 'Hair reach' })).toHaveValue('2.8');
+  await expect(page.getByText('The database ended')).toHaveCount(0);
+  expect((await fetch(`${application.address}api/health`)).status).toBe(200);
+  // The batch under way loses nothing either.
+  await expect.poll(async () => (await detail())?.frames.filter((frame) => frame.cut).length, { timeout: 60000 }).toBe(3);
+  expect(await running('mariadbd', folder)).toBe(1);
+  expect(await application.stop()).toBe(0);
+  expect(await running('mariadbd', folder)).toBe(0);
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('files go on arriving at another station, and what was refused is still listed at Gather', async ({ page }) => {
+  const folder = await newDataFolder();
+  const application = await startApplication(folder, environment);
+  await shootAtCut(page, application.address, 'Uploads', 1);
+  await page.getByRole('link', { name: /^Gather/ }).click();
+  // Every file takes a while on its way.
+  await page.route('**/frames?name=*', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    await route.continue();
+  });
+  const pictures = await Promise.all([10, 20, 30, 40, 50, 60].map(async (shade) => ({ name: `U${shade}.jpg`, mimeType: 'image/jpeg', buffer: await sampleImage({ width: 400, height: 500, shade }).jpeg().toBuffer() })));
+  await page.getByLabel('Frame files').setInputFiles([...pictures, { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') }]);
+  await page.getByRole('link', { name: /^Cut/ }).click();
+  await expect(page.getByText(/Importing: \d of 7/)).toBeVisible();
+  await expect(page.getByText('Import finished, 1 refused (listed at Gather)')).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Gather/ })).toContainText('7 frames');
+  await page.getByRole('link', { name: /^Gather/ }).click();
+  await expect(page.getByRole('region', { name: 'Import' })).toContainText('notes.txt');
+  await application.stop();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('a full disk is told as what it is, nothing is lost, and it goes on when there is room', async ({ page }) => {
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-full-'));
+  const mounted = await promisify(execFile)('mount', ['-t', 'tmpfs', '-o', 'size=320m', 'tmpfs', folder]).then(() => true, () => false);
+  test.skip(!mounted, 'a small disk can only be made by the administrator');
+  const application = await startApplication(folder, environment);
+  try {
+    await shootAtCut(page, application.address, 'Full', 2);
+    const { stdout } = await promisify(execFile)('df', ['--output=avail', '-k', folder]);
+    await promisify(execFile)('sh', ['-c', `head -c ${Math.max(0, Number(stdout.split('\n')[1]) - 40)}k /dev/zero > '${join(folder, 'filler')}'`]);
+    await page.getByRole('link', { name: /^Gather/ }).click();
+    const large = await sampleImage({ width: 1500, height: 2000, shade: 90 }).png({ compressionLevel: 0 }).toBuffer();
+    await page.getByLabel('Frame files').setInputFiles({ name: 'large.png', mimeType: 'image/png', buffer: large });
+    await expect(page.getByRole('region', { name: 'Import' })).toContainText('the disk is full');
+    await expect(page.getByRole('region', { name: 'Import' })).toContainText('Make room');
+    await rm(join(folder, 'filler'));
+    await page.getByLabel('Frame files').setInputFiles({ name: 'large.png', mimeType: 'image/png', buffer: large });
+    await expect(page.getByText('1 taken in')).toBeVisible();
+    await expect(page.getByRole('link', { name: /^Gather/ })).toContainText('3 frames');
+  } finally {
+    expect(await application.stop()).toBe(0);
+    await expect.poll(() => promisify(execFile)('umount', [folder]).then(() => true, () => false), { timeout: 20000 }).toBe(true);
+    await rm(folder, { recursive: true, force: true });
+  }
 });

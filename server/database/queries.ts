@@ -168,7 +168,8 @@ export interface MadeWith {
 
 /** What a frame is to be cut with now. */
 export async function readInstructions(database: Database, frame: typeof frames.$inferSelect, setup: typeof setups.$inferSelect): Promise<MadeWith> {
-  const all = await database.select({ id: frames.id, setupId: frames.setupId, subject: frames.subject, guidance: frames.guidance }).from(frames).where(and(eq(frames.setupId, setup.id), eq(frames.subject, frame.subject)));
+  // Nobody else is meant where nobody has said who it is.
+  const all = frame.subject === '' ? [] : await database.select({ id: frames.id, setupId: frames.setupId, subject: frames.subject, guidance: frames.guidance }).from(frames).where(and(eq(frames.setupId, setup.id), eq(frames.subject, frame.subject)));
   const guidance = guidanceFor(frame, setup.masks, all);
   const [plate] = setup.plateFrameId === null ? [] : await database.select().from(frames).where(eq(frames.id, setup.plateFrameId));
   // A frame held the other way up, and the plate itself, are cut without it.

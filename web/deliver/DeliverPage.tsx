@@ -147,11 +147,23 @@ function DeliveryRow({ delivery }: { delivery: Delivery }) {
           {delivery.leftOut.length > 6 && ` and ${delivery.leftOut.length - 6} more`}. <Link to="../place">Choose their backgrounds</Link>, then deliver again.
         </p>
       )}
-      {delivery.problems.map((problem) => (
-        <p className="problem" key={problem.frame}>
-          <strong>{problem.frame}:</strong> {problem.reason}. {problem.remedy}
+      {grouped(delivery.problems).map(({ reason, remedy, frames }) => (
+        <p className="problem" key={reason}>
+          <strong>{frames.length === 1 ? frames[0] : `${frames.length} frames`}:</strong> {reason}. {remedy}
+          {frames.length > 1 && <span className="quiet"> {frames.slice(0, 8).join(', ')}{frames.length > 8 && ` and ${frames.length - 8} more`}</span>}
         </p>
       ))}
     </article>
   );
+}
+
+/** What has one reason is told once. */
+function grouped(problems: Delivery['problems']): { reason: string; remedy: string; frames: string[] }[] {
+  const groups = new Map<string, { reason: string; remedy: string; frames: string[] }>();
+  for (const { reason, remedy, frame } of problems) {
+    const group = groups.get(reason) ?? { reason, remedy, frames: [] };
+    group.frames.push(frame);
+    groups.set(reason, group);
+  }
+  return [...groups.values()].sort((a, b) => b.frames.length - a.frames.length);
 }

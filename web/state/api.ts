@@ -58,7 +58,10 @@ async function request<T>(schema: z.ZodType<T>, method: string, path: string, bo
   }
   if (!response.ok) {
     const problem = problemSchema.safeParse(await response.json().catch(() => undefined));
-    throw new RequestError(problem.success ? problem.data : away, response.status === 503 || !problem.success);
+    const passing = response.status === 503 || !problem.success;
+    // What makes something new is not sent twice by itself.
+    const told = problem.success && passing && method === 'POST' ? { ...problem.data, remedy: 'Do it once more in a moment; nothing that was saved is lost.' } : problem.data;
+    throw new RequestError(told ?? away, passing);
   }
   return schema.parse(response.status === 204 ? undefined : await response.json());
 }
