@@ -71,11 +71,7 @@ test('verdicts typed faster than previews come back are all kept, and another wi
   await expect(ledger.locator('li').first()).toBeVisible();
   const patches = Math.min(3, await ledger.locator('li').count());
   const id = Number(new URL(page.url()).searchParams.get('frame'));
-  const verdicts = async (): Promise<number> => {
-    const { shootId } = (await (await fetch(`${address()}api/shoots`)).json()).map((shoot: { id: number; demo: boolean }) => ({ shootId: shoot.id, demo: shoot.demo })).find(({ demo }: { demo: boolean }) => demo);
-    const { frames } = (await (await fetch(`${address()}api/shoots/${shootId}`)).json()) as ShootDetail;
-    return frames.find((frame) => frame.id === id)?.guidance.verdicts.length ?? -1;
-  };
+  const verdicts = async (): Promise<number> => (await detail()).frames.find((frame) => frame.id === id)?.guidance.verdicts.length ?? -1;
   const before = await verdicts();
   for (let n = 0; n < patches; n++) {
     await page.keyboard.press('n');
