@@ -100,7 +100,7 @@ test('a plate under way: a reload shows it again; after a kill of the server it 
   const detail = async (): Promise<ShootDetail> => (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
   expect((await detail()).frames).toHaveLength(12);
   await button.click();
-  await expect(page.getByLabel('Plate', { exact: true }).locator('option:checked')).toHaveText(/^screen of 12 frames/, { timeout: 90000 });
+  await expect(page.getByRole('combobox', { name: 'Plate', exact: true })).toHaveValue(/^screen of 12 frames/, { timeout: 90000 });
   await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/);
   // The plate is a file of the shoot, and the only new one.
   expect((await detail()).frames).toHaveLength(13);

@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Autocomplete, Button, TextField } from '@mui/material';
 import { useState } from 'react';
 import type { Frame, Setup } from '../../contract/index.ts';
 import type { HandMask } from '../../core/cut/guidance.ts';
@@ -32,6 +32,9 @@ export function keepMask({ effect, scope, corners }: Drawing, setup: Setup, fram
   if (scope === 'setup') void changeSetup(setup, { masks: [...setup.masks, mask] }, 'mask');
   else void changeFrame(frame, ({ guidance }) => ({ guidance: { ...guidance, masks: [...guidance.masks, mask] } }), 'mask');
 }
+
+/** Names offered at once. */
+const MOST_NAMES = 50;
 
 interface Props {
   setup: Setup;
@@ -147,14 +150,20 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       </datalist>
       <p className="quiet">Verdicts go with the subject through the setup.</p>
       <h2>Plate</h2>
-      <select aria-label="Plate" value={setup.plateFrameId ?? ''} onChange={(event) => void changeSetup(setup, { plateFrameId: event.target.value ? Number(event.target.value) : null }, 'plate')}>
-        <option value="">none: fitted from each frame</option>
-        {frames.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
+      <Autocomplete
+        size="small"
+        options={frames}
+        clearText="No plate"
+        openText="All frames"
+        // Hundreds of names are found by typing and not by scrolling.
+        filterOptions={(options, { inputValue }) => options.filter(({ name }) => name.toLowerCase().includes(inputValue.toLowerCase())).slice(0, MOST_NAMES)}
+        getOptionLabel={({ name }) => name}
+        getOptionKey={({ id }) => id}
+        isOptionEqualToValue={(a, b) => a.id === b.id}
+        value={frames.find(({ id }) => id === setup.plateFrameId) ?? null}
+        onChange={(_, plate) => void changeSetup(setup, { plateFrameId: plate?.id ?? null }, 'plate')}
+        renderInput={(params) => <TextField {...params} variant="standard" placeholder="none: fitted from each frame" slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Plate' } }} />}
+      />
       <p className="quiet">A frame of the empty screen, camera and lamps untouched, or put together from the setup’s frames. It is laid under each frame of the same size; a knocked camera and a drifted lamp are put right.</p>
       <div className="actions">
         {setup.plateFrameId !== frame.id && <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>This frame is the plate</Button>}
