@@ -14,12 +14,14 @@ export interface Laid<T> {
 export class Overlay<T extends Item> {
   private server = new Map<number, T>();
   private readonly gone = new Map<number, number>();
+  /** When all there is was read last: what was read before and is not in it is gone. */
+  private allAt = -1;
   private readonly changes: Laid<T>[] = [];
 
   /** Takes what the server told, in whatever order it comes: the newest reading stays. */
   take(items: readonly T[]): void {
     for (const item of items) {
-      const known = Math.max(this.server.get(item.id)?.revision ?? -1, this.gone.get(item.id) ?? -1);
+      const known = Math.max(this.server.get(item.id)?.revision ?? -1, this.gone.get(item.id) ?? -1, this.allAt);
       if (item.revision >= known) this.server.set(item.id, item);
     }
   }
@@ -36,10 +38,12 @@ export class Overlay<T extends Item> {
   takeAll(items: readonly T[], revision: number): void {
     const there = new Set(items.map(({ id }) => id));
     this.remove([...this.server.values()].filter((item) => !there.has(item.id) && item.revision < revision).map(({ id }) => id), revision);
+    this.allAt = Math.max(this.allAt, revision);
     this.take(items);
   }
 
   clear(): void {
+    this.allAt = -1;
     this.server = new Map();
     this.gone.clear();
   }
