@@ -20,7 +20,10 @@ const shoot = { id: 7, name: 'S', date: '2026-06-13', place: '', demo: false, fr
 const planRow: PlanRow = { id: 3, shootId: 7, setupId: null, plan: startingPlan('Hall', '2026-06-13'), changedAt: '', revision: 1 };
 
 const told = (items: Partial<Items>, gone: Partial<Record<ItemKind, number[]>> = {}, shootId = 7): ServerEvent => ({ type: 'changed', shootId, revision: ++revision, items, gone });
-const detail = (part: object = {}): object => ({ shoot, setups: [{ ...setup, revision: ++revision }], frames: [frame(1), frame(2)], batches: [], deliveries: [], plans: [{ ...planRow, revision: ++revision }], checks: [], broken: [], cutSeconds: null, revision: ++revision, ...part });
+const detail = (part: object = {}): object => {
+  const at = ++revision;
+  return { shoot, setups: [{ ...setup, revision: at }], frames: [frame(1, { revision: at }), frame(2, { revision: at })], batches: [], deliveries: [], plans: [{ ...planRow, revision: at }], checks: [], broken: [], cutSeconds: null, revision: at, ...part };
+};
 const ofRow = (body: { plan?: PlanRow['plan'] }): PlanRow => ({ ...planRow, plan: body.plan ?? planRow.plan, revision: ++revision });
 
 class FakeEvents {
