@@ -42,6 +42,7 @@ export function CutPage() {
   const [sight, setSight] = useState<Sight>();
   const [panel, setPanel] = useState<Panel>('settings');
   const [chosen, setChosen] = useState<HandVerdict>();
+  const [clicked, setClicked] = useState<{ x: number; y: number }>();
   const [drawing, setDrawing] = useState<Drawing>();
   const [looking, setLooking] = useState<Place>();
   const frames = useMemo(() => orderFrames(allFrames, setups), [allFrames, setups]);
@@ -51,6 +52,7 @@ export function CutPage() {
   const size = useMemo(() => ({ width: frame?.width ?? 1, height: frame?.height ?? 1 }), [frame?.width, frame?.height]);
   useEffect(() => {
     setChosen(undefined);
+    setClicked(undefined);
     setDrawing(undefined);
     setLooking(undefined);
   }, [frame?.id]);
@@ -75,6 +77,13 @@ export function CutPage() {
   const at = chosen ? patchOf(chosen, ledger) : -1;
   const patch = at < 0 ? undefined : at;
   const setPatch = (n: number | undefined): void => setChosen(n === undefined ? undefined : verdictOn(ledger[n], true));
+  // A click before the ledger is there counts when it is.
+  useEffect(() => {
+    if (!clicked || !quality) return;
+    const there = patchAt(ledger, clicked);
+    setClicked(undefined);
+    if (there !== undefined) setChosen(verdictOn(ledger[there], true));
+  }, [clicked, quality, ledger]);
   const toggleSize = (): void => setSight((s) => (s ? undefined : { x: size.width / 2, y: size.height * 0.28, scale: 1 }));
   const finish = (): void => {
     if (drawing && drawing.corners.length >= 3 && setup && frame) {
@@ -112,6 +121,7 @@ export function CutPage() {
   const marks = shown !== 'background' && (drawing || looking || panel === 'ledger' || panel === 'masks');
   const pick = (point: { x: number; y: number }): void => {
     if (drawing) return setDrawing({ ...drawing, corners: [...drawing.corners, point] });
+    if (!quality) return setClicked(point);
     const at = patchAt(ledger, point);
     setPatch(at === patch ? undefined : at);
   };
