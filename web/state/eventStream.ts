@@ -9,21 +9,27 @@ export type StreamSignal = { kind: 'line'; open: boolean } | { kind: 'event'; ev
  * @returns how to stop.
  */
 export function followStream(hear: (signal: StreamSignal) => void): () => void {
+  const read = inPieces((text) => {
+    const event = eventSchema.safeParse(JSON.parse(text));
+    if (event.success) hear({ kind: 'event', event: event.data });
+  });
+  const take = (told: Told): void => (typeof told === 'string' ? read(told) : hear({ kind: 'line', ...told }));
+  if (!('locks' in (globalThis.navigator ?? {}))) return listen(take);
   const stop = new AbortController();
-  if (!('locks' in (globalThis.navigator ?? {}))) return listen(hear);
   const others = new BroadcastChannel('silent-lawn events');
-  let line: StreamSignal | undefined;
-  others.onmessage = ({ data }: MessageEvent<StreamSignal | 'how is the line?'>) => {
-    if (data !== 'how is the line?') hear(data);
+  let line: Told | undefined;
+  others.onmessage = ({ data }: MessageEvent<Told | { ask: true }>) => {
+    if (typeof data === 'string' || 'open' in data) take(data);
     else if (line) others.postMessage(line);
   };
-  others.postMessage('how is the line?');
+  others.postMessage({ ask: true });
   const lead = (): Promise<void> =>
     new Promise((resolve) => {
-      const end = listen((signal) => {
-        if (signal.kind === 'line') line = signal;
-        hear(signal);
-        others.postMessage(signal);
+      const end = listen((told) => {
+        if (typeof told !== 'string') line = told;
+        // Passed on unread and at once: a window in the background is given little time of its own.
+        others.postMessage(told);
+        take(told);
       });
       stop.signal.addEventListener('abort', () => (end(), resolve()));
     });
@@ -34,14 +40,13 @@ export function followStream(hear: (signal: StreamSignal) => void): () => void {
   };
 }
 
-function listen(hear: (signal: StreamSignal) => void): () => void {
+/** An event as it came, or how the line is. */
+type Told = string | { open: boolean };
+
+function listen(take: (told: Told) => void): () => void {
   const source = new EventSource('/api/events');
-  source.onopen = () => hear({ kind: 'line', open: true });
-  source.onerror = () => hear({ kind: 'line', open: false });
-  const take = inPieces((text) => {
-    const event = eventSchema.safeParse(JSON.parse(text));
-    if (event.success) hear({ kind: 'event', event: event.data });
-  });
+  source.onopen = () => take({ open: true });
+  source.onerror = () => take({ open: false });
   source.onmessage = (message: MessageEvent<string>) => take(message.data);
   return () => source.close();
 }
