@@ -66,17 +66,12 @@ function show(...kinds: ItemKind[]): void {
   setState(Object.fromEntries(kinds.map((kind) => [kind, listed[kind]()])));
 }
 
-/** Events come in swarms while a batch runs; pages are drawn anew this often at most, ms. */
-const SWARM = 80;
+/** Events come in swarms while a batch runs; they are drawn together, and apart from their reading, so long after the first, ms. */
+const SWARM = 50;
 let soon: { kinds: Set<ItemKind>; timer: ReturnType<typeof setTimeout> } | undefined;
-let shownAt = -Infinity;
 
-/** Shows what events told: at once if nothing was shown just now, otherwise together with what follows. */
+/** Shows what events told, together with what follows. */
 function showSoon(kinds: readonly ItemKind[]): void {
-  if (!soon && performance.now() - shownAt > SWARM) {
-    shownAt = performance.now();
-    return show(...kinds);
-  }
   soon ??= { kinds: new Set(), timer: setTimeout(showTold, SWARM) };
   for (const kind of kinds) soon.kinds.add(kind);
 }
@@ -87,7 +82,6 @@ export function showTold(): void {
   const { kinds, timer } = soon;
   clearTimeout(timer);
   soon = undefined;
-  shownAt = performance.now();
   show(...kinds);
 }
 
