@@ -2,7 +2,7 @@ import { wrap, type Remote } from 'comlink';
 import { useCallback, useEffect, useState } from 'react';
 import type { PictureWorker } from './picture.worker.ts';
 
-/** A worker that broke off this often in a row is not started again. */
+/** A worker that broke off this often while its page was open is not started again. */
 const MOST_DEATHS = 3;
 
 export interface OwnWorker {
