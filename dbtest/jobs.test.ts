@@ -4,8 +4,12 @@ import { defaultRecipe, noGuidance, type Quality } from '../core/cut/index.ts';
 import { readBatches, readFrames, type MadeWith } from '../server/database/queries.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { claimJob, releaseJob, renewLease, type ClaimedJob } from '../server/jobs/claim.ts';
+import { Events } from '../server/events.ts';
 import { FileGone, finishJob } from '../server/jobs/finishJob.ts';
+import { JobRunner } from '../server/jobs/runner.ts';
 import type { CutAnswer } from '../server/jobs/tasks.ts';
+import { silentLog } from '../server/log.ts';
+import { News } from '../server/news.ts';
 import { fixture, seedBatch, type Fixture } from './fixture.ts';
 
 let f: Fixture;
@@ -132,6 +136,21 @@ describe('finishing', () => {
     expect((await readFrames(f.database, { frameIds }))[0].job).toEqual({ state: 'failed', problem: { reason: 'no screen', remedy: 'Use another.' } });
   });
 });
+
+test('work that breaks off by itself again and again fails in words and never runs for ever; the others go on', async () => {
+  await seedBatch(f.database, 2);
+  const events = new Events();
+  const runner = new JobRunner(f.database, f.store, new News(f.database, events, 1), silentLog());
+  // What the runner looks up of a frame is spoilt: a fault of ours, met before any worker has it.
+  await f.database.execute(sql`update frames set guidance = '{"masks": 3}' where name = 'F0.jpg'`);
+  runner.wake();
+  await expect.poll(async () => (await f.database.select().from(jobs)).every(({ state }) => state === 'failed'), { timeout: 20_000 }).toBe(true);
+  await runner.stop();
+  events.close();
+  const ended = await f.database.select().from(jobs);
+  expect(ended[0]).toMatchObject({ problem: { reason: expect.stringContaining('broke off 3 times'), remedy: expect.stringContaining('log') } });
+  expect(ended[1].problem?.reason).toContain('missing');
+}, 30_000);
 
 test('a batch counts its jobs and estimates the time left from those done', async () => {
   const { batchId } = await seedBatch(f.database, 5);

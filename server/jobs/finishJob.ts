@@ -1,5 +1,5 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { qualitySchema } from '../../contract/index.ts';
+import { qualitySchema, type Problem } from '../../contract/index.ts';
 import { deliveredName } from '../../core/deliver/index.ts';
 import type { Database, Transaction } from '../database/connect.ts';
 import type { MadeWith } from '../database/queries.ts';
@@ -27,7 +27,7 @@ export async function finishJob(database: Database, store: Store, job: ClaimedJo
     const [held] = await tx.select().from(jobs).where(and(eq(jobs.id, job.id), eq(jobs.token, job.token), eq(jobs.state, 'running'))).for('update');
     if (!held) return !answer.ok ? [] : 'files' in answer ? answer.files.map(({ file }) => file) : [answer.file];
     if (!answer.ok) {
-      await tx.update(jobs).set({ state: 'failed', problem: { reason: answer.reason, remedy: answer.remedy }, token: null, leaseUntil: null }).where(eq(jobs.id, job.id));
+      await failJob(tx, job, { reason: answer.reason, remedy: answer.remedy });
       return [];
     }
     await tx.update(jobs).set({ state: 'done', milliseconds: answer.milliseconds, token: null, leaseUntil: null }).where(eq(jobs.id, job.id));
@@ -36,6 +36,14 @@ export async function finishJob(database: Database, store: Store, job: ClaimedJo
     return [];
   }));
   for (const file of superfluous) await removeUnused(database, store, file);
+}
+
+/** Ends a job with what was wrong with it, if it is still held by us. */
+export async function failJob(database: Database | Transaction, job: ClaimedJob, problem: Problem): Promise<void> {
+  await database
+    .update(jobs)
+    .set({ state: 'failed', problem, token: null, leaseUntil: null })
+    .where(and(eq(jobs.id, job.id), eq(jobs.token, job.token), eq(jobs.state, 'running')));
 }
 
 /** @returns the file of the cut that this one replaces, if it has another. */

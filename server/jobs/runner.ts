@@ -9,7 +9,7 @@ import type { Log } from '../log.ts';
 import type { News } from '../news.ts';
 import type { Store } from '../store/store.ts';
 import { claimJob, LEASE_SECONDS, MOST_ATTEMPTS, releaseJob, renewLease, type ClaimedJob } from './claim.ts';
-import { FileGone, finishJob } from './finishJob.ts';
+import { failJob, FileGone, finishJob } from './finishJob.ts';
 import type { Answer, Task } from './tasks.ts';
 
 /** How often an idle runner looks for jobs whose holder died. */
@@ -88,12 +88,10 @@ export class JobRunner {
     try {
       await this.announce(job);
       const prepared = await this.prepare(job);
-      const answer = 'ok' in prepared ? prepared : await this.run(prepared.task, job, abort);
-      if (answer) await this.finish(job, prepared.made, answer);
+      const answer = 'ok' in prepared ? prepared : await this.run(prepared.task, abort);
+      await this.finish(job, prepared.made, answer);
     } catch (error) {
-      // A fault of the database is no verdict on the frame: the lease runs out and the job is taken once more.
-      if (!abort.signal.aborted) this.log.warn({ err: error, job: job.id }, 'A job could not be finished and will be taken again');
-      await releaseJob(this.database, job).catch((err: Error) => this.log.warn({ err, job: job.id }, 'A job could not be released; its lease runs out'));
+      await this.putBack(job, error, abort.signal.aborted).catch((err: Error) => this.log.warn({ err, job: job.id }, 'A job could not be put back; its lease runs out'));
     } finally {
       this.running.delete(job.id);
       if (!this.stopping) {
@@ -115,25 +113,31 @@ export class JobRunner {
     }
   }
 
-  /**
-   * What came of a task; nothing if it is to be tried again. A worker that breaks off (out of memory, a fault of ours) fails the job
-   * in words after some attempts; one that was told to end throws. A full disk is no fault of the frame, and is said as it is.
-   */
-  private async run(task: Task, job: ClaimedJob, abort: AbortController): Promise<Answer | undefined> {
+  /** Has a task done by a worker. A full disk is no fault of the frame, and is said as it is. */
+  private async run(task: Task, abort: AbortController): Promise<Answer> {
     try {
       return await this.pool.run(task, { signal: abort.signal });
     } catch (error) {
-      if (abort.signal.aborted) throw error;
-      const attempts = job.attempts + 1;
-      this.log.warn({ err: error, job: job.id, attempts }, 'The work on a frame broke off');
       const known = faultOf(error);
-      if (known && known.status === 507) return { ok: false, ...known.problem };
-      if (attempts < MOST_ATTEMPTS) {
-        await releaseJob(this.database, job, attempts);
-        return undefined;
-      }
-      return { ok: false, reason: `the work on it broke off ${MOST_ATTEMPTS} times (${inWords(error)})`, remedy: known?.problem.remedy ?? 'Cut it again; if it fails again, export the frame at a smaller size and send the log in the data folder to whoever looks after the program.' };
+      if (!abort.signal.aborted && known?.status === 507) return { ok: false, ...known.problem };
+      throw error;
     }
+  }
+
+  /**
+   * Decides about a job that broke off. One that was told to end, whose file went meanwhile, or that a database lost that is away,
+   * has not failed. Any other (a worker out of memory, a fault of ours) is tried again, and after some attempts fails in words, so
+   * that it never runs for ever.
+   */
+  private async putBack(job: ClaimedJob, error: unknown, told: boolean): Promise<void> {
+    if (told || error instanceof FileGone) return releaseJob(this.database, job);
+    const attempts = job.attempts + 1;
+    this.log.warn({ err: error, job: job.id, attempts }, 'The work on a frame broke off');
+    // Its lease runs out; by then the database is back.
+    if (isDatabaseAway(error)) return;
+    if (attempts < MOST_ATTEMPTS) return releaseJob(this.database, job, attempts);
+    const remedy = faultOf(error)?.problem.remedy ?? 'Cut it again; if it fails again, export the frame at a smaller size and send the log in the data folder to whoever looks after the program.';
+    await failJob(this.database, job, { reason: `the work on it broke off ${MOST_ATTEMPTS} times (${inWords(error)})`, remedy });
   }
 
   private async prepare(job: ClaimedJob): Promise<{ task: Task; made: MadeWith } | { ok: false; reason: string; remedy: string; made: MadeWith }> {

@@ -51,7 +51,7 @@ export function GatherPage() {
           onClick={() => {
             void attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`)).then((created) => {
               if (!created) return;
-              takeItems({ setups: [created] });
+              takeItems(created.shootId, { setups: [created] });
               setChosen(created.id);
             });
           }}

@@ -204,6 +204,29 @@ describe('order', () => {
     expect(reload).toHaveBeenCalledOnce();
   });
 
+  test('also when the line stands before the reading arrives', async () => {
+    followEvents(() => undefined);
+    let readings = 0;
+    const old = detail();
+    answer = (path) => (path === '/api/backgrounds' ? [] : readings++ ? detail() : old);
+    const missed = ++revision;
+    const opening = loadShoot(7);
+    FakeEvents.last.say({ type: 'hello', revision: missed, databaseUp: true });
+    expect(await opening).toBe('read');
+    expect(readings).toBe(2);
+  });
+
+  test('the answer to a change of one shoot never shows in another that was opened meanwhile', async () => {
+    let arrive = (): void => undefined;
+    const held = new Promise<void>((resolve) => (arrive = resolve));
+    answer = async (path) => (path.startsWith('/api/frames') ? (await held, frame(1, { subject: 'Of the old shoot' })) : path === '/api/backgrounds' ? [] : detail({ shoot: { ...shoot, id: 8 }, frames: [] }));
+    const saving = changeFrame(frame(1), () => ({ subject: 'Of the old shoot' }), 'subject');
+    await loadShoot(8);
+    arrive();
+    await saving;
+    expect(useStore.getState().frames).toEqual([]);
+  });
+
   test('a database that is away is said, and its return reads everything anew', () => {
     const reload = vi.fn();
     followEvents(reload);

@@ -85,8 +85,14 @@ export function showTold(): void {
   show(...kinds);
 }
 
-/** Takes what the server told, from whichever answer or event. */
-export function takeItems(items: Partial<Items>): void {
+/** The shoot that is open, or being read. */
+export function openShoot(): number | undefined {
+  return loadingId;
+}
+
+/** Takes what the server answered about a shoot, unless another has been opened since. */
+export function takeItems(shootId: number | undefined, items: Partial<Items>): void {
+  if (shootId !== loadingId) return;
   const kinds = itemKinds.filter((kind) => items[kind]?.length);
   for (const kind of kinds) kept[kind].take(items[kind] as never[]);
   if (kinds.length) show(...kinds);
@@ -115,7 +121,6 @@ export async function loadShoots(): Promise<void> {
 let loadedAt = -1;
 /** The revision of which a reading has to be at least, to have missed nothing. */
 let neededRevision = 0;
-/** The shoot that is open, or being read. */
 let loadingId: number | undefined;
 
 /** Reads a shoot whole. @returns whether it is there, does not exist, or could not be read, which is shown. */
@@ -130,6 +135,8 @@ export async function loadShoot(id: number): Promise<'read' | 'missing' | 'faile
     const other = getState().shoot?.id !== id;
     for (const kind of itemKinds) kept[kind].takeAll(items[kind] as never[], revision);
     loadedAt = revision;
+    // Something was told after this reading and before the line to the server stood.
+    if (revision < neededRevision) return await loadShoot(id);
     const lists = Object.fromEntries(itemKinds.map((kind) => [kind, listed[kind]()]));
     setState((state) => ({ ...lists, shoot, backgrounds, broken, gathering: {}, cutSeconds, steps: other ? [] : state.steps, problem: state.problem?.reason === lastPassing ? null : state.problem }));
     return 'read';
@@ -204,6 +211,7 @@ async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
   const { kind, lay, replacing } = wanted;
   const laid = { ids: new Set(wanted.ids), lay };
   const overlay = kept[kind] as Overlay<Items[K][number]>;
+  const shootId = openShoot();
   overlay.lay(laid);
   show(kind);
   setState((state) => ({ unsaved: state.unsaved + 1 }));
@@ -215,9 +223,9 @@ async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
   });
   lastSave = saving;
   const saved = await saving;
-  if (saved) overlay.take(saved);
   overlay.lift(laid);
-  show(kind);
+  if (saved?.length) takeItems(shootId, { [kind]: saved });
+  else show(kind);
   setState((state) => ({ unsaved: state.unsaved - 1 }));
   return saved !== undefined;
 }
@@ -247,7 +255,7 @@ export function changeSetup({ id }: Setup, to: SetupChange, label: string): Prom
 /** Puts the setup's plate together from its frames. @returns share of the screen that one of them shows, or nothing if it failed. */
 export async function gatherPlate(setup: Setup): Promise<number | undefined> {
   const gathered = await attempt(api.gatherPlate(setup.id));
-  if (gathered) takeItems({ setups: [gathered.setup], frames: [gathered.frame] });
+  if (gathered) takeItems(setup.shootId, { setups: [gathered.setup], frames: [gathered.frame] });
   return gathered?.seen;
 }
 
@@ -311,9 +319,10 @@ export async function undoLast(): Promise<void> {
 
 /** Signs a round off, or opens it again; either can be taken back. */
 export async function signCheck(id: number, signed: boolean): Promise<void> {
+  const shootId = openShoot();
   const change = async (to: boolean): Promise<boolean> => {
     const check = await attempt(api.signCheck(id, to));
-    if (check) takeItems({ checks: [check] });
+    if (check) takeItems(shootId, { checks: [check] });
     return check !== undefined;
   };
   if (await change(signed)) remember(signed ? 'signing off' : 'opening again', async () => void (await change(!signed)));

@@ -1,7 +1,7 @@
 import { create } from 'zustand';
 import type { ImportResult } from '../../contract/index.ts';
 import { api, RequestError, untilAnswered } from './api.ts';
-import { takeItems, useStore } from './store.ts';
+import { takeItems } from './store.ts';
 
 /** A file on its way into a setup, or what came of it. */
 export interface Upload {
@@ -44,7 +44,7 @@ async function send(): Promise<void> {
     const change = (part: Partial<Upload>): void => useUploads.setState(({ uploads }) => ({ uploads: uploads.map((upload) => (upload.key === key ? { ...upload, ...part } : upload)) }));
     // A file whose upload broke off is sent anew when the server is back; if it had arrived after all, it is found to be here.
     const result = await untilAnswered(() => api.uploadFrame(setupId, file, (sent) => change({ sent }))).catch((error: Error): ImportResult => ({ outcome: 'refused', name, ...problemOf(error) }));
-    if (result.outcome === 'stored' && useStore.getState().shoot?.id === shootId) takeItems({ frames: [result.frame] });
+    if (result.outcome === 'stored') takeItems(shootId, { frames: [result.frame] });
     change({ sent: 1, result });
   }
   sending--;
