@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { defaultRecipe, recipeSettings } from '../core/cut/index.ts';
-import { doubtFacts } from '../core/cut/quality.ts';
+import { doubtFacts } from '../core/cut/doubts.ts';
 import { deliverySettingsSchema, doubtSchema, newShootSchema, placementSchema, recipeFileSchema, recipeSchema, regionSchema } from './index.ts';
 
 describe('recipe', () => {

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { noGuidance, type Guidance } from '../core/cut/guidance.ts';
-import { doubtFacts, type DoubtKind } from '../core/cut/quality.ts';
+import { doubtFacts, type DoubtKind } from '../core/cut/doubts.ts';
 import { maskEffects } from '../core/cut/guidance.ts';
 import { defaultRecipe, recipeChoices, recipeSettings, settingNames, type Method, type Recipe, type SettingName, type SpillMethod } from '../core/cut/recipe.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';

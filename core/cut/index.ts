@@ -3,7 +3,8 @@ export { analyseFrame, analysePrepared, ANALYSIS_PIXELS, prepareFrame, surveyFra
 export { solveCoverage, solveMatte, type Matte } from './matte.ts';
 export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';
-export { judgeQuality, doubtFacts, type Doubt, type DoubtKind, type LedgerEntry, type Place, type Quality } from './quality.ts';
+export { doubtFacts, type DoubtKind } from './doubts.ts';
+export { judgeQuality, type Doubt, type LedgerEntry, type Place, type Quality } from './quality.ts';
 export { defaultRecipe, recipeChoices, recipeSettings, recipeAt, sameRecipe, settingNames, type Method, type Recipe, type SettingFacts, type SettingName, type SpillMethod } from './recipe.ts';
 export { guidanceFor, instructionsOf, noGuidance, patchOf, verdictOn, type Guidance, type Guided, type HandMask, type HandVerdict, type LitBy } from './guidance.ts';
 export { type GreenPatch } from './ledger.ts';

@@ -4,7 +4,8 @@ import type { Analysis } from './analysis.ts';
 import type { GreenPatch } from './ledger.ts';
 import type { Matte } from './matte.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
-import { doubtFacts, judgeQuality, type DoubtKind } from './quality.ts';
+import { doubtFacts, type DoubtKind } from './doubts.ts';
+import { judgeQuality } from './quality.ts';
 import { Region } from './region.ts';
 
 const SIZE = 100;

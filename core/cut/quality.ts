@@ -4,6 +4,7 @@ import { growMask } from '../image/growMask.ts';
 import { createMask, whiteLevel, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { Survey } from '../screen/survey.ts';
 import type { Analysis } from './analysis.ts';
+import { doubtFacts, type DoubtKind } from './doubts.ts';
 import { givenBy } from './guidance.ts';
 import type { GreenPatch, PatchEvidence } from './ledger.ts';
 import type { Matte, Tiles } from './matte.ts';
@@ -45,147 +46,12 @@ export interface LedgerEntry extends Pick<GreenPatch, 'centre' | 'chroma' | 'sha
   evidence: Pick<PatchEvidence, 'apart' | 'mostScreen' | 'rough' | 'atBorder'>;
 }
 
-export type DoubtKind = keyof typeof doubtFacts;
-
 export interface Doubt {
   kind: DoubtKind;
   minutes: number;
   /** Where to look, worst first. */
   places: Place[];
 }
-
-/**
- * Each doubt's wording, remedy, the reading it comes from with its accepted bound, and the minutes by hand for each
- * unit beyond the bound. First estimates; the photographer's own log will replace them.
- */
-export const doubtFacts = {
-  strands: {
-    title: 'Strands the camera hardly separated',
-    reason: 'Several mixtures of hair and screen explain these pixels nearly as well as each other.',
-    remedy: 'Look at the hair at full size on the chosen background; paint single strands back where they break off.',
-    unit: '‰ of frame',
-    bound: 0.5,
-    minutesPerUnit: 1.7,
-    most: 6,
-  },
-  unexplained: {
-    title: 'Fringe unmixing could not explain',
-    reason: 'Colours in the outline are no mixture of the screen and the person beside it.',
-    remedy: 'Look at hair and sheer cloth at full size; raise the hair reach if single hairs are missing.',
-    unit: '‰ of frame',
-    bound: 0.6,
-    minutesPerUnit: 0.05,
-    most: 2,
-  },
-  greenClose: {
-    title: 'Green close to the screen',
-    reason: 'The evidence for a thing or for screen is nearly even.',
-    remedy: 'Click the patch on the picture, or choose it here with the keys, and say whether it stays.',
-    unit: 'patches',
-    bound: 0,
-    minutesPerUnit: 0.25,
-    most: 1,
-  },
-  outlineGreen: {
-    title: 'Leftover screen colour on the outline',
-    reason: 'The outline still leans to the screen’s colour.',
-    remedy: 'Remove more spill, or move the edge in by half a pixel.',
-    unit: '% of outline',
-    bound: 2,
-    minutesPerUnit: 0.03,
-    most: 1,
-  },
-  unsure: {
-    title: 'Person or screen is not certain',
-    reason: 'What colour, form and surroundings say here does not agree.',
-    remedy: 'Look at the place at full size; keep or clear it with a mask, or give its patch a verdict under Green.',
-    unit: '‰ of frame',
-    bound: 0.3,
-    minutesPerUnit: 0.25,
-    most: 8,
-  },
-  holes: {
-    title: 'Thin places inside the person',
-    reason: 'Inside the outline coverage is less than full.',
-    remedy: 'Look at the place: cloth and skin are made whole by a mask that says solid; hair and sheer cloth stay as they are.',
-    unit: '‰ of frame',
-    bound: 0.3,
-    minutesPerUnit: 0.45,
-    most: 5,
-  },
-  residue: {
-    title: 'Pieces apart from the person',
-    reason: 'Something stands on the screen by itself.',
-    remedy: 'If it does not belong there, mask it as clear for the setup.',
-    unit: 'pieces',
-    bound: 0,
-    minutesPerUnit: 0.4,
-    most: 3,
-  },
-  atEdge: {
-    title: 'The person leaves the screen',
-    reason: 'Beyond the screen there is nothing to unmix with; the outline there is only followed by colour.',
-    remedy: 'Check the outline there; mask what does not belong to the person as clear.',
-    unit: 'places',
-    bound: 0,
-    minutesPerUnit: 0.5,
-    most: 2,
-  },
-  noisy: {
-    title: 'Noisy screen',
-    reason: 'Noise this strong hides fine hair and makes edges crawl.',
-    remedy: 'Lower the gain or bring more light at the next shoot.',
-    unit: '% of level',
-    bound: 3,
-    minutesPerUnit: 0.3,
-    most: 2,
-  },
-  wideFringe: {
-    title: 'Large uncertain area',
-    reason: 'Much of the frame is neither plainly screen nor plainly person: sheer cloth, or something beyond the screen.',
-    remedy: 'Mask what lies beyond the screen, and look at sheer cloth on the chosen background.',
-    unit: '% of frame',
-    bound: 30,
-    minutesPerUnit: 0.1,
-    most: 5,
-  },
-  maskedPerson: {
-    title: 'A mask takes part of the person away',
-    reason: 'What it clears looks like the person, by form and colour.',
-    remedy: 'Draw the mask with more room for gestures, or lay one that says solid over the part.',
-    unit: '‰ of frame',
-    bound: 0.5,
-    minutesPerUnit: 0.3,
-    most: 3,
-  },
-  nobody: {
-    title: 'Nobody was found on it',
-    reason: 'No form like a person’s is seen; a landscape with sky, the empty screen or a thing alone would look so.',
-    remedy: 'See whether the frame belongs to this setup; take it out at Gather if not.',
-    unit: 'frames',
-    bound: 0,
-    minutesPerUnit: 0.5,
-    most: 0.5,
-  },
-  paleScreen: {
-    title: 'The screen may be none',
-    reason: 'What was taken for the screen is as pale as sky, water or a wall.',
-    remedy: 'See whether a screen is on the frame; take it out at Gather if not.',
-    unit: '% of purity lacking',
-    bound: 0,
-    minutesPerUnit: 0.1,
-    most: 1,
-  },
-  plateUnlike: {
-    title: 'The plate does not fit',
-    reason: 'With it hardly any of this frame looks like the screen, so the frame was cut without it.',
-    remedy: 'Choose a plate taken with this place of the camera, these lamps and this white balance, or none.',
-    unit: 'plates',
-    bound: 0,
-    minutesPerUnit: 0,
-    most: 0,
-  },
-} as const;
 
 /** How likely, 0–1, a pixel that a mask clears must be the person to be told; and share of the frame, and likelihood, of the smallest person. */
 const TAKEN = 0.7;

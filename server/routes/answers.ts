@@ -20,6 +20,12 @@ export function notFound(what: string): Refusal {
   return new Refusal(404, { reason: `this ${what} does not exist (any more)`, remedy: 'Go back to the list and reload the page.' });
 }
 
+/** An item that was just read. @throws Refusal if it is gone. */
+export function found<T>(item: T | undefined, what: string): T {
+  if (item === undefined) throw notFound(what);
+  return item;
+}
+
 export function idOf(request: Request, name = 'id'): number {
   return parse(idSchema, request.params[name], name);
 }

@@ -10,7 +10,7 @@ import { checks, plans, setups, testPictures } from '../database/schema.ts';
 import { removeUnused } from '../jobs/finishJob.ts';
 import { thumbnail } from '../pictures/views.ts';
 import { renderPool } from '../standIn/renderPool.ts';
-import { handler, idOf, notFound, parse, Refusal, sendPicture } from './answers.ts';
+import { found, handler, idOf, notFound, parse, Refusal, sendPicture } from './answers.ts';
 import type { Context } from './context.ts';
 import { receivePicture, THUMBNAIL_HEIGHT } from './receivePicture.ts';
 
@@ -27,16 +27,8 @@ export function checkRoutes({ database, store, news }: Context): Router {
   const pool = new CheckPool(store.folder);
   const camera = renderPool(1, 30_000);
 
-  const find = async (checkId: number) => {
-    const [check] = await readChecks(database, { checkIds: [checkId] });
-    if (!check) throw notFound('round');
-    return check;
-  };
-  const tell = async (checkId: number): Promise<Check> => {
-    const check = await news.tellOne((await find(checkId)).shootId, 'checks', checkId);
-    if (!check) throw notFound('round');
-    return check;
-  };
+  const find = async (id: number) => found((await readChecks(database, { checkIds: [id] }))[0], 'round');
+  const tell = async (id: number): Promise<Check> => found(await news.tellOne((await find(id)).shootId, 'checks', id), 'round');
 
   /** Reads the pictures as they are; if they change meanwhile, the later reading is the one that stays. */
   async function read(checkId: number): Promise<Check> {
@@ -106,10 +98,13 @@ export function checkRoutes({ database, store, news }: Context): Router {
       if ('reason' in received) result = { outcome: 'refused', name, ...received };
       else {
         const { hash, facts: { width, height } } = received;
-        const told = kind ?? (await pool.recognise(received.path));
-        if (told) result = { outcome: 'stored', kind: told, check: await put(id, { kind: told, name, file: hash, width, height }, received.keep) };
-        else result = { outcome: 'refused', name, reason: 'no green or blue screen was found in it', remedy: 'Photograph the lit screen so that it fills at least a twentieth of the frame, or say what the picture shows and drop it there.' };
-        await received.drop();
+        try {
+          const told = kind ?? (await pool.recognise(received.path));
+          if (told) result = { outcome: 'stored', kind: told, check: await put(id, { kind: told, name, file: hash, width, height }, received.keep) };
+          else result = { outcome: 'refused', name, reason: 'no green or blue screen was found in it', remedy: 'Photograph the lit screen so that it fills at least a twentieth of the frame, or say what the picture shows and drop it there.' };
+        } finally {
+          await received.drop();
+        }
       }
       response.json(result);
     }),

@@ -7,7 +7,7 @@ import { removeUnused } from '../jobs/finishJob.ts';
 import { fromRaster } from '../pictures/encode.ts';
 import { LookedAt } from '../pictures/lookedAt.ts';
 import { cutoutRegion, stackedPreview, thumbnail, workingCopy } from '../pictures/views.ts';
-import { handler, idOf, notFound, parse, Refusal, sendPicture } from './answers.ts';
+import { found, handler, idOf, notFound, parse, Refusal, sendPicture } from './answers.ts';
 import type { Context } from './context.ts';
 import { mergedOrRefused } from './mergedOrRefused.ts';
 import { receivePicture, THUMBNAIL_HEIGHT } from './receivePicture.ts';
@@ -45,8 +45,7 @@ export function frameRoutes({ database, store, news, persons, log }: Context): R
         return { frameId: insertId };
       }).finally(() => received.drop());
       if ('of' in kept) return void response.json({ outcome: 'duplicate', name, of: kept.of } satisfies ImportResult);
-      const frame = await news.tellOne(setup.shootId, 'frames', kept.frameId);
-      if (!frame) throw notFound('frame');
+      const frame = found(await news.tellOne(setup.shootId, 'frames', kept.frameId), 'frame');
       // Found now, while the rest is on its way; who needs it before waits for it.
       void persons.file(received.hash).catch((err: Error) => log.warn({ err, name }, 'Where persons are was not found'));
       response.json({ outcome: 'stored', name, frame, question: await sizeQuestion(frame) } satisfies ImportResult);
@@ -94,9 +93,7 @@ export function frameRoutes({ database, store, news, persons, log }: Context): R
         const { subject, guidance } = mergedOrRefused({ subject: now.subject, guidance: now.guidance }, seen, to, () => 'Who is on this frame');
         await tx.update(frames).set({ subject, guidance: parse(guidanceSchema, guidance, 'guidance') }).where(eq(frames.id, id));
       });
-      const changed = await news.tellOne(shootId, 'frames', id);
-      if (!changed) throw notFound('frame');
-      response.json(changed);
+      response.json(found(await news.tellOne(shootId, 'frames', id), 'frame'));
     }),
   );
 

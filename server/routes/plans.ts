@@ -10,7 +10,7 @@ import { frames, libraryItems, plans, setups, shoots } from '../database/schema.
 import { sheetPdf } from '../plans/sheetPdf.ts';
 import { slotsCalendar, slotsCsv } from '../plans/slots.ts';
 import { renderPool } from '../standIn/renderPool.ts';
-import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
+import { found, handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
 
 /** The stand-in camera writes frames of this height here; the command line writes any size. */
@@ -22,16 +22,8 @@ export function planRoutes({ database, store, news }: Context): Router {
   const router = Router();
   const pool = renderPool(1, 30_000);
 
-  const readPlan = async (planId: number) => {
-    const [row] = await readPlans(database, { planIds: [planId] });
-    if (!row) throw notFound('plan');
-    return row;
-  };
-  const tell = async (shootId: number, planId: number): Promise<PlanRow> => {
-    const row = await news.tellOne(shootId, 'plans', planId);
-    if (!row) throw notFound('plan');
-    return row;
-  };
+  const readPlan = async (id: number) => found((await readPlans(database, { planIds: [id] }))[0], 'plan');
+  const tell = async (shootId: number, id: number): Promise<PlanRow> => found(await news.tellOne(shootId, 'plans', id), 'plan');
   const checkSetup = async (shootId: number, setupId: number | null | undefined): Promise<void> => {
     if (!setupId) return;
     const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));

@@ -6,7 +6,7 @@ import { CheckPool } from '../checks/checkPool.ts';
 import { filledSetup, readSetups, readShoots } from '../database/queries.ts';
 import { frames, setups, shoots } from '../database/schema.ts';
 import { MOST_GATHERED } from '../pictures/gatherScreen.ts';
-import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
+import { found, handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
 import { mergedOrRefused } from './mergedOrRefused.ts';
 
@@ -23,16 +23,7 @@ export function shootRoutes({ database, store, events, news, demo }: Context): R
     return shoot;
   };
 
-  const findSetup = async (id: number) => {
-    const [setup] = await readSetups(database, { setupIds: [id] });
-    if (!setup) throw notFound('setup');
-    return setup;
-  };
-  const tellSetup = async (shootId: number, id: number): Promise<Setup> => {
-    const setup = await news.tellOne(shootId, 'setups', id);
-    if (!setup) throw notFound('setup');
-    return setup;
-  };
+  const tellSetup = async (shootId: number, id: number): Promise<Setup> => found(await news.tellOne(shootId, 'setups', id), 'setup');
 
   router.get('/shoots', handler(async (_request, response) => void response.json(await readShoots(database, pending))));
 
@@ -95,7 +86,7 @@ export function shootRoutes({ database, store, events, news, demo }: Context): R
     '/setups/:id/plate',
     handler(async (request, response) => {
       const id = idOf(request);
-      const { shootId, plateFrameId } = await findSetup(id);
+      const { shootId, plateFrameId } = found((await readSetups(database, { setupIds: [id] }))[0], 'setup');
       const all = await database.select().from(frames).where(eq(frames.setupId, id)).orderBy(asc(frames.id));
       const shown = ofOneSize(all.filter((frame) => frame.id !== plateFrameId));
       if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames of one size', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });

@@ -7,7 +7,7 @@ import type { Transaction } from '../database/connect.ts';
 import { readBatches } from '../database/queries.ts';
 import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, setups, shoots } from '../database/schema.ts';
 import { zipOf } from '../deliver/zip.ts';
-import { handler, idOf, notFound, parse, Refusal } from './answers.ts';
+import { found, handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
 
 /** Batches: cut, place, deliver. */
@@ -23,9 +23,8 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
   /** The batch that has changed, told together with its frames. */
   const tellBatch = async (batchId: number, frameIds: number[] = []): Promise<Batch> => {
     const [row] = await database.select({ shootId: batches.shootId }).from(batches).where(eq(batches.id, batchId));
-    const batch = row && (await news.tell(row.shootId, { batches: [batchId], frames: frameIds })).batches.find(({ id }) => id === batchId);
-    if (!batch) throw notFound('batch');
-    return batch;
+    const { batches: told } = await news.tell(found(row, 'batch').shootId, { batches: [batchId], frames: frameIds });
+    return found(told.find(({ id }) => id === batchId), 'batch');
   };
 
   router.post(

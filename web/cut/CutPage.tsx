@@ -1,18 +1,19 @@
 import { Button } from '@mui/material';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import type { Batch, Frame, Setup } from '../../contract/index.ts';
-import { guidanceFor, instructionsOf, noGuidance, patchOf, verdictOn, type Guidance, type HandVerdict } from '../../core/cut/guidance.ts';
-import { doubtFacts, type LedgerEntry, type Place, type Quality } from '../../core/cut/quality.ts';
+import type { Frame, Setup } from '../../contract/index.ts';
+import { doubtFacts } from '../../core/cut/doubts.ts';
+import { noGuidance, patchOf, verdictOn, type HandVerdict } from '../../core/cut/guidance.ts';
+import type { LedgerEntry, Place, Quality } from '../../core/cut/quality.ts';
 import { sameRecipe, type Recipe } from '../../core/cut/recipe.ts';
 import { judgingTones } from '../../core/place/index.ts';
-import { minutes, timeLeft } from '../shared/format.ts';
+import { minutes } from '../shared/format.ts';
 import { FrameRows, useFrameKeys } from '../shared/FrameRows.tsx';
 import { isTyping } from '../shared/keys.ts';
-import { StepWedge } from '../shared/StepWedge.tsx';
-import { api, pictures } from '../state/api.ts';
-import { attempt, changeSetup, isPlate, useStore } from '../state/store.ts';
+import { pictures } from '../state/api.ts';
+import { changeSetup, isPlate, useStore } from '../state/store.ts';
 import type { PreviewView } from '../worker/picture.worker.ts';
+import { BatchControl } from './BatchControl.tsx';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
 import { judge, judged, LedgerPanel, worthLooking } from './LedgerPanel.tsx';
 import { keepMask, MasksPanel, type Drawing } from './MasksPanel.tsx';
@@ -20,6 +21,7 @@ import { Overlay } from './Overlay.tsx';
 import { Questions } from './Questions.tsx';
 import { usePreview } from './usePreview.ts';
 import { Viewer, type Sight } from './Viewer.tsx';
+import { groupFrames, staleFrames, wantedFor } from './wanted.ts';
 
 const views: { view: PreviewView; title: string }[] = [
   { view: 'photograph', title: 'Photograph' },
@@ -211,35 +213,6 @@ export function CutPage() {
   );
 }
 
-/** Frames by id, and by setup and subject: what is said on one holds for the others of its group. */
-interface Groups {
-  byId: Map<number, Frame>;
-  alike: Map<string, Frame[]>;
-}
-
-function groupFrames(frames: Frame[]): Groups {
-  const alike = new Map<string, Frame[]>();
-  for (const frame of frames) {
-    const group = alike.get(groupOf(frame));
-    if (group) group.push(frame);
-    else alike.set(groupOf(frame), [frame]);
-  }
-  return { byId: new Map(frames.map((frame) => [frame.id, frame])), alike };
-}
-
-function groupOf({ setupId, subject }: Frame): string {
-  return `${setupId} ${subject}`;
-}
-
-/** What a frame is to be cut with now, besides the recipe. */
-function wantedFor(frame: Frame, setup: Setup, { byId, alike }: Groups): { guidance: Guidance; plateFrameId: number | null; instructions: string } {
-  const guidance = guidanceFor(frame, setup.masks, frame.subject ? (alike.get(groupOf(frame)) ?? []) : []);
-  const plate = setup.plateFrameId === null ? undefined : byId.get(setup.plateFrameId);
-  // As the batch does: a frame of another size, and the plate itself, are cut without it.
-  const plateFrameId = plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height ? plate.id : null;
-  return { guidance, plateFrameId, instructions: instructionsOf(guidance, plateFrameId, setup.recipe.bounce > 0 ? frame.placement : null) };
-}
-
 /** The first of all equal values, so that effects run only on a real change. */
 function useHeld<T>(value: T, name: string): T {
   const held = useRef({ name, value });
@@ -275,78 +248,6 @@ function stateOf(frame: Frame, asShown: boolean): string {
   if (frame.job?.state === 'failed') return `${frame.job.problem?.reason ?? 'failed'}. ${frame.job.problem?.remedy ?? ''}`;
   if (!frame.cut) return 'preview; not cut yet';
   return asShown ? `cut, ${minutes(frame.cut.quality.minutes)}` : 'preview; cut again to keep these settings';
-}
-
-/** Frames whose cut is missing, failed, or made with other settings, masks, verdicts or another plate. A plate needs none. */
-function staleFrames(frames: Frame[], setups: Setup[], groups: Groups): Frame[] {
-  const ofId = new Map(setups.map((setup) => [setup.id, setup]));
-  return frames.filter((frame) => {
-    const setup = ofId.get(frame.setupId);
-    if (setup?.plateFrameId === frame.id) return false;
-    return !setup || !frame.cut || frame.job?.state === 'failed' || !sameRecipe(frame.cut.recipe, setup.recipe) || frame.cut.instructions !== wantedFor(frame, setup, groups).instructions;
-  });
-}
-
-interface BatchProps {
-  setup: Setup;
-  /** The setup's, without its plate. */
-  frames: Frame[];
-  /** Those of them that have to be cut anew. */
-  stale: Frame[];
-  /** Running ones, of any setup. */
-  batches: Batch[];
-  others: { id: number; stale: Frame[] }[];
-}
-
-function BatchControl({ setup, frames, stale, batches, others }: BatchProps) {
-  if (batches.length) {
-    const sum = (of: (batch: Batch) => number): number => batches.reduce((total, batch) => total + of(batch), 0);
-    const total = sum((batch) => batch.total);
-    const ended = total - sum((batch) => batch.open);
-    const failed = sum((batch) => batch.failed);
-    const known = batches.filter((batch) => batch.secondsLeft !== null);
-    const perFrame = known.length ? known.reduce((s, batch) => s + (batch.secondsLeft ?? 0), 0) / known.reduce((s, batch) => s + batch.open, 0) : null;
-    return (
-      <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
-        <div className="actions" style={{ justifyContent: 'space-between' }}>
-          <strong>
-            Cutting <span className="figure">{ended}</span> of <span className="figure">{total}</span>
-          </strong>
-          <span className="figure quiet">{timeLeft(perFrame === null ? null : perFrame * (total - ended))}</span>
-        </div>
-        <StepWedge share={ended / total} label="Cutting" />
-        <div className="actions">
-          <Button onClick={() => batches.forEach((batch) => void attempt(api.cancel(batch.id)))}>Cancel the rest</Button>
-          {failed > 0 && <span className="figure">{failed} failed</span>}
-        </div>
-      </div>
-    );
-  }
-  const elsewhere = others.filter((other) => other.stale.length);
-  const all = stale.length + elsewhere.reduce((n, other) => n + other.stale.length, 0);
-  const cut = (id: number, chosen: Frame[]): unknown => chosen.length && attempt(api.cut(id, chosen.map((frame) => frame.id)));
-  return (
-    <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
-      <h2>{setup.name}</h2>
-      <div className="actions">
-        <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void cut(setup.id, stale)}>
-          {stale.length === frames.length || !stale.length ? `Cut ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}` : `Cut ${stale.length} of ${frames.length} frames`}
-        </Button>
-        {elsewhere.length > 0 && (
-          <Button
-            onClick={() => {
-              void cut(setup.id, stale);
-              for (const other of elsewhere) void cut(other.id, other.stale);
-            }}
-          >
-            All setups, {all}
-          </Button>
-        )}
-        <span className="quiet">{stale.length ? 'new, failed or changed since' : 'all cut as they stand'}</span>
-      </div>
-      <span className="quiet">Costliest first; figures are minutes by hand.</span>
-    </div>
-  );
 }
 
 /** Single keys, unless a field has the focus. `onRelease` is told when one is let go. */

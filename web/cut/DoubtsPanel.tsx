@@ -1,4 +1,5 @@
-import { doubtFacts, type DoubtKind, type Place, type Quality } from '../../core/cut/quality.ts';
+import { doubtFacts, type DoubtKind } from '../../core/cut/doubts.ts';
+import type { Place, Quality } from '../../core/cut/quality.ts';
 
 interface Props {
   quality: Quality;
