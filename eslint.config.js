@@ -5,7 +5,17 @@ import tseslint from 'typescript-eslint';
 const forbid = (files, folders) => ({
   files,
   rules: {
-    'no-restricted-imports': ['error', { patterns: [{ group: folders.map((folder) => `**/${folder}/**`), message: 'See docs/architecture.md for who may import from whom.' }] }],
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            group: folders.map((folder) => `**/${folder}/**`),
+            message: 'See docs/architecture.md for who may import from whom.',
+          },
+        ],
+      },
+    ],
   },
 });
 
@@ -14,7 +24,12 @@ export default tseslint.config(
   ...tseslint.configs.recommended,
   {
     files: ['**/*.{ts,tsx}'],
-    languageOptions: { parserOptions: { project: ['core', 'contract', 'web', 'server'].map((folder) => `${folder}/tsconfig.json`), tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: {
+        project: ['core', 'contract', 'web', 'server'].map((folder) => `${folder}/tsconfig.json`),
+        tsconfigRootDir: import.meta.dirname,
+      },
+    },
     rules: {
       '@typescript-eslint/no-floating-promises': 'error',
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
@@ -23,7 +38,11 @@ export default tseslint.config(
       'no-console': 'off',
     },
   },
-  { files: ['web/**/*.{ts,tsx}'], plugins: { 'react-hooks': reactHooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  {
+    files: ['web/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': reactHooks },
+    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
   forbid(['core/**/*.ts'], ['server', 'web', 'cli', 'contract', 'bench', 'e2e']),
   {
     files: ['core/**/*.ts'],
@@ -31,11 +50,31 @@ export default tseslint.config(
     rules: {
       'no-restricted-globals': ['error', 'Date', 'process', 'fetch', 'window', 'document', 'setTimeout'],
       'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Core takes a seed.' }],
-      'no-restricted-imports': ['error', { patterns: [{ regex: '^(?!\\.{1,2}/)', message: 'Core imports nothing but core.' }, { group: ['**/server/**', '**/web/**', '**/cli/**', '**/contract/**', '**/bench/**', '**/e2e/**'], message: 'Core imports nothing but core.' }] }],
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            { regex: '^(?!\\.{1,2}/)', message: 'Core imports nothing but core.' },
+            {
+              group: ['**/server/**', '**/web/**', '**/cli/**', '**/contract/**', '**/bench/**', '**/e2e/**'],
+              message: 'Core imports nothing but core.',
+            },
+          ],
+        },
+      ],
     },
   },
   // The sun's place needs a date and its library; the date comes from the plan, never from the clock.
-  { files: ['core/plan/sun.ts'], rules: { 'no-restricted-globals': 'off', 'no-restricted-imports': ['error', { patterns: [{ regex: '^(?!\\.{1,2}/|suncalc$)', message: 'Core imports nothing but core.' }] }] } },
+  {
+    files: ['core/plan/sun.ts'],
+    rules: {
+      'no-restricted-globals': 'off',
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ regex: '^(?!\\.{1,2}/|suncalc$)', message: 'Core imports nothing but core.' }] },
+      ],
+    },
+  },
   forbid(['contract/**/*.ts'], ['server', 'web', 'cli']),
   forbid(['web/**/*.{ts,tsx}'], ['server', 'cli', 'bench']),
   forbid(['server/**/*.ts'], ['web', 'cli', 'bench']),

@@ -29,14 +29,22 @@ export async function photographs(folder?: string): Promise<void> {
 }
 
 async function measureSet(set: SetName, folder: string | undefined, every = 1): Promise<CaseResult[]> {
-  const indices = framesOf(set, folder).flatMap((_, index) => (set === 'photographs' || index % every === 0 ? [index] : []));
-  const pool = new Piscina<CaseOrder, CaseResult>({ filename: new URL('./accuracyWorker.ts', import.meta.url).href, maxThreads: availableParallelism(), execArgv: ['--import', import.meta.resolve('tsx')] });
+  const indices = framesOf(set, folder).flatMap((_, index) =>
+    set === 'photographs' || index % every === 0 ? [index] : [],
+  );
+  const pool = new Piscina<CaseOrder, CaseResult>({
+    filename: new URL('./accuracyWorker.ts', import.meta.url).href,
+    maxThreads: availableParallelism(),
+    execArgv: ['--import', import.meta.resolve('tsx')],
+  });
   try {
     return await Promise.all(
       indices.map(async (index) => {
         const result = await pool.run({ set, folder, index, ways: waysOf[set] });
         const { unmixing, plate } = result.figures;
-        console.log(`${set} ${result.name} ${result.what}: MSE ${unmixing?.mse.toFixed(1)} (with the plate ${plate?.mse.toFixed(1)}), holes ${unmixing?.holes.toFixed(2)} %, residue ${unmixing?.residue.toFixed(2)} %, ${result.minutes.toFixed(1)} min`);
+        console.log(
+          `${set} ${result.name} ${result.what}: MSE ${unmixing?.mse.toFixed(1)} (with the plate ${plate?.mse.toFixed(1)}), holes ${unmixing?.holes.toFixed(2)} %, residue ${unmixing?.residue.toFixed(2)} %, ${result.minutes.toFixed(1)} min`,
+        );
         return result;
       }),
     );

@@ -16,10 +16,25 @@ const columns: readonly Column[] = [
   { name: 'sad', title: 'SAD /1000', digits: 1 },
   { name: 'gradient', title: 'gradient', digits: 3 },
   { name: 'holes', title: 'holes %', digits: 2, aims: { standIn: '≤ 0.3', generated: '≤ 0.4', photographs: '≤ 1' } },
-  { name: 'residue', title: 'residue %', digits: 2, aims: { standIn: '≤ 0.2', generated: '≤ 0.3', photographs: '≤ 0.4' } },
-  { name: 'kept', title: 'kept green', digits: 3, aims: { standIn: '≥ 0.99', generated: '≥ 0.98', photographs: '≥ 0.97' } },
+  {
+    name: 'residue',
+    title: 'residue %',
+    digits: 2,
+    aims: { standIn: '≤ 0.2', generated: '≤ 0.3', photographs: '≤ 0.4' },
+  },
+  {
+    name: 'kept',
+    title: 'kept green',
+    digits: 3,
+    aims: { standIn: '≥ 0.99', generated: '≥ 0.98', photographs: '≥ 0.97' },
+  },
   { name: 'gaps', title: 'gaps', digits: 3, aims: { standIn: '≤ 0.01', generated: '≤ 0.01', photographs: '≤ 0.01' } },
-  { name: 'fringe', title: 'fringe ΔE', digits: 2, aims: { standIn: '≤ 2.5', generated: '≤ 2.5', photographs: '≤ 2.8' } },
+  {
+    name: 'fringe',
+    title: 'fringe ΔE',
+    digits: 2,
+    aims: { standIn: '≤ 2.5', generated: '≤ 2.5', photographs: '≤ 2.8' },
+  },
   { name: 'keptColour', title: 'kept green ΔE', digits: 2 },
   { name: 'body', title: 'body ΔE', digits: 2 },
   { name: 'excess', title: 'green excess', digits: 2 },
@@ -32,15 +47,20 @@ const titles: Record<SetName, string> = {
 };
 
 const wayTitles: Record<Way, string> = {
-  ...(Object.fromEntries(Object.entries(recipeChoices.method.options).map(([way, { title }]) => [way, title])) as Record<Method, string>),
+  ...(Object.fromEntries(
+    Object.entries(recipeChoices.method.options).map(([way, { title }]) => [way, title]),
+  ) as Record<Method, string>),
   plate: 'Unmixing with the plate',
   alone: 'Unmixing without the map of persons',
 };
 
 const row = (cells: readonly string[]): string => `| ${cells.join(' | ')} |`;
-const digits = (value: number | undefined, n: number): string => (value !== undefined && Number.isFinite(value) ? value.toFixed(n) : '–');
-const known = (values: readonly (number | undefined)[]): number[] => values.filter((v): v is number => v !== undefined && Number.isFinite(v));
-const mean = (values: readonly (number | undefined)[]): number => known(values).reduce((sum, v) => sum + v, 0) / known(values).length;
+const digits = (value: number | undefined, n: number): string =>
+  value !== undefined && Number.isFinite(value) ? value.toFixed(n) : '–';
+const known = (values: readonly (number | undefined)[]): number[] =>
+  values.filter((v): v is number => v !== undefined && Number.isFinite(v));
+const mean = (values: readonly (number | undefined)[]): number =>
+  known(values).reduce((sum, v) => sum + v, 0) / known(values).length;
 
 /** Value below which a share of the values lies; NaN of none. */
 export function percentile(values: readonly (number | undefined)[], share: number): number {
@@ -80,7 +100,10 @@ Half of the first two is looked at while tuning, the other half only reported.${
 - **Worst tenth**: mean MSE of the tenth of the frames with the highest. **Doubts**: share of the area whose coverage is off by more than a quarter
   that lies in the places of a named doubt; and how the order of the minutes foreseen agrees with the order of the true error (SAD; Spearman).
 
-${(Object.keys(results) as SetName[]).filter((set) => results[set].length).map((set) => section(set, results[set])).join('\n\n')}
+${(Object.keys(results) as SetName[])
+  .filter((set) => results[set].length)
+  .map((set) => section(set, results[set]))
+  .join('\n\n')}
 `;
 }
 
@@ -94,25 +117,45 @@ function section(set: SetName, results: CaseResult[]): string {
     '',
     summary(reporting),
     '',
-    ...(set === 'photographs' ? [] : ['By class, reporting part: the mean, and in brackets the 5th and 95th percentile.', '', byClass(reporting)]),
+    ...(set === 'photographs'
+      ? []
+      : ['By class, reporting part: the mean, and in brackets the 5th and 95th percentile.', '', byClass(reporting)]),
   ].join('\n');
 }
 
 function table(set: SetName, reporting: CaseResult[], tuning: CaseResult[]): string {
   const ways = Object.keys(reporting[0].figures) as Way[];
-  const means = (part: CaseResult[], way: Way): string[] => columns.map(({ name, digits: n }) => digits(mean(part.map((r) => r.figures[way]?.[name])), n));
+  const means = (part: CaseResult[], way: Way): string[] =>
+    columns.map(({ name, digits: n }) => digits(mean(part.map((r) => r.figures[way]?.[name])), n));
   return [
     row(['part', 'way', ...columns.map(({ title }) => title), 'worst tenth']),
     row(['---', '---', ...columns.map(() => '--:'), '--:']),
     row(['', '*aim*', ...columns.map(({ aims }) => aims?.[set] ?? ''), '≤ 3 × the mean']),
-    ...[['reporting', reporting], ['tuning', tuning]].flatMap(([title, part]) => ((part as CaseResult[]).length ? ways.map((way) => row([title as string, wayTitles[way], ...means(part as CaseResult[], way), digits(worstTenth((part as CaseResult[]).map((r) => r.figures[way]?.mse)), 1)])) : [])),
+    ...[
+      ['reporting', reporting],
+      ['tuning', tuning],
+    ].flatMap(([title, part]) =>
+      (part as CaseResult[]).length
+        ? ways.map((way) =>
+            row([
+              title as string,
+              wayTitles[way],
+              ...means(part as CaseResult[], way),
+              digits(worstTenth((part as CaseResult[]).map((r) => r.figures[way]?.mse)), 1),
+            ]),
+          )
+        : [],
+    ),
   ].join('\n');
 }
 
 function summary(part: CaseResult[]): string {
   const wrong = part.reduce((sum, r) => sum + r.wrong, 0);
   const named = part.reduce((sum, r) => sum + r.named, 0);
-  const ranks = spearman(part.map((r) => r.minutes), part.map((r) => r.figures.unmixing?.sad ?? 0));
+  const ranks = spearman(
+    part.map((r) => r.minutes),
+    part.map((r) => r.figures.unmixing?.sad ?? 0),
+  );
   const worst = [...part].sort((a, b) => (b.figures.unmixing?.mse ?? 0) - (a.figures.unmixing?.mse ?? 0)).slice(0, 5);
   return `Doubts name ${((100 * named) / Math.max(1, wrong)).toFixed(0)} % of the wrong area (aim: 90); order of the minutes: ${ranks.toFixed(2)} (aim: 0.8). Worst: ${worst.map((r) => `${r.name} ${r.what} (${digits(r.figures.unmixing?.mse, 1)})`).join(', ')}.`;
 }
@@ -130,7 +173,11 @@ function byClass(part: CaseResult[]): string {
         String(own.length),
         ...shown.map(({ name, digits: n }) => {
           const values = own.map((r) => r.figures.unmixing?.[name]);
-          return own.length === 1 ? digits(values[0], n) : known(values).length ? `${digits(mean(values), n)} (${digits(percentile(values, 0.05), n)}–${digits(percentile(values, 0.95), n)})` : '–';
+          return own.length === 1
+            ? digits(values[0], n)
+            : known(values).length
+              ? `${digits(mean(values), n)} (${digits(percentile(values, 0.05), n)}–${digits(percentile(values, 0.95), n)})`
+              : '–';
         }),
       ]);
     }),
@@ -141,7 +188,10 @@ function byClass(part: CaseResult[]): string {
 export function spearman(a: readonly number[], b: readonly number[]): number {
   const ranks = (values: readonly number[]): number[] => {
     const out: number[] = [];
-    values.map((value, n) => ({ value, n })).sort((x, y) => x.value - y.value).forEach(({ n }, rank) => (out[n] = rank));
+    values
+      .map((value, n) => ({ value, n }))
+      .sort((x, y) => x.value - y.value)
+      .forEach(({ n }, rank) => (out[n] = rank));
     return out;
   };
   const x = ranks(a);

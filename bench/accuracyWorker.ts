@@ -32,7 +32,15 @@ export default async function measureCase({ set, folder, index, ways }: CaseOrde
   const bench = framesOf(set, folder)[index];
   const truth = await bench.load(ways.includes('plate'));
   const persons = await findPersons(truth.frame);
-  const result: CaseResult = { name: bench.name, what: bench.what, part: bench.part, figures: {}, minutes: 0, wrong: 0, named: 0 };
+  const result: CaseResult = {
+    name: bench.name,
+    what: bench.what,
+    part: bench.part,
+    figures: {},
+    minutes: 0,
+    wrong: 0,
+    named: 0,
+  };
   for (const way of ways) {
     const method = way === 'plate' || way === 'alone' ? defaultRecipe.method : way;
     const known: CutAlso = way === 'plate' ? { plate: truth.plate, persons } : way === 'alone' ? {} : { persons };
@@ -41,7 +49,14 @@ export default async function measureCase({ set, folder, index, ways }: CaseOrde
     result.figures[way] = measure(cut.cutout, truth);
     if (way !== 'unmixing') continue;
     result.minutes = cut.quality.minutes;
-    Object.assign(result, wrongIn(cut.cutout, truth.matte, cut.quality.doubts.flatMap(({ places }) => places)));
+    Object.assign(
+      result,
+      wrongIn(
+        cut.cutout,
+        truth.matte,
+        cut.quality.doubts.flatMap(({ places }) => places),
+      ),
+    );
   }
   return result;
 }
@@ -50,11 +65,16 @@ export default async function measureCase({ set, folder, index, ways }: CaseOrde
 const SHOWS = 0.25;
 
 /** How much coverage is off so far that it shows, and how much of that lies in one of the places; pixels. */
-export function wrongIn(cut: { data: Uint8Array | Uint16Array }, { width, height, data }: Plane, places: readonly Place[]): { wrong: number; named: number } {
+export function wrongIn(
+  cut: { data: Uint8Array | Uint16Array },
+  { width, height, data }: Plane,
+  places: readonly Place[],
+): { wrong: number; named: number } {
   const white = cut.data instanceof Uint16Array ? 65535 : 255;
   const inside = new Uint8Array(width * height);
   for (const { x, y, width: w, height: h } of places) {
-    for (let row = Math.floor(y * height); row < Math.min(height, Math.ceil((y + h) * height)); row++) inside.fill(1, row * width + Math.floor(x * width), row * width + Math.min(width, Math.ceil((x + w) * width)));
+    for (let row = Math.floor(y * height); row < Math.min(height, Math.ceil((y + h) * height)); row++)
+      inside.fill(1, row * width + Math.floor(x * width), row * width + Math.min(width, Math.ceil((x + w) * width)));
   }
   let wrong = 0;
   let named = 0;

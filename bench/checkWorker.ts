@@ -34,15 +34,36 @@ export interface CheckResult {
 /** Renders a set, photographs it as JPEG with halved chroma and reads it without knowing the plan. */
 export default async function checkCase(one: CheckCase): Promise<CheckResult> {
   const whole = seededSet(one.seed, one.causes, one.width);
-  const set = one.keyAlone ? { ...whole, plan: { ...whole.plan, lamps: whole.plan.lamps.filter(({ role }) => role === 'key' || role === 'screen') } } : whole;
+  const set = one.keyAlone
+    ? {
+        ...whole,
+        plan: { ...whole.plan, lamps: whole.plan.lamps.filter(({ role }) => role === 'key' || role === 'screen') },
+      }
+    : whole;
   const shots = shotsOf(set, one.seed, one.width);
-  const [frame, plate, ball, card] = await Promise.all((['people', 'plate', 'ball', 'grey card'] as const).map((kind) => photographed(takeFrame(set.plan, shots[kind]))));
-  const report = checkSetup({ frame: frame.raster, plate: plate.raster, ball: ball.raster, card: card.raster, jpeg: jpegFacts(plate.bytes) });
+  const [frame, plate, ball, card] = await Promise.all(
+    (['people', 'plate', 'ball', 'grey card'] as const).map((kind) => photographed(takeFrame(set.plan, shots[kind]))),
+  );
+  const report = checkSetup({
+    frame: frame.raster,
+    plate: plate.raster,
+    ball: ball.raster,
+    card: card.raster,
+    jpeg: jpegFacts(plate.bytes),
+  });
   const behind = checkSetup({ frame: frame.raster });
   const truth = reportOn(set.plan, 24, 4);
   const { width, height } = plate.raster;
   const missing = report.outline?.missing;
-  const sides = missing && (Object.keys(missing) as (keyof typeof missing)[]).map((side) => (missing[side] - truth.coverage.missing[side].pixels / (side === 'left' || side === 'right' ? set.plan.camera.pixelsAcross : set.plan.camera.pixelsDown)) * (side === 'left' || side === 'right' ? 1 : height / width));
+  const sides =
+    missing &&
+    (Object.keys(missing) as (keyof typeof missing)[]).map(
+      (side) =>
+        (missing[side] -
+          truth.coverage.missing[side].pixels /
+            (side === 'left' || side === 'right' ? set.plan.camera.pixelsAcross : set.plan.camera.pixelsDown)) *
+        (side === 'left' || side === 'right' ? 1 : height / width),
+    );
   return {
     seed: one.seed,
     causes: one.causes,
@@ -61,7 +82,16 @@ export async function noiseCase({ seed, causes, width }: CheckCase): Promise<num
   const shot = shotsOf({ plan, ...set }, seed, width).plate;
   const plate = await photographed(takeFrame(plan, shot));
   const { noise } = checkSetup({ plate: plate.raster, jpeg: jpegFacts(plate.bytes) });
-  return noise && 1 / (noise.signalToNoise * noiseIn(plate.raster, takeFrame(plan, { ...shot, noiseless: true }).frame, plan.screen.colour === 'blue' ? 2 : 1));
+  return (
+    noise &&
+    1 /
+      (noise.signalToNoise *
+        noiseIn(
+          plate.raster,
+          takeFrame(plan, { ...shot, noiseless: true }).frame,
+          plan.screen.colour === 'blue' ? 2 : 1,
+        ))
+  );
 }
 
 /** Noise of the file as it is read, against its picture without noise: standard deviation of the screen's channel as a share of its level. */
@@ -84,14 +114,32 @@ function keyDirection(plan: Plan): { azimuth: number; elevation: number } {
   const key = plan.lamps.find(({ role }) => role === 'key');
   const person = plan.people[0];
   const ball: Vec = { x: person.x, y: person.height * 0.93, z: person.z };
-  const d = { x: (key?.position.x ?? 0) - ball.x, y: (key?.position.y ?? 0) - ball.y, z: (key?.position.z ?? 1) - ball.z };
+  const d = {
+    x: (key?.position.x ?? 0) - ball.x,
+    y: (key?.position.y ?? 0) - ball.y,
+    z: (key?.position.z ?? 1) - ball.z,
+  };
   const length = Math.hypot(d.x, d.y, d.z);
   return anglesOf({ x: d.x / length, y: d.y / length, z: d.z / length });
 }
 
 /** As the camera would write and the application would read it. */
-export async function photographed(taken: TakenFrame, quality = 92): Promise<{ raster: EncodedRaster; bytes: Uint8Array }> {
-  const bytes = await fromRaster(taken.frame).toColourspace('srgb').jpeg({ quality, chromaSubsampling: '4:2:0' }).toBuffer();
+export async function photographed(
+  taken: TakenFrame,
+  quality = 92,
+): Promise<{ raster: EncodedRaster; bytes: Uint8Array }> {
+  const bytes = await fromRaster(taken.frame)
+    .toColourspace('srgb')
+    .jpeg({ quality, chromaSubsampling: '4:2:0' })
+    .toBuffer();
   const { data, info } = await sharp(bytes).raw().toBuffer({ resolveWithObject: true });
-  return { raster: { width: info.width, height: info.height, channels: 3, data: new Uint8Array(data.buffer, data.byteOffset, data.length) }, bytes };
+  return {
+    raster: {
+      width: info.width,
+      height: info.height,
+      channels: 3,
+      data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+    },
+    bytes,
+  };
 }

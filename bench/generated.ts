@@ -12,7 +12,15 @@ import type { Truth } from './measure.ts';
 /** Generates a scene and reads it as its file would be read, with all its truth; and its plate if asked for. */
 export async function generateTruth(scene: Scene, withPlate: boolean): Promise<Truth & { plate?: EncodedRaster }> {
   const { frame, plate, matte, foreground, clean, screen } = generate(scene);
-  return { frame: await filed(frame, scene.camera), plate: withPlate ? await filed(plate(), scene.camera) : undefined, matte, foreground, clean, screen, channel: scene.screen.hue >= 200 ? 2 : 1 };
+  return {
+    frame: await filed(frame, scene.camera),
+    plate: withPlate ? await filed(plate(), scene.camera) : undefined,
+    matte,
+    foreground,
+    clean,
+    screen,
+    channel: scene.screen.hue >= 200 ? 2 : 1,
+  };
 }
 
 /** What is left of a picture after it has been written and read again. */
@@ -22,7 +30,15 @@ async function filed(picture: EncodedRaster, { jpeg }: Camera): Promise<EncodedR
   try {
     const file = join(folder, 'frame');
     // The encoder knows no colour halved across only: it is halved beforehand.
-    await writeWhole(file, jpeg ? await fromRaster(picture).toColourspace('srgb').jpeg({ quality: jpeg.quality, chromaSubsampling: jpeg.colour === '4:2:0' ? '4:2:0' : '4:4:4' }).toBuffer() : await encodePicture(picture, 'tiff16'));
+    await writeWhole(
+      file,
+      jpeg
+        ? await fromRaster(picture)
+            .toColourspace('srgb')
+            .jpeg({ quality: jpeg.quality, chromaSubsampling: jpeg.colour === '4:2:0' ? '4:2:0' : '4:4:4' })
+            .toBuffer()
+        : await encodePicture(picture, 'tiff16'),
+    );
     return await decodePicture(file, 'frame');
   } finally {
     await rm(folder, { recursive: true, force: true });

@@ -3,10 +3,18 @@ import { check, noise } from './check.ts';
 import { speed } from './speed.ts';
 
 /** npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | speed]: all but photographs without an argument. */
-const benches: Record<string, (folder?: string, every?: number) => Promise<void>> = { accuracy, photographs, check, noise, speed };
+const benches: Record<string, (folder?: string, every?: number) => Promise<void>> = {
+  accuracy,
+  photographs,
+  check,
+  noise,
+  speed,
+};
 const [only, folder, every] = process.argv.slice(2);
 if (only !== undefined && !(only in benches)) {
   console.error(`expected ${Object.keys(benches).join(', ')}; received ${only}`);
   process.exit(2);
 }
-for (const [name, bench] of Object.entries(benches)) if (only === name || (only === undefined && name !== 'photographs')) await bench(folder, every === undefined ? undefined : Number(every));
+for (const [name, bench] of Object.entries(benches))
+  if (only === name || (only === undefined && name !== 'photographs'))
+    await bench(folder, every === undefined ? undefined : Number(every));

@@ -31,11 +31,16 @@ function truth(own: (x: number, y: number) => readonly number[] = () => skin): T
 }
 
 /** The cut that the truth asks for, changed at will. */
-function cutOf({ matte, foreground }: Truth, coverage: (a: number, p: number) => number = (a) => a, colour: (linear: number, c: number) => number = (v) => v): EncodedRaster {
+function cutOf(
+  { matte, foreground }: Truth,
+  coverage: (a: number, p: number) => number = (a) => a,
+  colour: (linear: number, c: number) => number = (v) => v,
+): EncodedRaster {
   const data = new Uint16Array(SIZE * SIZE * 4);
   for (let p = 0; p < SIZE * SIZE; p++) {
     const a = matte.data[p];
-    for (let c = 0; c < 3; c++) data[p * 4 + c] = a > 0 ? Math.round(65535 * linearToSrgb(colour(foreground.data[p * 4 + c] / a, c))) : 0;
+    for (let c = 0; c < 3; c++)
+      data[p * 4 + c] = a > 0 ? Math.round(65535 * linearToSrgb(colour(foreground.data[p * 4 + c] / a, c))) : 0;
     data[p * 4 + 3] = Math.round(65535 * coverage(a, p));
   }
   return { width: SIZE, height: SIZE, channels: 4, data };
@@ -59,7 +64,10 @@ describe('measure', () => {
 
   test('coverage that is a tenth too low everywhere on the person', () => {
     const scene = truth();
-    const figures = measure(cutOf(scene, (a) => 0.9 * a), scene);
+    const figures = measure(
+      cutOf(scene, (a) => 0.9 * a),
+      scene,
+    );
     expect(figures.holes).toBe(100);
     expect(figures.residue).toBe(0);
     expect(figures.mse).toBeGreaterThan(0);
@@ -69,7 +77,10 @@ describe('measure', () => {
 
   test('screen left at a known share of the clear places is that much residue', () => {
     const scene = truth();
-    const figures = measure(cutOf(scene, (a, p) => (a === 0 && p % 4 === 0 ? 0.1 : a)), scene);
+    const figures = measure(
+      cutOf(scene, (a, p) => (a === 0 && p % 4 === 0 ? 0.1 : a)),
+      scene,
+    );
     expect(figures.residue).toBeGreaterThan(24);
     expect(figures.residue).toBeLessThan(26);
     expect(figures.gaps).toBeGreaterThan(0.015);
@@ -79,7 +90,10 @@ describe('measure', () => {
 
   test('a gap that stays closed', () => {
     const scene = truth();
-    const closed = measure(cutOf(scene, (a, p) => (Math.hypot((p % SIZE) - 60, ((p / SIZE) | 0) - 60) < 20 ? 1 : a)), scene);
+    const closed = measure(
+      cutOf(scene, (a, p) => (Math.hypot((p % SIZE) - 60, ((p / SIZE) | 0) - 60) < 20 ? 1 : a)),
+      scene,
+    );
     expect(closed.gaps).toBe(1);
   });
 
@@ -87,20 +101,44 @@ describe('measure', () => {
     const scene = truth((x) => (x < 60 ? lime : skin));
     expect(measure(cutOf(scene), scene).kept).toBeCloseTo(1, 4);
     expect(measure(cutOf(scene), scene).keptColour).toBeLessThan(0.05);
-    const half = measure(cutOf(scene, (a, p) => (p % SIZE < 60 && (p / SIZE) % 2 < 1 ? 0 : a)), scene);
+    const half = measure(
+      cutOf(scene, (a, p) => (p % SIZE < 60 && (p / SIZE) % 2 < 1 ? 0 : a)),
+      scene,
+    );
     expect(half.kept).toBeGreaterThan(0.45);
     expect(half.kept).toBeLessThan(0.55);
-    const grey = measure(cutOf(scene, (a) => a, () => 0.2), scene);
+    const grey = measure(
+      cutOf(
+        scene,
+        (a) => a,
+        () => 0.2,
+      ),
+      scene,
+    );
     expect(grey.keptColour).toBeGreaterThan(10);
   });
 
   test('a green rim is excess and fringe error, and not less on red than on grey', () => {
     const scene = truth();
-    const rim = measure(cutOf(scene, (a) => a, (v, c) => (c === 1 ? Math.min(1, v + 0.25) : v)), scene);
+    const rim = measure(
+      cutOf(
+        scene,
+        (a) => a,
+        (v, c) => (c === 1 ? Math.min(1, v + 0.25) : v),
+      ),
+      scene,
+    );
     expect(rim.excess).toBeGreaterThan(3);
     expect(rim.fringe).toBeGreaterThan(3);
     expect(rim.fringeRed).toBeGreaterThan(2);
-    const pink = measure(cutOf(scene, (a) => a, (v, c) => (c === 1 ? 0.6 * v : v)), scene);
+    const pink = measure(
+      cutOf(
+        scene,
+        (a) => a,
+        (v, c) => (c === 1 ? 0.6 * v : v),
+      ),
+      scene,
+    );
     expect(pink.excess, 'too little green is no excess').toBeLessThan(0.01);
     expect(pink.fringe).toBeGreaterThan(1);
   });

@@ -43,7 +43,12 @@ export interface Figures {
 
 /** The unknown band: true coverage 0.02–0.98, widened by this many pixels at 1600 pixels height. */
 const BAND = 6;
-const TONES: Record<'grey' | 'red' | 'navy' | 'teal', readonly [number, number, number]> = { grey: [0.18, 0.18, 0.18], red: [0.52, 0.009, 0.009], navy: [0.004, 0.006, 0.03], teal: [0.45, 0.68, 0.66] };
+const TONES: Record<'grey' | 'red' | 'navy' | 'teal', readonly [number, number, number]> = {
+  grey: [0.18, 0.18, 0.18],
+  red: [0.52, 0.009, 0.009],
+  navy: [0.004, 0.006, 0.03],
+  teal: [0.45, 0.68, 0.66],
+};
 /** Every so many-th pixel is compared by CIEDE2000, which is slow. */
 const STEP = 7;
 
@@ -59,7 +64,22 @@ export function measure(cut: EncodedRaster, truth: Truth): Figures {
   const gap = gapsOf(matte);
   const alpha = Float32Array.from({ length: width * height }, (_, p) => cut.data[p * 4 + 3] / white);
   const count = { band: 0, solid: 0, clear: 0, kept: 0, gap: 0, fringe: 0, keptColour: 0, body: 0 };
-  const sum = { squares: 0, absolute: 0, holes: 0, residue: 0, kept: 0, gaps: 0, grey: 0, red: 0, navy: 0, teal: 0, keptColour: 0, body: 0, noise: 0, excess: 0 };
+  const sum = {
+    squares: 0,
+    absolute: 0,
+    holes: 0,
+    residue: 0,
+    kept: 0,
+    gaps: 0,
+    grey: 0,
+    red: 0,
+    navy: 0,
+    teal: 0,
+    keptColour: 0,
+    body: 0,
+    noise: 0,
+    excess: 0,
+  };
   const own = [0, 0, 0];
   const want = [0, 0, 0];
   for (let p = 0; p < width * height; p++) {
@@ -98,7 +118,8 @@ export function measure(cut: EncodedRaster, truth: Truth): Figures {
     sum.absolute += Math.abs(a - t[p]);
     if (t[p] <= 0.02 || t[p] >= 0.98 || count.band % STEP) continue;
     count.fringe++;
-    for (const name of ['grey', 'red', 'navy', 'teal'] as const) sum[name] += differenceOn(cut.data, p * 4, a, table, clean.data, t[p], TONES[name]);
+    for (const name of ['grey', 'red', 'navy', 'teal'] as const)
+      sum[name] += differenceOn(cut.data, p * 4, a, table, clean.data, t[p], TONES[name]);
     compose(cut.data, p * 4, a, table, TONES.grey, own);
     for (let c = 0; c < 3; c++) want[c] = clean.data[p * 4 + c] + (1 - t[p]) * TONES.grey[c];
     sum.excess += Math.max(0, excessOf(own, channel) - Math.max(0, excessOf(want, channel)));
@@ -127,13 +148,28 @@ function isNear(data: Float32Array, o: number, screen: readonly [number, number,
   return Math.max(...rgb) > 0.02 && chromaDistance(rgb, screen) < wardrobeRisk.middle;
 }
 
-function compose(cut: Uint8Array | Uint16Array, o: number, a: number, table: Float32Array, tone: readonly number[], out: number[]): void {
+function compose(
+  cut: Uint8Array | Uint16Array,
+  o: number,
+  a: number,
+  table: Float32Array,
+  tone: readonly number[],
+  out: number[],
+): void {
   for (let c = 0; c < 3; c++) out[c] = a * table[cut[o + c]] + (1 - a) * tone[c];
 }
 
 const mixed = [0, 0, 0];
 const ideal = [0, 0, 0];
-function differenceOn(cut: Uint8Array | Uint16Array, o: number, a: number, table: Float32Array, clean: Float32Array, t: number, tone: readonly number[]): number {
+function differenceOn(
+  cut: Uint8Array | Uint16Array,
+  o: number,
+  a: number,
+  table: Float32Array,
+  clean: Float32Array,
+  t: number,
+  tone: readonly number[],
+): number {
   compose(cut, o, a, table, tone, mixed);
   for (let c = 0; c < 3; c++) ideal[c] = clean[o + c] + (1 - t) * tone[c];
   return difference(mixed, ideal);
@@ -149,7 +185,13 @@ function gradientError(a: Plane, b: Plane, band: Uint8Array): number {
   const slope = (plane: Plane): Float32Array => {
     const { width, height, data } = gaussianBlur(plane, 1);
     const out = new Float32Array(width * height);
-    for (let y = 1; y < height - 1; y++) for (let x = 1; x < width - 1; x++) out[y * width + x] = Math.hypot(data[y * width + x + 1] - data[y * width + x - 1], data[(y + 1) * width + x] - data[(y - 1) * width + x]) / 2;
+    for (let y = 1; y < height - 1; y++)
+      for (let x = 1; x < width - 1; x++)
+        out[y * width + x] =
+          Math.hypot(
+            data[y * width + x + 1] - data[y * width + x - 1],
+            data[(y + 1) * width + x] - data[(y - 1) * width + x],
+          ) / 2;
     return out;
   };
   const p = slope(a);
@@ -174,7 +216,8 @@ function gapsOf({ width, height, data }: Plane): { data: Uint8Array } {
   const clear = createMask(width, height);
   for (let p = 0; p < data.length; p++) if (data[p] < 0.005) clear.data[p] = 1;
   const gaps = createMask(width, height);
-  for (const { pixels, touchesBorder } of components(clear)) if (!touchesBorder && pixels.length > 12) for (const p of pixels) gaps.data[p] = 1;
+  for (const { pixels, touchesBorder } of components(clear))
+    if (!touchesBorder && pixels.length > 12) for (const p of pixels) gaps.data[p] = 1;
   return gaps;
 }
 
@@ -190,7 +233,8 @@ function unknownBand(matte: Plane, reach: number): Uint8Array {
   for (let p = 0; p < data.length; p++) {
     if (!rows[p]) continue;
     const y = Math.floor(p / width);
-    for (let yy = Math.max(0, y - reach); yy <= Math.min(height - 1, y + reach); yy++) out[yy * width + (p % width)] = 1;
+    for (let yy = Math.max(0, y - reach); yy <= Math.min(height - 1, y + reach); yy++)
+      out[yy * width + (p % width)] = 1;
   }
   return out;
 }

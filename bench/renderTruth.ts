@@ -20,11 +20,27 @@ export async function renderTruth({ plan, shot, jpegQuality }: BenchCase): Promi
   const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-bench-'));
   const written = async (frame: Truth['frame'], name: string): Promise<Truth['frame']> => {
     const file = join(folder, name);
-    await writeWhole(file, jpegQuality === undefined ? await encodePicture(frame, 'tiff16') : await fromRaster(frame).toColourspace('srgb').jpeg({ quality: jpegQuality, chromaSubsampling: '4:2:0' }).toBuffer());
+    await writeWhole(
+      file,
+      jpegQuality === undefined
+        ? await encodePicture(frame, 'tiff16')
+        : await fromRaster(frame)
+            .toColourspace('srgb')
+            .jpeg({ quality: jpegQuality, chromaSubsampling: '4:2:0' })
+            .toBuffer(),
+    );
     return decodePicture(file, 'frame');
   };
   try {
-    return { frame: await written(taken.frame, 'frame'), plate: await written(plate, 'plate'), matte: taken.matte, foreground: taken.foreground, clean, screen: [screen[middle], screen[middle + 1], screen[middle + 2]], channel };
+    return {
+      frame: await written(taken.frame, 'frame'),
+      plate: await written(plate, 'plate'),
+      matte: taken.matte,
+      foreground: taken.foreground,
+      clean,
+      screen: [screen[middle], screen[middle + 1], screen[middle + 2]],
+      channel,
+    };
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

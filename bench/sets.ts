@@ -28,13 +28,33 @@ export interface BenchFrame {
 
 /** All frames of a set, always in the same order. @param folder of the photographs. */
 export function framesOf(set: SetName, folder?: string): BenchFrame[] {
-  if (set === 'standIn') return benchCases().map((one) => ({ set, name: one.name, what: one.what, part: one.part, load: () => renderTruth(one) }));
-  if (set === 'generated') return generatedCases().map((one) => ({ set, name: one.name, what: one.what, part: one.part, load: (withPlate) => generateTruth(one.scene, withPlate) }));
+  if (set === 'standIn')
+    return benchCases().map((one) => ({
+      set,
+      name: one.name,
+      what: one.what,
+      part: one.part,
+      load: () => renderTruth(one),
+    }));
+  if (set === 'generated')
+    return generatedCases().map((one) => ({
+      set,
+      name: one.name,
+      what: one.what,
+      part: one.part,
+      load: (withPlate) => generateTruth(one.scene, withPlate),
+    }));
   if (!folder) return [];
   return readdirSync(folder)
     .sort()
     .filter((name) => existsSync(join(folder, name, 'case.json')))
-    .map((name) => ({ set, name, what: name, part: 'reporting' as const, load: (withPlate) => readPhotograph(join(folder, name), withPlate) }));
+    .map((name) => ({
+      set,
+      name,
+      what: name,
+      part: 'reporting' as const,
+      load: (withPlate) => readPhotograph(join(folder, name), withPlate),
+    }));
 }
 
 interface CaseFile {
@@ -50,7 +70,11 @@ async function readPhotograph(folder: string, withPlate: boolean): Promise<Truth
   const { keyChannel, readings } = JSON.parse(await readFile(join(folder, 'case.json'), 'utf8')) as CaseFile;
   const frame = await decodePicture(join(folder, 'shot.jpg'), 'frame');
   const plane = async (name: string, type: 'ushort' | 'uchar'): Promise<Uint16Array | Uint8Array> => {
-    const { data } = await sharp(join(folder, name)).toColourspace(type === 'ushort' ? 'grey16' : 'b-w').extractChannel(0).raw({ depth: type }).toBuffer({ resolveWithObject: true });
+    const { data } = await sharp(join(folder, name))
+      .toColourspace(type === 'ushort' ? 'grey16' : 'b-w')
+      .extractChannel(0)
+      .raw({ depth: type })
+      .toBuffer({ resolveWithObject: true });
     return type === 'ushort' ? new Uint16Array(data.buffer, data.byteOffset, data.length / 2) : data;
   };
   const coverage = await plane('alpha.png', 'ushort');
@@ -63,7 +87,9 @@ async function readPhotograph(folder: string, withPlate: boolean): Promise<Truth
     clean.data[p * 4 + 3] = matte.data[p];
   }
   const screen = readings.screenMeanSRGB8.map((v) => srgbToLinear(v / 255)) as [number, number, number];
-  const labels = existsSync(join(folder, 'regions.png')) ? Uint8Array.from(await plane('regions.png', 'uchar')) : undefined;
+  const labels = existsSync(join(folder, 'regions.png'))
+    ? Uint8Array.from(await plane('regions.png', 'uchar'))
+    : undefined;
   const plate = withPlate ? await decodePicture(join(folder, 'plate.jpg'), 'frame') : undefined;
   return { frame, plate, matte, foreground: clean, clean, screen, channel: keyChannel === 'b' ? 2 : 1, labels };
 }

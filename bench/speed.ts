@@ -60,21 +60,52 @@ export async function speed(): Promise<void> {
       const file = join(folder, `${megapixels}.jpg`);
       // Enlarged from one rendering, with fresh noise so that neither codec has it easier than with a camera's file.
       const height = Math.round(width * 1.5);
-      const noise = await sharp({ create: { width, height, channels: 3, background: '#808080', noise: { type: 'gaussian', mean: 128, sigma: 5 } } }).png({ compressionLevel: 1 }).toBuffer();
-      const large = await sharp(base).resize(width, height, { kernel: 'cubic' }).composite([{ input: noise, blend: 'soft-light' }]).png({ compressionLevel: 1 }).toBuffer();
+      const noise = await sharp({
+        create: { width, height, channels: 3, background: '#808080', noise: { type: 'gaussian', mean: 128, sigma: 5 } },
+      })
+        .png({ compressionLevel: 1 })
+        .toBuffer();
+      const large = await sharp(base)
+        .resize(width, height, { kernel: 'cubic' })
+        .composite([{ input: noise, blend: 'soft-light' }])
+        .png({ compressionLevel: 1 })
+        .toBuffer();
       await sharp(large, { limitInputPixels: false }).jpeg({ quality: 92, chromaSubsampling: '4:2:0' }).toFile(file);
       const alone = await cutInOne([file], folder);
-      const batch = await cutInOne(Array.from({ length: BATCH }, () => file), folder);
-      const run = { megapixels, first: middle([alone.times[0], batch.times[0]]), following: middle(batch.times.slice(1)), peakMegabytes: alone.peak, peakOfBatch: batch.peak, mse: await errorOf(join(folder, `${megapixels}.png`), portrait.matte) };
+      const batch = await cutInOne(
+        Array.from({ length: BATCH }, () => file),
+        folder,
+      );
+      const run = {
+        megapixels,
+        first: middle([alone.times[0], batch.times[0]]),
+        following: middle(batch.times.slice(1)),
+        peakMegabytes: alone.peak,
+        peakOfBatch: batch.peak,
+        mse: await errorOf(join(folder, `${megapixels}.png`), portrait.matte),
+      };
       runs.push(run);
-      console.log(`${megapixels} MP: first ${ratio(run.first).toFixed(2)}, following ${ratio(run.following).toFixed(2)} × the codec floor, ${run.peakMegabytes} and ${run.peakOfBatch} MB`);
+      console.log(
+        `${megapixels} MP: first ${ratio(run.first).toFixed(2)}, following ${ratio(run.following).toFixed(2)} × the codec floor, ${run.peakMegabytes} and ${run.peakOfBatch} MB`,
+      );
     }
     const kernels = await withoutKernels(join(folder, '24.jpg'));
     const one = await together(join(folder, '6.jpg'), folder, 1);
     const two = await together(join(folder, '6.jpg'), folder, 2);
     const workers = { whole: one.whole / two.whole, steady: two.steady / one.steady };
     const reading = await readTestFrame(join(folder, '24.jpg'));
-    await writeFile(join(import.meta.dirname, '..', 'docs', 'speed.md'), report({ runs, workers, kernels, reading, previews: await previews(join(folder, '2.jpg')), renderings: standIn(), numbers: planning() }));
+    await writeFile(
+      join(import.meta.dirname, '..', 'docs', 'speed.md'),
+      report({
+        runs,
+        workers,
+        kernels,
+        reading,
+        previews: await previews(join(folder, '2.jpg')),
+        renderings: standIn(),
+        numbers: planning(),
+      }),
+    );
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
@@ -91,7 +122,11 @@ function standIn(): Rendering[] {
     const { plan, shot } = demoShot(demoFrames[index], height);
     return { what, seconds: least(7, () => takeFrame(plan, shot)) };
   };
-  return [timed('6 megapixels, long hair', 0, 3000), timed('6 megapixels, short hair and jacket', 1, 3000), timed('preview beside the plan', 0, 264)];
+  return [
+    timed('6 megapixels, long hair', 0, 3000),
+    timed('6 megapixels, short hair and jacket', 1, 3000),
+    timed('preview beside the plan', 0, 264),
+  ];
 }
 
 /** Time of all numbers of a plan as the page computes them while something is dragged, the least of nine. */
@@ -192,7 +227,11 @@ function shown(staged: StagedCut, recipe: Recipe): EncodedRaster {
 
 /** Coverage of a written cutout against the truth. */
 async function errorOf(file: string, matte: Plane): Promise<number> {
-  const { data, info } = await sharp(file, { limitInputPixels: false }).extractChannel(3).resize(matte.width, matte.height, { kernel: 'cubic' }).raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(file, { limitInputPixels: false })
+    .extractChannel(3)
+    .resize(matte.width, matte.height, { kernel: 'cubic' })
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   let sum = 0;
   let count = 0;
   for (let p = 0; p < matte.data.length; p++) {
@@ -220,11 +259,18 @@ async function together(file: string, folder: string, jobs: number): Promise<Thr
     }),
   );
   const start = performance.now();
-  const run = spawn(process.execPath, [join('bin', 'silent-lawn'), 'cut', ...names, '--out', join(folder, 'out'), '--jobs', String(jobs), '--json'], { cwd: join(import.meta.dirname, '..'), stdio: ['ignore', 'pipe', 'inherit'] });
+  const run = spawn(
+    process.execPath,
+    [join('bin', 'silent-lawn'), 'cut', ...names, '--out', join(folder, 'out'), '--jobs', String(jobs), '--json'],
+    { cwd: join(import.meta.dirname, '..'), stdio: ['ignore', 'pipe', 'inherit'] },
+  );
   const ended: number[] = [];
   for await (const line of createInterface(run.stdout)) if (line) ended.push((performance.now() - start) / 1000);
   if (ended.length !== THROUGHPUT) throw new Error(`${ended.length} of ${THROUGHPUT} frames were cut`);
-  return { whole: ended[THROUGHPUT - 1], steady: (THROUGHPUT - 1 - WARMING) / (ended[THROUGHPUT - 1] - ended[WARMING]) };
+  return {
+    whole: ended[THROUGHPUT - 1],
+    steady: (THROUGHPUT - 1 - WARMING) / (ended[THROUGHPUT - 1] - ended[WARMING]),
+  };
 }
 
 /** How long a test frame is read, against its decoding; the least of three. */
@@ -248,8 +294,13 @@ async function cutInOne(files: string[], folder: string): Promise<{ times: Times
     const { main } = await import(${JSON.stringify(new URL('../cli/main.ts', import.meta.url).href)});
     await main(['cut', ...${JSON.stringify(files)}, '--out', ${JSON.stringify(folder)}, '--json', '--jobs', '1']);
     console.log(JSON.stringify({ peak: process.resourceUsage().maxRSS }));`;
-  const { stdout } = await promisify(execFile)(process.execPath, ['--input-type=module', '-e', script], { cwd: join(import.meta.dirname, '..') });
-  const lines = stdout.trim().split('\n').map((text) => JSON.parse(text));
+  const { stdout } = await promisify(execFile)(process.execPath, ['--input-type=module', '-e', script], {
+    cwd: join(import.meta.dirname, '..'),
+  });
+  const lines = stdout
+    .trim()
+    .split('\n')
+    .map((text) => JSON.parse(text));
   return { times: lines.slice(0, -1).map(({ ms }) => ms), peak: Math.round(lines[lines.length - 1].peak / 1024) };
 }
 

@@ -42,7 +42,9 @@ const early: readonly string[] = ['analysis', 'shaded', 'outline', 'screen'];
 
 function errorOf(known: Known, anew: boolean): number {
   const { truth, persons } = known;
-  const prepared = anew ? prepareFrame(truth.frame, { persons }) : (known.prepared ??= prepareFrame(truth.frame, { persons }));
+  const prepared = anew
+    ? prepareFrame(truth.frame, { persons })
+    : (known.prepared ??= prepareFrame(truth.frame, { persons }));
   if (!prepared) return 1000;
   const { alpha } = solveMatte(truth.frame, analysePrepared(prepared, defaultRecipe), defaultRecipe);
   let sum = 0;
@@ -68,7 +70,8 @@ test('each threshold moved by a fifth changes the result little', { timeout: 600
       for (const by of [0.8, 1.2]) {
         Object.assign(bounds, { [name]: moved(value, by) });
         const error = meanError(early.includes(part));
-        if (error > Math.max(base * MOST_RATIO, base + MOST_MORE)) worse.push(`${part}.${name} × ${by}: ${error.toFixed(2)} instead of ${base.toFixed(2)}`);
+        if (error > Math.max(base * MOST_RATIO, base + MOST_MORE))
+          worse.push(`${part}.${name} × ${by}: ${error.toFixed(2)} instead of ${base.toFixed(2)}`);
         tried++;
       }
       Object.assign(bounds, { [name]: value });

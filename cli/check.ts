@@ -20,7 +20,14 @@ export const checkUsage = `silent-lawn check FILE [options]
 
 Exit code 0: ready; 1: not ready, or a file cannot be used; 2: wrong usage.`;
 
-const options = { plate: { type: 'string' }, ball: { type: 'string' }, card: { type: 'string' }, chart: { type: 'string' }, plan: { type: 'string' }, json: { type: 'boolean', default: false } } as const;
+const options = {
+  plate: { type: 'string' },
+  ball: { type: 'string' },
+  card: { type: 'string' },
+  chart: { type: 'string' },
+  plan: { type: 'string' },
+  json: { type: 'boolean', default: false },
+} as const;
 
 /** Reads test frames. @returns exit code. */
 export async function checkCommand(args: string[]): Promise<number> {
@@ -33,7 +40,13 @@ export async function checkCommand(args: string[]): Promise<number> {
   const { values, positionals } = parsed;
   if (positionals.length !== 1) throw new UsageError(`FILE: expected one test frame, received ${positionals.length}`);
   const input: CheckInput = { plan: values.plan ? await readPlan(values.plan) : undefined };
-  const files = { frame: positionals[0], plate: values.plate, ball: values.ball, card: values.card, chart: values.chart };
+  const files = {
+    frame: positionals[0],
+    plate: values.plate,
+    ball: values.ball,
+    card: values.card,
+    chart: values.chart,
+  };
   for (const [use, file] of Object.entries(files) as [keyof typeof files, string | undefined][]) {
     if (!file) continue;
     try {
@@ -48,7 +61,9 @@ export async function checkCommand(args: string[]): Promise<number> {
   input.jpeg = jpegFacts(await readFile(files.plate ?? files.frame));
   const report = checkSetup(input);
   if (!report.found) {
-    console.error(`${files.frame}: no green or blue screen was found in it. Photograph the lit screen so that it fills at least a twentieth of the frame.`);
+    console.error(
+      `${files.frame}: no green or blue screen was found in it. Photograph the lit screen so that it fills at least a twentieth of the frame.`,
+    );
     return 1;
   }
   if (values.json) console.log(JSON.stringify(plainReport(report)));
@@ -57,8 +72,12 @@ export async function checkCommand(args: string[]): Promise<number> {
 }
 
 function print({ ready, forecast, causes, readings }: ReturnType<typeof checkSetup>): void {
-  console.log(`${ready ? 'Ready' : 'Not ready'}: ${forecast?.minutes.toFixed(0)} min by hand (${forecast?.low.toFixed(0)}–${forecast?.high.toFixed(0)}) for ${forecast?.frames} frames\n`);
-  causes.forEach(({ title, remedy, minutes }, n) => console.log(`${n + 1}. ${title}${minutes >= 1 ? `, ${minutes.toFixed(0)} min` : ''}. ${remedy}`));
+  console.log(
+    `${ready ? 'Ready' : 'Not ready'}: ${forecast?.minutes.toFixed(0)} min by hand (${forecast?.low.toFixed(0)}–${forecast?.high.toFixed(0)}) for ${forecast?.frames} frames\n`,
+  );
+  causes.forEach(({ title, remedy, minutes }, n) =>
+    console.log(`${n + 1}. ${title}${minutes >= 1 ? `, ${minutes.toFixed(0)} min` : ''}. ${remedy}`),
+  );
   if (causes.length) console.log('');
   for (const { id, value, reason } of readings) {
     const { title, unit, digits }: ReadingFacts = readingFacts[id];

@@ -15,7 +15,9 @@ interface Outcome {
 
 function run(...args: string[]): Promise<Outcome> {
   return new Promise((resolve) => {
-    execFile(process.execPath, [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), ...args], (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+    execFile(process.execPath, [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), ...args], (error, out, err) =>
+      resolve({ code: error ? Number(error.code) : 0, out, err }),
+    );
   });
 }
 
@@ -35,21 +37,42 @@ beforeAll(async () => {
 describe('silent-lawn cut', () => {
   test('cuts what it can, names what it cannot, exit 1', async () => {
     const out = join(folder, 'mixed');
-    const files = [samples['good.jpg'], samples['truncated.jpg'], samples['turned.jpg'], samples['no-screen.jpg'], join(folder, 'nowhere.jpg'), samples['ünï code & 100% (1).jpg']];
+    const files = [
+      samples['good.jpg'],
+      samples['truncated.jpg'],
+      samples['turned.jpg'],
+      samples['no-screen.jpg'],
+      join(folder, 'nowhere.jpg'),
+      samples['ünï code & 100% (1).jpg'],
+    ];
     const { code, out: text, err } = await run('cut', ...files, '--out', out, '--json', '--jobs', '2');
     expect(code).toBe(1);
-    const lines = text.trim().split('\n').map((line) => JSON.parse(line));
-    expect(lines.map((line) => line.file).sort()).toEqual([samples['good.jpg'], samples['turned.jpg'], samples['ünï code & 100% (1).jpg']].sort());
+    const lines = text
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line));
+    expect(lines.map((line) => line.file).sort()).toEqual(
+      [samples['good.jpg'], samples['turned.jpg'], samples['ünï code & 100% (1).jpg']].sort(),
+    );
     for (const line of lines) {
       expect(Object.keys(line)).toEqual(['file', 'out', 'width', 'height', 'ms', 'quality']);
       expect(Object.keys(line.ms)).toEqual(['decode', 'cut', 'encode']);
       const metadata = await sharp(line.out).metadata();
-      expect([metadata.width, metadata.height, metadata.channels, metadata.depth]).toEqual([line.width, line.height, 4, 'uchar']);
+      expect([metadata.width, metadata.height, metadata.channels, metadata.depth]).toEqual([
+        line.width,
+        line.height,
+        4,
+        'uchar',
+      ]);
     }
     expect(lines.find((line) => line.file === samples['turned.jpg'])).toMatchObject({ width: 160, height: 120 });
     const complaints = err.trim().split('\n');
     expect(complaints).toHaveLength(3);
-    for (const [n, name] of ['truncated.jpg', 'no-screen.jpg', 'nowhere.jpg'].entries()) expect(complaints.some((c) => c.includes(name) && /\. [A-Z].*\.$/.test(c)), `${n} ${err}`).toBe(true);
+    for (const [n, name] of ['truncated.jpg', 'no-screen.jpg', 'nowhere.jpg'].entries())
+      expect(
+        complaints.some((c) => c.includes(name) && /\. [A-Z].*\.$/.test(c)),
+        `${n} ${err}`,
+      ).toBe(true);
     expect((await readdir(out)).filter((name) => name.endsWith('.part'))).toEqual([]);
   });
 
@@ -57,7 +80,20 @@ describe('silent-lawn cut', () => {
     const out = join(folder, 'wide');
     const recipe = join(folder, 'recipe.json');
     await writeFile(recipe, JSON.stringify({ floor: 0.1 }));
-    const { code, out: text } = await run('cut', samples['sixteen.tif'], '--out', out, '--format', 'tiff16', '--recipe', recipe, '--plate', samples['good.jpg'], '--background', samples['good.png']);
+    const { code, out: text } = await run(
+      'cut',
+      samples['sixteen.tif'],
+      '--out',
+      out,
+      '--format',
+      'tiff16',
+      '--recipe',
+      recipe,
+      '--plate',
+      samples['good.jpg'],
+      '--background',
+      samples['good.png'],
+    );
     expect(code).toBe(0);
     expect(text).toContain('sixteen.tif');
     expect((await sharp(join(out, 'sixteen.tif')).metadata()).depth).toBe('ushort');
@@ -67,7 +103,22 @@ describe('silent-lawn cut', () => {
   test('masks are laid over the cut; a plate of another size and a spoilt mask file are refused by name', async () => {
     const out = join(folder, 'masked');
     const masks = join(folder, 'masks.json');
-    await writeFile(masks, JSON.stringify({ masks: [{ effect: 'clear', polygon: [{ x: 0, y: 0.5 }, { x: 1, y: 0.5 }, { x: 1, y: 1 }, { x: 0, y: 1 }] }] }));
+    await writeFile(
+      masks,
+      JSON.stringify({
+        masks: [
+          {
+            effect: 'clear',
+            polygon: [
+              { x: 0, y: 0.5 },
+              { x: 1, y: 0.5 },
+              { x: 1, y: 1 },
+              { x: 0, y: 1 },
+            ],
+          },
+        ],
+      }),
+    );
     expect((await run('cut', samples['good.png'], '--out', out, '--masks', masks)).code).toBe(0);
     const { data } = await sharp(join(out, 'good.png')).extractChannel(3).raw().toBuffer({ resolveWithObject: true });
     expect(Math.max(...data.subarray(81 * 120))).toBe(0);
@@ -83,17 +134,35 @@ describe('silent-lawn cut', () => {
 
   test('a plate put together from frames, used by cut; what it cannot use it says', async () => {
     const out = join(folder, 'gathered.jpg');
-    const { code, out: text } = await run('plate', samples['good.jpg'], samples['good.png'], samples['turned.jpg'], '--out', out, '--json');
+    const { code, out: text } = await run(
+      'plate',
+      samples['good.jpg'],
+      samples['good.png'],
+      samples['turned.jpg'],
+      '--out',
+      out,
+      '--json',
+    );
     expect(code).toBe(0);
     expect(JSON.parse(text)).toMatchObject({ used: 2, width: 120, height: 160 });
     expect(await sharp(out).metadata()).toMatchObject({ width: 120, height: 160, channels: 3 });
     // Its colour is the screen's, and what is cut with it is clear where the screen is.
-    const corner = async (file: string): Promise<number[]> => [...(await sharp(file).extract({ left: 4, top: 4, width: 1, height: 1 }).raw().toBuffer())];
+    const corner = async (file: string): Promise<number[]> => [
+      ...(await sharp(file).extract({ left: 4, top: 4, width: 1, height: 1 }).raw().toBuffer()),
+    ];
     const screen = await corner(samples['good.jpg']);
     (await corner(out)).forEach((v, c) => expect(Math.abs(v - screen[c])).toBeLessThan(4));
     expect((await run('cut', samples['good.png'], '--out', join(folder, 'by-plate'), '--plate', out)).code).toBe(0);
     expect((await corner(join(folder, 'by-plate', 'good.png')))[3]).toBe(0);
-    const spoilt = await run('plate', samples['truncated.jpg'], samples['good.jpg'], join(folder, 'nowhere.jpg'), '--out', out, '--json');
+    const spoilt = await run(
+      'plate',
+      samples['truncated.jpg'],
+      samples['good.jpg'],
+      join(folder, 'nowhere.jpg'),
+      '--out',
+      out,
+      '--json',
+    );
     expect([spoilt.code, JSON.parse(spoilt.out).used]).toEqual([1, 1]);
     for (const name of ['truncated.jpg', 'nowhere.jpg']) expect(spoilt.err).toContain(name);
     const none = await run('plate', samples['no-screen.jpg'], '--out', out);
@@ -109,7 +178,8 @@ describe('silent-lawn cut', () => {
     const at = (x: number, y: number): number[] => [...data.subarray((y * 120 + x) * 4, (y * 120 + x) * 4 + 4)];
     expect(at(5, 5)).toEqual([0, 0, 0, 0]);
     expect(at(60, 96)).toEqual([190, 129, 110, 255]);
-    for (let i = 0; i < data.length; i += 4) if (data[i + 3] > 128) expect(data[i + 1]).toBeLessThanOrEqual(data[i] + 2);
+    for (let i = 0; i < data.length; i += 4)
+      if (data[i + 3] > 128) expect(data[i + 1]).toBeLessThanOrEqual(data[i] + 2);
   });
 
   test('an original is never overwritten, a strange file only with --force, an own one that nobody touched at once', async () => {
@@ -123,7 +193,9 @@ describe('silent-lawn cut', () => {
       expect(err).toContain('the very file that is read');
     }
     await link(join(own, 'photo.png'), join(own, 'linked.jpg'));
-    expect((await run('plate', join(own, 'photo.png'), samples['good.jpg'], '--out', join(own, 'linked.jpg'))).err).toContain('the very file that is read');
+    expect(
+      (await run('plate', join(own, 'photo.png'), samples['good.jpg'], '--out', join(own, 'linked.jpg'))).err,
+    ).toContain('the very file that is read');
     expect(await readFile(join(own, 'photo.png'))).toEqual(original);
 
     const out = join(folder, 'again');
@@ -158,7 +230,11 @@ describe('silent-lawn cut', () => {
     expect(await shown('check', folder)).toContain('it is a folder');
     expect(await shown('shoot', await planFile(folder), '--out', out, '--people', '__proto__')).toContain('--people');
     const early = await new Promise<string>((resolve) => {
-      const child = execFile(process.execPath, [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), 'plan', '--schema'], (_error, _out, err) => resolve(err));
+      const child = execFile(
+        process.execPath,
+        [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), 'plan', '--schema'],
+        (_error, _out, err) => resolve(err),
+      );
       child.stdout?.destroy();
     });
     expect(early).toBe('');
@@ -167,7 +243,11 @@ describe('silent-lawn cut', () => {
   test('two files of the same name get two cutouts', async () => {
     const out = join(folder, 'same');
     await run('cut', samples['good.jpg'], samples['good.png'], samples['good.tif'], '--out', out, '--jobs', '1');
-    expect(((await readdir(out)).filter((name) => !name.startsWith('.'))).sort()).toEqual(['good-2.png', 'good-3.png', 'good.png']);
+    expect((await readdir(out)).filter((name) => !name.startsWith('.')).sort()).toEqual([
+      'good-2.png',
+      'good-3.png',
+      'good.png',
+    ]);
   });
 
   test.each([
@@ -203,8 +283,30 @@ describe('plan and shoot', () => {
     const { code, out: stdout } = await run(...['plan', await planFile(folder), '--json']);
     expect(code).toBe(0);
     const all = JSON.parse(stdout);
-    expect(all.readings.find((r: { id: string }) => r.id === 'spread')).toMatchObject({ unit: 'stops', max: 1, verdict: expect.any(String), reason: expect.any(String), remedy: expect.any(String) });
-    for (const key of ['coverage', 'lawnMap', 'person', 'bounce', 'focus', 'motion', 'losses', 'circuits', 'wardrobe', 'kit', 'forecast', 'savings', 'schedule', 'cautions']) expect(all, key).toHaveProperty(key);
+    expect(all.readings.find((r: { id: string }) => r.id === 'spread')).toMatchObject({
+      unit: 'stops',
+      max: 1,
+      verdict: expect.any(String),
+      reason: expect.any(String),
+      remedy: expect.any(String),
+    });
+    for (const key of [
+      'coverage',
+      'lawnMap',
+      'person',
+      'bounce',
+      'focus',
+      'motion',
+      'losses',
+      'circuits',
+      'wardrobe',
+      'kit',
+      'forecast',
+      'savings',
+      'schedule',
+      'cautions',
+    ])
+      expect(all, key).toHaveProperty(key);
     const bad = await run(...['plan', await planFile(folder, { room: {} }), '--json']);
     expect(bad.code).toBe(2);
     expect(bad.err).toContain('room');
@@ -215,15 +317,30 @@ describe('plan and shoot', () => {
 
   test('shoot writes frames with their truth, the same ones for the same number', async () => {
     const folder = await temporary();
-    const args = ['shoot', await planFile(folder), '--out', join(folder, 'a'), '--height', '150', '--people', 'otto', '--json'];
+    const args = [
+      'shoot',
+      await planFile(folder),
+      '--out',
+      join(folder, 'a'),
+      '--height',
+      '150',
+      '--people',
+      'otto',
+      '--json',
+    ];
     const { code, out: stdout } = await run(...args);
     expect(code).toBe(0);
     const line = JSON.parse(stdout);
     expect(line).toMatchObject({ width: 100, height: 150, people: ['otto'] });
-    for (const ending of ['jpg', 'matte.png', 'foreground.png', 'screen.png']) expect((await sharp(join(folder, 'a', `frame-0001.${ending}`)).metadata()).width).toBe(100);
+    for (const ending of ['jpg', 'matte.png', 'foreground.png', 'screen.png'])
+      expect((await sharp(join(folder, 'a', `frame-0001.${ending}`)).metadata()).width).toBe(100);
     await run(...[...args.slice(0, 3), join(folder, 'b'), ...args.slice(4)]);
-    expect(await readFile(join(folder, 'b', 'frame-0001.jpg'))).toEqual(await readFile(join(folder, 'a', 'frame-0001.jpg')));
-    expect((await run(...['shoot', await planFile(folder), '--out', folder, '--people', 'nobody'])).err).toContain('--people');
+    expect(await readFile(join(folder, 'b', 'frame-0001.jpg'))).toEqual(
+      await readFile(join(folder, 'a', 'frame-0001.jpg')),
+    );
+    expect((await run(...['shoot', await planFile(folder), '--out', folder, '--people', 'nobody'])).err).toContain(
+      '--people',
+    );
   }, 60_000);
 });
 
@@ -234,7 +351,11 @@ describe('silent-lawn check', () => {
     const set = seededSet(4500, ['overlit'], 480, [0.8, 1]);
     const shots = shotsOf(set, 4500, 480);
     const files = { people: join(folder, 'test-frame.jpg'), plate: join(folder, 'plate.jpg') };
-    for (const kind of ['people', 'plate'] as const) await fromRaster(takeFrame(set.plan, shots[kind]).frame).toColourspace('srgb').jpeg({ quality: 92, chromaSubsampling: '4:2:0' }).toFile(files[kind]);
+    for (const kind of ['people', 'plate'] as const)
+      await fromRaster(takeFrame(set.plan, shots[kind]).frame)
+        .toColourspace('srgb')
+        .jpeg({ quality: 92, chromaSubsampling: '4:2:0' })
+        .toFile(files[kind]);
     const { code, out } = await run('check', files.people, '--plate', files.plate, '--json');
     expect(code).toBe(1);
     const report = JSON.parse(out);

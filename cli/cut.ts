@@ -37,15 +37,38 @@ export async function cutCommand(args: string[]): Promise<number> {
   for (const [option, file] of Object.entries({ plate, background })) if (file) await checkPicture(option, file);
   await makeFolder(out);
   const outputs = await Outputs.over([...files, background, plate, recipeFile, masksFile], force);
-  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({ file, target, finished: background && target.replace(/\.[^.]*$/, '.finished.jpg'), format, recipe, guidance, plate, background }));
+  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({
+    file,
+    target,
+    finished: background && target.replace(/\.[^.]*$/, '.finished.jpg'),
+    format,
+    recipe,
+    guidance,
+    plate,
+    background,
+  }));
   const threads = Math.min(jobs, orders.length);
   // One frame needs no second thread, nor the time to start one.
-  const pool = threads > 1 ? new Piscina<CutOrder, CutLine>({ filename: new URL('./cutWorker.ts', import.meta.url).href, maxThreads: threads, execArgv: ['--import', import.meta.resolve('tsx')] }) : undefined;
+  const pool =
+    threads > 1
+      ? new Piscina<CutOrder, CutLine>({
+          filename: new URL('./cutWorker.ts', import.meta.url).href,
+          maxThreads: threads,
+          execArgv: ['--import', import.meta.resolve('tsx')],
+        })
+      : undefined;
   const cutOne = pool ? (order: CutOrder) => pool.run(order) : (await import('./cutWorker.ts')).default;
   const work = async (order: CutOrder): Promise<boolean> => {
     const { file, target, finished } = order;
     const refused = (await outputs.refusal(target)) ?? (finished ? await outputs.refusal(finished) : undefined);
-    const line = refused ? { ok: false as const, file, ...refused } : await cutOne(order).catch((error: Error): CutLine => ({ ok: false, file, reason: `the work on it broke off (${inWords(error)})`, remedy: 'Try it with --jobs 1.' }));
+    const line = refused
+      ? { ok: false as const, file, ...refused }
+      : await cutOne(order).catch((error: Error): CutLine => ({
+          ok: false,
+          file,
+          reason: `the work on it broke off (${inWords(error)})`,
+          remedy: 'Try it with --jobs 1.',
+        }));
     if (!line.ok) {
       console.error(`${line.file}: ${line.reason}. ${line.remedy}`);
       return false;
@@ -99,11 +122,28 @@ function readArguments(args: string[]) {
   const format = FORMATS.find((f) => f === values.format);
   if (!format) throw new UsageError(`--format: expected ${FORMATS.join(', ')}, received ${values.format}`);
   const jobs = values.jobs === undefined ? availableParallelism() : Number(values.jobs);
-  if (!Number.isInteger(jobs) || jobs < 1 || jobs > 64) throw new UsageError(`--jobs: expected a whole number from 1 to 64, received ${values.jobs}`);
-  return { files: positionals, out: resolve(values.out), format, recipeFile: values.recipe, masksFile: values.masks, background: values.background, plate: values.plate, jobs, json: values.json, force: values.force };
+  if (!Number.isInteger(jobs) || jobs < 1 || jobs > 64)
+    throw new UsageError(`--jobs: expected a whole number from 1 to 64, received ${values.jobs}`);
+  return {
+    files: positionals,
+    out: resolve(values.out),
+    format,
+    recipeFile: values.recipe,
+    masksFile: values.masks,
+    background: values.background,
+    plate: values.plate,
+    jobs,
+    json: values.json,
+    force: values.force,
+  };
 }
 
-async function readJson<T>(option: string, file: string | undefined, schema: z.ZodType<T, unknown>, otherwise: T): Promise<T> {
+async function readJson<T>(
+  option: string,
+  file: string | undefined,
+  schema: z.ZodType<T, unknown>,
+  otherwise: T,
+): Promise<T> {
   if (!file) return otherwise;
   let content: unknown;
   try {

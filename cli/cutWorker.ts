@@ -22,7 +22,15 @@ export interface CutOrder {
   background?: string;
 }
 export type CutLine =
-  | { ok: true; file: string; out: string; width: number; height: number; ms: { decode: number; cut: number; encode: number }; quality: Quality }
+  | {
+      ok: true;
+      file: string;
+      out: string;
+      width: number;
+      height: number;
+      ms: { decode: number; cut: number; encode: number };
+      quality: Quality;
+    }
   | { ok: false; file: string; reason: string; remedy: string };
 
 export default async function cutOne(order: CutOrder): Promise<CutLine> {
@@ -33,18 +41,35 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
     const frame = await decodePicture(file, 'frame');
     const plate = order.plate ? await decodePicture(order.plate, 'frame') : undefined;
     if (plate && (plate.width !== frame.width || plate.height !== frame.height)) {
-      return { ok: false, file, reason: `the plate is ${plate.width} × ${plate.height} pixels, the frame ${frame.width} × ${frame.height}`, remedy: 'Give a plate of the same size, or none.' };
+      return {
+        ok: false,
+        file,
+        reason: `the plate is ${plate.width} × ${plate.height} pixels, the frame ${frame.width} × ${frame.height}`,
+        remedy: 'Give a plate of the same size, or none.',
+      };
     }
     const background = order.background ? await decodePicture(order.background, 'background') : undefined;
     const decoded = performance.now();
     const persons = await findPersons(frame);
-    const result = cutFrame(frame, order.recipe, order.guidance, { plate, persons, surroundings: background && surroundingsOf(background, frame, defaultPlacement) });
+    const result = cutFrame(frame, order.recipe, order.guidance, {
+      plate,
+      persons,
+      surroundings: background && surroundingsOf(background, frame, defaultPlacement),
+    });
     if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };
     const cut = performance.now();
     await writeWhole(order.target, await encodePicture(result.cutout, order.format));
     const encoded = performance.now();
-    if (background && order.finished) await writeWhole(order.finished, await encodePicture(compositeOnBackground(result.cutout, background, defaultPlacement), 'jpeg'));
-    const ms = { decode: Math.round(decoded - start), cut: Math.round(cut - decoded), encode: Math.round(encoded - cut) };
+    if (background && order.finished)
+      await writeWhole(
+        order.finished,
+        await encodePicture(compositeOnBackground(result.cutout, background, defaultPlacement), 'jpeg'),
+      );
+    const ms = {
+      decode: Math.round(decoded - start),
+      cut: Math.round(cut - decoded),
+      encode: Math.round(encoded - cut),
+    };
     return { ok: true, file, out: order.target, width: frame.width, height: frame.height, ms, quality: result.quality };
   } catch (error) {
     const fault = faultOf(error);

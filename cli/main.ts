@@ -30,7 +30,8 @@ ${shootUsage}`;
 export async function main(args: string[]): Promise<number> {
   const [command, ...rest] = args;
   // Whoever reads the output may leave before its end; the work goes on.
-  for (const stream of [process.stdout, process.stderr]) stream.on('error', (error: NodeJS.ErrnoException) => error.code === 'EPIPE' || process.exit(1));
+  for (const stream of [process.stdout, process.stderr])
+    stream.on('error', (error: NodeJS.ErrnoException) => error.code === 'EPIPE' || process.exit(1));
   try {
     switch (command) {
       case 'cut':

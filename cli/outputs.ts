@@ -31,11 +31,22 @@ export class Outputs {
   async refusal(target: string): Promise<Problem | undefined> {
     const facts = await lstat(target).catch(() => undefined);
     if (!facts) return undefined;
-    if (!facts.isFile()) return { reason: `${target} is there already and is no plain file`, remedy: 'Give another folder or name with --out.' };
-    if (this.read.has(`${facts.dev} ${facts.ino}`)) return { reason: `${target} would be written over the very file that is read`, remedy: 'Give another folder or name with --out; originals are never overwritten.' };
+    if (!facts.isFile())
+      return {
+        reason: `${target} is there already and is no plain file`,
+        remedy: 'Give another folder or name with --out.',
+      };
+    if (this.read.has(`${facts.dev} ${facts.ino}`))
+      return {
+        reason: `${target} would be written over the very file that is read`,
+        remedy: 'Give another folder or name with --out; originals are never overwritten.',
+      };
     const known = (await this.writtenIn(dirname(target)))[basename(target)];
     if (this.force || (known && known.bytes === facts.size && known.changed === facts.mtimeMs)) return undefined;
-    return { reason: `${target} is there already and was not written by this program, or has been changed since`, remedy: 'Give another folder or name with --out, or say --force to write over it.' };
+    return {
+      reason: `${target} is there already and was not written by this program, or has been changed since`,
+      remedy: 'Give another folder or name with --out, or say --force to write over it.',
+    };
   }
 
   /** Notes that a file has been written. */
@@ -46,14 +57,19 @@ export class Outputs {
 
   /** Keeps the notes; a folder that cannot take them loses nothing but the right to be written again without --force. */
   async close(): Promise<void> {
-    for (const [folder, written] of this.written) if (Object.keys(written).length) await writeWhole(join(folder, RECORD), Buffer.from(JSON.stringify(written))).catch(() => undefined);
+    for (const [folder, written] of this.written)
+      if (Object.keys(written).length)
+        await writeWhole(join(folder, RECORD), Buffer.from(JSON.stringify(written))).catch(() => undefined);
   }
 
   private async writtenIn(folder: string): Promise<Written> {
     const real = await realpath(folder);
     const known = this.written.get(real);
     if (known) return known;
-    const kept = await readFile(join(real, RECORD), 'utf8').then((text) => JSON.parse(text) as Written, () => ({}));
+    const kept = await readFile(join(real, RECORD), 'utf8').then(
+      (text) => JSON.parse(text) as Written,
+      () => ({}),
+    );
     // Another frame may have read it meanwhile.
     const written = this.written.get(real) ?? kept;
     this.written.set(real, written);

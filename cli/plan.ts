@@ -1,6 +1,15 @@
 import { parseArgs } from 'node:util';
 import { planJsonSchema } from '../contract/index.ts';
-import { clock, isWithin, readingFacts, reportOn, savingsOf, scheduleOf, startingPlan, sunThroughDay } from '../core/plan/index.ts';
+import {
+  clock,
+  isWithin,
+  readingFacts,
+  reportOn,
+  savingsOf,
+  scheduleOf,
+  startingPlan,
+  sunThroughDay,
+} from '../core/plan/index.ts';
 import { UsageError } from './main.ts';
 import { readPlan } from './readPlan.ts';
 
@@ -14,7 +23,15 @@ export const planUsage = `silent-lawn plan FILE.json [options]
 export async function planCommand(args: string[]): Promise<number> {
   let parsed;
   try {
-    parsed = parseArgs({ args, allowPositionals: true, options: { json: { type: 'boolean', default: false }, schema: { type: 'boolean', default: false }, start: { type: 'boolean', default: false } } });
+    parsed = parseArgs({
+      args,
+      allowPositionals: true,
+      options: {
+        json: { type: 'boolean', default: false },
+        schema: { type: 'boolean', default: false },
+        start: { type: 'boolean', default: false },
+      },
+    });
   } catch (error) {
     throw new UsageError((error as Error).message);
   }
@@ -29,16 +46,33 @@ export async function planCommand(args: string[]): Promise<number> {
   const schedule = scheduleOf(plan, report.kit, report.forecast);
   const savings = savingsOf(plan).map(({ words, minutes }) => ({ words, minutes }));
   if (values.json) {
-    const rounded = (values: ArrayLike<number>): (number | null)[] => Array.from(values, (v) => (Number.isFinite(v) ? Number(v.toFixed(3)) : null));
-    const lawnMap = { columns: map.columns, rows: map.rows, lux: rounded(map.empty), luxWithPeople: rounded(map.shadowed), level: rounded(map.level) };
-    const readings = report.readings.map(({ id, value, verdict, reason }) => ({ id, value, verdict, reason, ...readingFacts[id] }));
+    const rounded = (values: ArrayLike<number>): (number | null)[] =>
+      Array.from(values, (v) => (Number.isFinite(v) ? Number(v.toFixed(3)) : null));
+    const lawnMap = {
+      columns: map.columns,
+      rows: map.rows,
+      lux: rounded(map.empty),
+      luxWithPeople: rounded(map.shadowed),
+      level: rounded(map.level),
+    };
+    const readings = report.readings.map(({ id, value, verdict, reason }) => ({
+      id,
+      value,
+      verdict,
+      reason,
+      ...readingFacts[id],
+    }));
     console.log(JSON.stringify({ ...report, readings, lawnMap, savings, schedule, sun: sunThroughDay(plan) ?? null }));
     return 0;
   }
-  console.log(`${plan.name}: ${report.forecast.frames} frames, ${report.forecast.minutes.toFixed(0)} min by hand (${report.forecast.low.toFixed(0)}–${report.forecast.high.toFixed(0)})\n`);
+  console.log(
+    `${plan.name}: ${report.forecast.frames} frames, ${report.forecast.minutes.toFixed(0)} min by hand (${report.forecast.low.toFixed(0)}–${report.forecast.high.toFixed(0)})\n`,
+  );
   for (const { id, value, reason } of report.readings) {
     const { title, unit, digits, remedy } = readingFacts[id];
-    console.log(`${isWithin(id, value) ? ' ' : '!'} ${title}: ${value.toFixed(digits)} ${unit}. ${reason}${isWithin(id, value) ? '' : ` ${remedy}`}`);
+    console.log(
+      `${isWithin(id, value) ? ' ' : '!'} ${title}: ${value.toFixed(digits)} ${unit}. ${reason}${isWithin(id, value) ? '' : ` ${remedy}`}`,
+    );
   }
   console.log('\nSaves most:');
   for (const { words, minutes } of savings.slice(0, 8)) console.log(`  ${minutes.toFixed(1)} min  ${words}`);

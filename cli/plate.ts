@@ -23,7 +23,15 @@ Exit code 0: done; 1: a file could not be used, or no plate be made; 2: wrong us
 export async function plateCommand(args: string[]): Promise<number> {
   let parsed;
   try {
-    parsed = parseArgs({ args, allowPositionals: true, options: { out: { type: 'string' }, force: { type: 'boolean', default: false }, json: { type: 'boolean', default: false } } });
+    parsed = parseArgs({
+      args,
+      allowPositionals: true,
+      options: {
+        out: { type: 'string' },
+        force: { type: 'boolean', default: false },
+        json: { type: 'boolean', default: false },
+      },
+    });
   } catch (error) {
     throw new UsageError((error as Error).message);
   }
@@ -40,7 +48,11 @@ export async function plateCommand(args: string[]): Promise<number> {
     await writeWhole(target, content);
     await outputs.note(target);
     await outputs.close();
-    console.log(values.json ? JSON.stringify({ out: values.out, used, seen, width, height }) : `${values.out}: from ${used} frames, which show the screen over ${Math.round(100 * seen)} % of the picture`);
+    console.log(
+      values.json
+        ? JSON.stringify({ out: values.out, used, seen, width, height })
+        : `${values.out}: from ${used} frames, which show the screen over ${Math.round(100 * seen)} % of the picture`,
+    );
     for (const { path, message } of refused) console.error(`${path}: ${message}`);
     return refused.length ? 1 : 0;
   } catch (error) {

@@ -33,7 +33,13 @@ export async function shootCommand(args: string[]): Promise<number> {
   const names = Object.keys(demoPeople) as SubjectName[];
   for (let n = 0; n < count; n++) {
     const chosen = people.length ? people : [names[(seed + n - 1) % names.length]];
-    const shot: Shot = { kind, subjects: chosen.map((name, k) => ({ ...demoPeople[name], moment: (seed + n) * 7 + k })), seed: seed + n, width, height };
+    const shot: Shot = {
+      kind,
+      subjects: chosen.map((name, k) => ({ ...demoPeople[name], moment: (seed + n) * 7 + k })),
+      seed: seed + n,
+      width,
+      height,
+    };
     const start = performance.now();
     const taken = takeFrame(plan, shot);
     const milliseconds = Math.round(performance.now() - start);
@@ -51,7 +57,18 @@ export async function shootCommand(args: string[]): Promise<number> {
       await writeWhole(path, await encode());
       await outputs.note(path);
     }
-    console.log(json ? JSON.stringify({ file: target, kind, people: kind === 'people' ? chosen : [], width, height, ms: milliseconds }) : target);
+    console.log(
+      json
+        ? JSON.stringify({
+            file: target,
+            kind,
+            people: kind === 'people' ? chosen : [],
+            width,
+            height,
+            ms: milliseconds,
+          })
+        : target,
+    );
   }
   await outputs.close();
   return 0;
@@ -63,7 +80,16 @@ function readArguments(args: string[]) {
     parsed = parseArgs({
       args,
       allowPositionals: true,
-      options: { out: { type: 'string' }, kind: { type: 'string', default: 'people' }, people: { type: 'string' }, count: { type: 'string', default: '1' }, height: { type: 'string' }, seed: { type: 'string', default: '1' }, force: { type: 'boolean', default: false }, json: { type: 'boolean', default: false } },
+      options: {
+        out: { type: 'string' },
+        kind: { type: 'string', default: 'people' },
+        people: { type: 'string' },
+        count: { type: 'string', default: '1' },
+        height: { type: 'string' },
+        seed: { type: 'string', default: '1' },
+        force: { type: 'boolean', default: false },
+        json: { type: 'boolean', default: false },
+      },
     });
   } catch (error) {
     throw new UsageError((error as Error).message);
@@ -74,10 +100,13 @@ function readArguments(args: string[]) {
   const kind = KINDS.find((k) => k === values.kind);
   if (!kind) throw new UsageError(`--kind: expected ${KINDS.join(', ')}, received ${values.kind}`);
   const people = (values.people ?? '').split(',').filter(Boolean);
-  for (const name of people) if (!Object.hasOwn(demoPeople, name)) throw new UsageError(`--people: expected some of ${Object.keys(demoPeople).join(', ')}, received ${name}`);
+  for (const name of people)
+    if (!Object.hasOwn(demoPeople, name))
+      throw new UsageError(`--people: expected some of ${Object.keys(demoPeople).join(', ')}, received ${name}`);
   const whole = (name: string, text: string, min: number, max: number): number => {
     const value = Number(text);
-    if (!Number.isInteger(value) || value < min || value > max) throw new UsageError(`--${name}: expected a whole number from ${min} to ${max}, received ${text}`);
+    if (!Number.isInteger(value) || value < min || value > max)
+      throw new UsageError(`--${name}: expected a whole number from ${min} to ${max}, received ${text}`);
     return value;
   };
   return {

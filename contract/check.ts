@@ -7,26 +7,61 @@ import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 /** Test frames, what is read from them, and rehearsal. */
 
 const id = z.number().int().positive();
-const keys = <T extends string>(facts: Record<T, unknown>): z.ZodEnum<{ [K in T]: K }> => z.enum(Object.keys(facts) as [T, ...T[]]) as never;
+const keys = <T extends string>(facts: Record<T, unknown>): z.ZodEnum<{ [K in T]: K }> =>
+  z.enum(Object.keys(facts) as [T, ...T[]]) as never;
 
 export const pictureKinds = ['people', 'plate', 'ball', 'grey card', 'colour chart', 'background'] as const;
 export type PictureKind = (typeof pictureKinds)[number];
 export const pictureKindSchema = z.enum(pictureKinds);
 
 const share = z.number().min(-1).max(2);
-const circleSchema = z.object({ x: share, y: z.number().min(-1).max(5), radius: z.number().min(0.002).max(2) }).strict();
-const boxSchema = z.object({ x: share, y: share, width: z.number().min(0.002).max(2), height: z.number().min(0.002).max(2) }).strict();
+const circleSchema = z
+  .object({ x: share, y: z.number().min(-1).max(5), radius: z.number().min(0.002).max(2) })
+  .strict();
+const boxSchema = z
+  .object({ x: share, y: share, width: z.number().min(0.002).max(2), height: z.number().min(0.002).max(2) })
+  .strict();
 /** Ball, card and chart as shown by hand, in shares of the frame (circles: of its width). */
-export const marksSchema = z.object({ ball: circleSchema.optional(), background: circleSchema.optional(), card: boxSchema.optional(), chart: boxSchema.optional() }).strict();
+export const marksSchema = z
+  .object({
+    ball: circleSchema.optional(),
+    background: circleSchema.optional(),
+    card: boxSchema.optional(),
+    chart: boxSchema.optional(),
+  })
+  .strict();
 export type MarksGiven = z.infer<typeof marksSchema>;
 
 const placeSchema = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
 const evidenceSchema = placeSchema.extend({ words: z.string() });
 const angles = { azimuth: z.number(), elevation: z.number() };
-const ballSchema = z.object({ circle: z.object({ x: z.number(), y: z.number(), radius: z.number() }), ...angles, fill: z.object({ ...angles, share: z.number() }).optional(), keyOverFill: z.number(), softness: z.number(), temperature: z.number(), tint: z.number(), residual: z.number() });
+const ballSchema = z.object({
+  circle: z.object({ x: z.number(), y: z.number(), radius: z.number() }),
+  ...angles,
+  fill: z.object({ ...angles, share: z.number() }).optional(),
+  keyOverFill: z.number(),
+  softness: z.number(),
+  temperature: z.number(),
+  tint: z.number(),
+  residual: z.number(),
+});
 const mapSchema = z.object({ columns: z.number(), rows: z.number(), stops: z.array(z.number().nullable()) });
-const causeSchema = z.object({ id: keys<CauseId>(causeFacts), title: z.string(), weight: z.number(), minutes: z.number(), remedy: z.string(), evidence: z.array(evidenceSchema) });
-const readingSchema = z.object({ id: keys<ReadingId>(readingFacts), value: z.number(), verdict: z.enum(['within', 'beyond']), reason: z.string(), minutes: z.number(), evidence: z.array(evidenceSchema) });
+const causeSchema = z.object({
+  id: keys<CauseId>(causeFacts),
+  title: z.string(),
+  weight: z.number(),
+  minutes: z.number(),
+  remedy: z.string(),
+  evidence: z.array(evidenceSchema),
+});
+const readingSchema = z.object({
+  id: keys<ReadingId>(readingFacts),
+  value: z.number(),
+  verdict: z.enum(['within', 'beyond']),
+  reason: z.string(),
+  minutes: z.number(),
+  evidence: z.array(evidenceSchema),
+});
 
 export const findingsSchema = z.object({
   found: z.boolean(),
@@ -34,21 +69,48 @@ export const findingsSchema = z.object({
   outline: z.object({ polygon: z.array(z.object({ x: z.number(), y: z.number() })), share: z.number() }).optional(),
   inView: z.array(evidenceSchema),
   lawn: mapSchema.optional(),
-  spread: z.object({ spread: z.number(), spread90: z.number(), hot: z.object({ x: z.number(), y: z.number(), stops: z.number() }), dark: z.object({ x: z.number(), y: z.number(), stops: z.number() }) }).optional(),
-  patches: z.array(placeSchema.extend({ apart: z.number(), risk: z.number(), share: z.number(), colour: z.array(z.number()) })),
+  spread: z
+    .object({
+      spread: z.number(),
+      spread90: z.number(),
+      hot: z.object({ x: z.number(), y: z.number(), stops: z.number() }),
+      dark: z.object({ x: z.number(), y: z.number(), stops: z.number() }),
+    })
+    .optional(),
+  patches: z.array(
+    placeSchema.extend({ apart: z.number(), risk: z.number(), share: z.number(), colour: z.array(z.number()) }),
+  ),
   ball: ballSchema.optional(),
   background: ballSchema.optional(),
-  move: z.object({ right: z.number(), up: z.number(), ratio: z.number(), softer: z.number(), warmer: z.number() }).optional(),
+  move: z
+    .object({ right: z.number(), up: z.number(), ratio: z.number(), softer: z.number(), warmer: z.number() })
+    .optional(),
   jpeg: z.object({ quality: z.number(), halvedChroma: z.boolean() }).optional(),
   readings: z.array(readingSchema),
   causes: z.array(causeSchema),
-  difference: mapSchema.extend({ most: z.number(), lamps: z.array(z.object({ name: z.string(), share: z.number() })) }).optional(),
-  forecast: z.object({ frames: z.number(), minutes: z.number(), low: z.number(), high: z.number(), causes: z.array(z.object({ id: z.string(), title: z.string(), minutes: z.number() })) }).optional(),
+  difference: mapSchema
+    .extend({ most: z.number(), lamps: z.array(z.object({ name: z.string(), share: z.number() })) })
+    .optional(),
+  forecast: z
+    .object({
+      frames: z.number(),
+      minutes: z.number(),
+      low: z.number(),
+      high: z.number(),
+      causes: z.array(z.object({ id: z.string(), title: z.string(), minutes: z.number() })),
+    })
+    .optional(),
   ready: z.boolean(),
 });
 export type Findings = z.infer<typeof findingsSchema>;
 
-export const testPictureSchema = z.object({ kind: pictureKindSchema, name: z.string(), width: z.number(), height: z.number(), version: z.string() });
+export const testPictureSchema = z.object({
+  kind: pictureKindSchema,
+  name: z.string(),
+  width: z.number(),
+  height: z.number(),
+  version: z.string(),
+});
 export type TestPicture = z.infer<typeof testPictureSchema>;
 
 /** One round of test frames of a setup. */
@@ -68,19 +130,34 @@ export const checkSchema = z.object({
 export type Check = z.infer<typeof checkSchema>;
 
 /** Without a kind the picture itself tells. */
-export const testPictureQuerySchema = z.object({ name: z.string().min(1).max(255), kind: pictureKindSchema.optional() });
-export const testPictureResultSchema = z.discriminatedUnion('outcome', [z.object({ outcome: z.literal('stored'), kind: pictureKindSchema, check: checkSchema }), z.object({ outcome: z.literal('refused'), name: z.string(), reason: z.string(), remedy: z.string() })]);
+export const testPictureQuerySchema = z.object({
+  name: z.string().min(1).max(255),
+  kind: pictureKindSchema.optional(),
+});
+export const testPictureResultSchema = z.discriminatedUnion('outcome', [
+  z.object({ outcome: z.literal('stored'), kind: pictureKindSchema, check: checkSchema }),
+  z.object({ outcome: z.literal('refused'), name: z.string(), reason: z.string(), remedy: z.string() }),
+]);
 export type TestPictureResult = z.infer<typeof testPictureResultSchema>;
 export const changeCheckSchema = z.object({ marks: marksSchema }).strict();
 export const testShotSchema = z
-  .object({ planId: id, kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart']), people: z.array(z.enum(Object.keys(demoPeople) as [SubjectName, ...SubjectName[]])).max(12), seed: z.number().int().min(0).max(1e6).default(1) })
+  .object({
+    planId: id,
+    kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart']),
+    people: z.array(z.enum(Object.keys(demoPeople) as [SubjectName, ...SubjectName[]])).max(12),
+    seed: z.number().int().min(0).max(1e6).default(1),
+  })
   .strict();
 export type TestShot = z.input<typeof testShotSchema>;
 
 export const LEVELS = 5;
-export const newRehearsalSchema = z.object({ level: z.number().int().min(1).max(LEVELS), seed: z.number().int().min(0).max(1e9).optional() }).strict();
+export const newRehearsalSchema = z
+  .object({ level: z.number().int().min(1).max(LEVELS), seed: z.number().int().min(0).max(1e9).optional() })
+  .strict();
 /** An empty list says that nothing is wrong. */
-export const rehearsalAnswerSchema = z.object({ causes: z.array(keys<RehearsedCause>(rehearsedFacts)).max(3), remedy: keys<RemedyId>(remedies).nullable() }).strict();
+export const rehearsalAnswerSchema = z
+  .object({ causes: z.array(keys<RehearsedCause>(rehearsedFacts)).max(3), remedy: keys<RemedyId>(remedies).nullable() })
+  .strict();
 export type RehearsalAnswer = z.infer<typeof rehearsalAnswerSchema>;
 export const rehearsalSchema = z.object({
   id,
@@ -90,8 +167,24 @@ export const rehearsalSchema = z.object({
   /** Readings without the causes, until it has been answered. */
   findings: findingsSchema,
   answer: rehearsalAnswerSchema.nullable(),
-  truth: z.object({ causes: z.array(keys<RehearsedCause>(rehearsedFacts)), remedies: z.array(keys<RemedyId>(remedies)), shownBy: z.array(keys<ReadingId>(readingFacts)), causesRight: z.boolean(), remedyRight: z.boolean() }).nullable(),
+  truth: z
+    .object({
+      causes: z.array(keys<RehearsedCause>(rehearsedFacts)),
+      remedies: z.array(keys<RemedyId>(remedies)),
+      shownBy: z.array(keys<ReadingId>(readingFacts)),
+      causesRight: z.boolean(),
+      remedyRight: z.boolean(),
+    })
+    .nullable(),
 });
 export type Rehearsal = z.infer<typeof rehearsalSchema>;
-export const rehearsalResultSchema = z.object({ id, level: z.number(), createdAt: z.string(), answered: z.boolean(), causesRight: z.boolean(), remedyRight: z.boolean(), causes: z.array(z.string()) });
+export const rehearsalResultSchema = z.object({
+  id,
+  level: z.number(),
+  createdAt: z.string(),
+  answered: z.boolean(),
+  causesRight: z.boolean(),
+  remedyRight: z.boolean(),
+  causes: z.array(z.string()),
+});
 export type RehearsalResult = z.infer<typeof rehearsalResultSchema>;

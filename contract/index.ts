@@ -2,7 +2,16 @@ import { z } from 'zod';
 import { noGuidance, type Guidance } from '../core/cut/guidance.ts';
 import { doubtFacts, type DoubtKind } from '../core/cut/doubts.ts';
 import { maskEffects } from '../core/cut/guidance.ts';
-import { defaultRecipe, recipeChoices, recipeSettings, settingNames, type Method, type Recipe, type SettingName, type SpillMethod } from '../core/cut/recipe.ts';
+import {
+  defaultRecipe,
+  recipeChoices,
+  recipeSettings,
+  settingNames,
+  type Method,
+  type Recipe,
+  type SettingName,
+  type SpillMethod,
+} from '../core/cut/recipe.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
 import { checkSchema } from './check.ts';
 import { planRowSchema } from './plan.ts';
@@ -21,7 +30,10 @@ function ranged(facts: { min: number; max: number }): z.ZodNumber {
   return z.number().min(facts.min).max(facts.max);
 }
 
-const settings = Object.fromEntries(settingNames.map((name) => [name, ranged(recipeSettings[name])])) as Record<SettingName, z.ZodNumber>;
+const settings = Object.fromEntries(settingNames.map((name) => [name, ranged(recipeSettings[name])])) as Record<
+  SettingName,
+  z.ZodNumber
+>;
 const choices = {
   method: z.enum(Object.keys(recipeChoices.method.options) as [Method, ...Method[]]),
   spillMethod: z.enum(Object.keys(recipeChoices.spillMethod.options) as [SpillMethod, ...SpillMethod[]]),
@@ -39,15 +51,36 @@ export const recipeFileSchema = z
 const share = z.number().min(0).max(1);
 const pointSchema = z.object({ x: share, y: share }).strict();
 /** Polygons by hand, in shares of the frame. */
-export const handMaskSchema = z.object({ effect: z.enum(maskEffects), polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200), wholeSubject: z.boolean().optional() }).strict();
+export const handMaskSchema = z
+  .object({
+    effect: z.enum(maskEffects),
+    polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200),
+    wholeSubject: z.boolean().optional(),
+  })
+  .strict();
 export const masksSchema = z.array(handMaskSchema).max(40);
-export const handVerdictSchema = z.object({ x: share, y: share, chroma: z.tuple([share, share]), share: z.number().positive().max(1), keep: z.boolean() }).strict();
+export const handVerdictSchema = z
+  .object({
+    x: share,
+    y: share,
+    chroma: z.tuple([share, share]),
+    share: z.number().positive().max(1),
+    keep: z.boolean(),
+  })
+  .strict();
 export const guidanceSchema = z.object({ masks: masksSchema, verdicts: z.array(handVerdictSchema).max(60) }).strict();
 /** For the command line: the same file may leave one of them out. */
-export const guidanceFileSchema = guidanceSchema.partial().transform((given): Guidance => ({ ...noGuidance, ...given }));
+export const guidanceFileSchema = guidanceSchema
+  .partial()
+  .transform((given): Guidance => ({ ...noGuidance, ...given }));
 
 export const placementSchema = z
-  .object({ backgroundId: id, x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) })
+  .object({
+    backgroundId: id,
+    x: ranged(placementFacts.x),
+    y: ranged(placementFacts.y),
+    height: ranged(placementFacts.height),
+  })
   .strict();
 export type PlacedOn = z.infer<typeof placementSchema> & Placement;
 
@@ -91,13 +124,25 @@ export const setupSchema = z.object({
 });
 export type Setup = z.infer<typeof setupSchema>;
 export const newSetupSchema = z.object({ name: z.string().trim().min(1, 'Give the setup a name.').max(120) }).strict();
-const setupFields = { name: newSetupSchema.shape.name, recipe: recipeSchema, masks: masksSchema, plateFrameId: id.nullable() };
+const setupFields = {
+  name: newSetupSchema.shape.name,
+  recipe: recipeSchema,
+  masks: masksSchema,
+  plateFrameId: id.nullable(),
+};
 export type SetupChange = Partial<z.infer<z.ZodObject<typeof setupFields>>>;
 /** `seen` is what the change was made on; with it, what another window changed meanwhile stays. */
-export const changeSetupSchema = z.object({ ...setupFields, seen: z.object(setupFields).partial().strict() }).partial().strict();
+export const changeSetupSchema = z
+  .object({ ...setupFields, seen: z.object(setupFields).partial().strict() })
+  .partial()
+  .strict();
 
 const placeSchema = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
-export const doubtSchema = z.object({ kind: z.enum(Object.keys(doubtFacts) as [DoubtKind, ...DoubtKind[]]), minutes: z.number(), places: z.array(placeSchema) });
+export const doubtSchema = z.object({
+  kind: z.enum(Object.keys(doubtFacts) as [DoubtKind, ...DoubtKind[]]),
+  minutes: z.number(),
+  places: z.array(placeSchema),
+});
 const ledgerEntrySchema = z.object({
   place: placeSchema,
   centre: z.object({ x: z.number(), y: z.number() }),
@@ -140,7 +185,14 @@ export const frameSchema = z.object({
   /** What was said on this frame alone. */
   guidance: guidanceSchema,
   /** The finished cut, if there is one. `version` changes with every new cut. */
-  cut: z.object({ version: z.string(), quality: qualitySchema, recipe: recipeSchema, /** Name of the masks, verdicts and plate it was made with. */ instructions: z.string() }).nullable(),
+  cut: z
+    .object({
+      version: z.string(),
+      quality: qualitySchema,
+      recipe: recipeSchema,
+      /** Name of the masks, verdicts and plate it was made with. */ instructions: z.string(),
+    })
+    .nullable(),
   /** The latest cutting job that is not done: waiting, running or failed. */
   job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),
   placement: placementSchema.nullable(),
@@ -168,7 +220,13 @@ export const batchSchema = z.object({
 });
 export type Batch = z.infer<typeof batchSchema>;
 
-export const backgroundSchema = z.object({ id, name: z.string(), width: z.number(), height: z.number(), /** First digits of its file's hash. */ picture: z.string() });
+export const backgroundSchema = z.object({
+  id,
+  name: z.string(),
+  width: z.number(),
+  height: z.number(),
+  /** First digits of its file's hash. */ picture: z.string(),
+});
 export type Background = z.infer<typeof backgroundSchema>;
 
 export const deliverySettingsSchema = z
@@ -230,31 +288,59 @@ export type BackgroundResult = z.infer<typeof backgroundResultSchema>;
 const frameFields = { subject: z.string().trim().max(80), guidance: guidanceSchema };
 export type FrameChange = Partial<z.infer<z.ZodObject<typeof frameFields>>>;
 /** As with setups. */
-export const changeFrameSchema = z.object({ ...frameFields, seen: z.object(frameFields).partial().strict() }).partial().strict();
+export const changeFrameSchema = z
+  .object({ ...frameFields, seen: z.object(frameFields).partial().strict() })
+  .partial()
+  .strict();
 
 export const MOST_NAME = 255;
 export const fileNameSchema = z.object({
-  name: z.string().min(1, 'the file has no name').refine((name) => name.length <= MOST_NAME, { error: (issue) => `“${String(issue.input).slice(0, 40)}…” is a name of ${String(issue.input).length} letters, more than ${MOST_NAME}` }),
+  name: z
+    .string()
+    .min(1, 'the file has no name')
+    .refine((name) => name.length <= MOST_NAME, {
+      error: (issue) =>
+        `“${String(issue.input).slice(0, 40)}…” is a name of ${String(issue.input).length} letters, more than ${MOST_NAME}`,
+    }),
 });
 
 /** Which frames a batch or a placement is for; all of the shoot (or setup) when left out. */
 export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional() }).strict();
 /** A placement of null takes the frames off their background. */
-export const placeRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional(), placement: placementSchema.nullable() }).strict();
+export const placeRequestSchema = z
+  .object({ frameIds: z.array(id).max(5000).optional(), placement: placementSchema.nullable() })
+  .strict();
 
 export const viewSchema = z.enum(['photograph', 'matte', 'grey', 'white', 'red', 'black']);
 export type View = z.infer<typeof viewSchema>;
 const pixel = z.coerce.number().int();
-export const regionSchema = z.object({ view: viewSchema, x: pixel.min(0), y: pixel.min(0), width: pixel.min(1).max(2400), height: pixel.min(1).max(2400) });
+export const regionSchema = z.object({
+  view: viewSchema,
+  x: pixel.min(0),
+  y: pixel.min(0),
+  width: pixel.min(1).max(2400),
+  height: pixel.min(1).max(2400),
+});
 
-export const healthSchema = z.object({ instance: z.string(), demo: z.object({ done: z.number(), total: z.number() }), /** 503 while it is down. */ database: z.enum(['up', 'starting']) });
+export const healthSchema = z.object({
+  instance: z.string(),
+  demo: z.object({ done: z.number(), total: z.number() }),
+  /** 503 while it is down. */ database: z.enum(['up', 'starting']),
+});
 
 /** How far a plate is put together: frames read, of all. */
 export const gatheringSchema = z.object({ done: z.number(), total: z.number(), secondsLeft: z.number().nullable() });
 export type Gathering = z.infer<typeof gatheringSchema>;
 
 /** The kinds of items that a shoot has and that pages are told about. */
-export const itemSchemas = { setups: setupSchema, frames: frameSchema, batches: batchSchema, deliveries: deliverySchema, plans: planRowSchema, checks: checkSchema };
+export const itemSchemas = {
+  setups: setupSchema,
+  frames: frameSchema,
+  batches: batchSchema,
+  deliveries: deliverySchema,
+  plans: planRowSchema,
+  checks: checkSchema,
+};
 export type ItemKind = keyof typeof itemSchemas;
 export const itemKinds = Object.keys(itemSchemas) as ItemKind[];
 export type Items = { [K in ItemKind]: z.infer<(typeof itemSchemas)[K]>[] };
@@ -267,7 +353,11 @@ export const eventSchema = z.discriminatedUnion('type', [
     type: z.literal('changed'),
     shootId: id,
     revision,
-    items: z.object(Object.fromEntries(itemKinds.map((kind) => [kind, z.array(itemSchemas[kind]).optional()])) as unknown as { [K in ItemKind]: z.ZodOptional<z.ZodArray<(typeof itemSchemas)[K]>> }),
+    items: z.object(
+      Object.fromEntries(itemKinds.map((kind) => [kind, z.array(itemSchemas[kind]).optional()])) as unknown as {
+        [K in ItemKind]: z.ZodOptional<z.ZodArray<(typeof itemSchemas)[K]>>;
+      },
+    ),
     gone: z.partialRecord(z.enum(itemKinds as [ItemKind, ...ItemKind[]]), z.array(id)),
   }),
   z.object({ type: z.literal('gathering'), shootId: id, setupId: id, progress: gatheringSchema.nullable() }),

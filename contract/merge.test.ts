@@ -11,17 +11,27 @@ const seen: Thing = { name: 'Tent', recipe: { reach: 2, spill: 1 }, masks: [{ ef
 describe('mergeChange', () => {
   test('what only one side changed is taken from that side', () => {
     const now = { ...seen, recipe: { reach: 2, spill: 0.5 } };
-    expect(mergeChange(now, { recipe: seen.recipe }, { recipe: { reach: 3, spill: 1 } })).toEqual({ ok: true, value: { ...seen, recipe: { reach: 3, spill: 0.5 } } });
+    expect(mergeChange(now, { recipe: seen.recipe }, { recipe: { reach: 3, spill: 1 } })).toEqual({
+      ok: true,
+      value: { ...seen, recipe: { reach: 3, spill: 0.5 } },
+    });
   });
 
   test('lists keep what either added and lose what either took away', () => {
     const now = { ...seen, masks: [{ effect: 'clear' }, { effect: 'crop' }] };
-    expect(mergeChange(now, { masks: seen.masks }, { masks: [{ effect: 'solid' }] })).toEqual({ ok: true, value: { ...seen, masks: [{ effect: 'crop' }, { effect: 'solid' }] } });
+    expect(mergeChange(now, { masks: seen.masks }, { masks: [{ effect: 'solid' }] })).toEqual({
+      ok: true,
+      value: { ...seen, masks: [{ effect: 'crop' }, { effect: 'solid' }] },
+    });
   });
 
   test('the same thing changed in different ways is named with what the other made of it', () => {
     const now = { ...seen, recipe: { reach: 4, spill: 1 } };
-    expect(mergeChange(now, { recipe: seen.recipe }, { recipe: { reach: 3, spill: 1 } })).toEqual({ ok: false, path: ['recipe', 'reach'], now: 4 });
+    expect(mergeChange(now, { recipe: seen.recipe }, { recipe: { reach: 3, spill: 1 } })).toEqual({
+      ok: false,
+      path: ['recipe', 'reach'],
+      now: 4,
+    });
   });
 
   test('sent twice it changes nothing the second time', () => {
@@ -32,7 +42,10 @@ describe('mergeChange', () => {
   });
 
   test('without what it was made on a field is set as it is', () => {
-    expect(mergeChange({ ...seen, name: 'Hall' }, {}, { name: 'Barn' })).toEqual({ ok: true, value: { ...seen, name: 'Barn' } });
+    expect(mergeChange({ ...seen, name: 'Hall' }, {}, { name: 'Barn' })).toEqual({
+      ok: true,
+      value: { ...seen, name: 'Barn' },
+    });
   });
 
   test('shown before it is saved, the own change wins', () => {

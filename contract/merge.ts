@@ -3,7 +3,13 @@
  * side changed is taken from that side, lists keep what either added and lose what either took away.
  */
 
-export type Merged<T> = { ok: true; value: T } | { ok: false; /** Names from the outside in. */ path: string[]; /** What the other side made of it. */ now: unknown };
+export type Merged<T> =
+  | { ok: true; value: T }
+  | {
+      ok: false;
+      /** Names from the outside in. */ path: string[];
+      /** What the other side made of it. */ now: unknown;
+    };
 
 /** @param now as it stands. @param seen what the change was made on; a field it lacks is simply set. @param to what it is to become. @returns all of `now` with the change in it, or the first field that both changed in different ways. */
 export function mergeChange<T extends object>(now: T, seen: Partial<T>, to: Partial<T>): Merged<T> {
@@ -30,7 +36,8 @@ export function layChange<T extends object>(now: T, seen: Partial<T>, to: Partia
 function mergeValue(now: unknown, seen: unknown, to: unknown): Merged<unknown> {
   if (same(now, seen) || same(now, to)) return { ok: true, value: to };
   if (same(seen, to)) return { ok: true, value: now };
-  if (Array.isArray(now) && Array.isArray(seen) && Array.isArray(to)) return { ok: true, value: mergeLists(now, seen, to) };
+  if (Array.isArray(now) && Array.isArray(seen) && Array.isArray(to))
+    return { ok: true, value: mergeLists(now, seen, to) };
   if (isPlain(now) && isPlain(seen) && isPlain(to)) return mergeChange(now, seen, to);
   return { ok: false, path: [], now };
 }

@@ -4,7 +4,14 @@ import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { shootDetailSchema, type Delivery, type Frame, type ImportResult, type Setup, type ShootDetail } from '../contract/index.ts';
+import {
+  shootDetailSchema,
+  type Delivery,
+  type Frame,
+  type ImportResult,
+  type Setup,
+  type ShootDetail,
+} from '../contract/index.ts';
 import { defaultRecipe, instructionsOf, type Guidance } from '../core/cut/index.ts';
 import { writeSamples, type SampleName } from '../server/testing/samples.ts';
 import { served, type Answer, type Served } from './served.ts';
@@ -23,7 +30,10 @@ function call<T = unknown>(method: string, path: string, body?: unknown): Promis
 }
 
 async function send(path: string, file: string, name = basename(file)): Promise<ImportResult> {
-  const response = await fetch(`${f.address}/api${path}?${new URLSearchParams({ name })}`, { method: 'POST', body: await readFile(file) });
+  const response = await fetch(`${f.address}/api${path}?${new URLSearchParams({ name })}`, {
+    method: 'POST',
+    body: await readFile(file),
+  });
   return (await response.json()) as ImportResult;
 }
 
@@ -47,12 +57,35 @@ describe('import', () => {
     const path = `/setups/${setups[0].id}/frames`;
     const outcomes: Record<string, string> = {};
     for (const [name, file] of Object.entries(samples)) outcomes[name] = (await send(path, file)).outcome;
-    const stored = ['good.jpg', 'turned.jpg', 'dated.jpg', 'good.png', 'good.tif', 'sixteen.png', 'sixteen.tif', 'opaque.png', 'no-screen.jpg', 'ünï code & 100% (1).jpg'];
-    expect(Object.keys(outcomes).filter((name) => outcomes[name] === 'stored').sort()).toEqual(stored.sort());
-    expect(await send(path, samples['good.jpg'], 'again.jpg')).toEqual({ outcome: 'duplicate', name: 'again.jpg', of: 'good.jpg' });
+    const stored = [
+      'good.jpg',
+      'turned.jpg',
+      'dated.jpg',
+      'good.png',
+      'good.tif',
+      'sixteen.png',
+      'sixteen.tif',
+      'opaque.png',
+      'no-screen.jpg',
+      'ünï code & 100% (1).jpg',
+    ];
+    expect(
+      Object.keys(outcomes)
+        .filter((name) => outcomes[name] === 'stored')
+        .sort(),
+    ).toEqual(stored.sort());
+    expect(await send(path, samples['good.jpg'], 'again.jpg')).toEqual({
+      outcome: 'duplicate',
+      name: 'again.jpg',
+      of: 'good.jpg',
+    });
     const detail = shootDetailSchema.parse((await call('GET', `/shoots/${shoot.id}`)).body);
     expect(detail.frames).toHaveLength(stored.length);
-    expect(detail.frames.find((frame) => frame.name === 'turned.jpg')).toMatchObject({ width: 160, height: 120, depth: 8 });
+    expect(detail.frames.find((frame) => frame.name === 'turned.jpg')).toMatchObject({
+      width: 160,
+      height: 120,
+      depth: 8,
+    });
     expect(detail.frames.find((frame) => frame.name === 'sixteen.tif')).toMatchObject({ depth: 16 });
     expect(detail.frames.find((frame) => frame.name === 'dated.jpg')).toMatchObject({ takenAt: '2026-06-13T11:04:07' });
   });
@@ -83,25 +116,51 @@ describe('cut, place, deliver', () => {
     const path = `/setups/${setups[0].id}/frames`;
     for (const name of ['good.jpg', 'sixteen.png', 'no-screen.jpg'] as const) await send(path, samples[name]);
     expect((await call('POST', `/setups/${setups[0].id}/cut`, {})).status).toBe(202);
-    const detail = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    const detail = await until(
+      async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
+      (d) => d.batches.length === 0,
+    );
     const byName = (name: string) => detail.frames.find((frame) => frame.name === name);
     expect(byName('good.jpg')?.cut?.quality.screen).toBe('green');
     expect(byName('good.jpg')?.cut?.recipe).toEqual(defaultRecipe);
-    expect(byName('no-screen.jpg')).toMatchObject({ cut: null, job: { state: 'failed', problem: { reason: expect.stringContaining('screen') } } });
+    expect(byName('no-screen.jpg')).toMatchObject({
+      cut: null,
+      job: { state: 'failed', problem: { reason: expect.stringContaining('screen') } },
+    });
 
-    const uploaded = await fetch(`${f.address}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.png']) }).then((r) => r.json());
+    const uploaded = await fetch(`${f.address}/api/backgrounds?name=wall.png`, {
+      method: 'POST',
+      body: await readFile(samples['good.png']),
+    }).then((r) => r.json());
     const placement = { backgroundId: uploaded.background.id, x: 0.4, y: 1, height: 0.8 };
     expect((await call('PUT', `/shoots/${shoot.id}/placements`, { placement })).status).toBe(200);
-    expect((await call('PUT', `/shoots/${shoot.id}/placements`, { placement: { ...placement, x: 7 } })).status).toBe(400);
-    expect((await call<{ placement: unknown }[]>('PUT', `/shoots/${shoot.id}/placements`, { frameIds: [byName('sixteen.png')?.id], placement: null })).body[0].placement).toBeNull();
+    expect((await call('PUT', `/shoots/${shoot.id}/placements`, { placement: { ...placement, x: 7 } })).status).toBe(
+      400,
+    );
+    expect(
+      (
+        await call<{ placement: unknown }[]>('PUT', `/shoots/${shoot.id}/placements`, {
+          frameIds: [byName('sixteen.png')?.id],
+          placement: null,
+        })
+      ).body[0].placement,
+    ).toBeNull();
 
-    const { body: delivery } = await call<Delivery>('POST', `/shoots/${shoot.id}/deliveries`, { cutout: 'png16', finished: 'jpeg', quality: 90 });
-    const ended = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0], (d) => d.batch.open === 0);
+    const { body: delivery } = await call<Delivery>('POST', `/shoots/${shoot.id}/deliveries`, {
+      cutout: 'png16',
+      finished: 'jpeg',
+      quality: 90,
+    });
+    const ended = await until(
+      async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0],
+      (d) => d.batch.open === 0,
+    );
     expect(ended.problems).toEqual([]);
     expect(ended.leftOut, 'no failure, and said').toEqual(['sixteen.png']);
     const zip = Buffer.from(await (await fetch(`${f.address}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
     const names = zip.toString('latin1');
-    for (const name of ['cutouts/good.png', 'cutouts/sixteen.png', 'finished/good.jpg', 'list.csv']) expect(names).toContain(name);
+    for (const name of ['cutouts/good.png', 'cutouts/sixteen.png', 'finished/good.jpg', 'list.csv'])
+      expect(names).toContain(name);
     expect(ended.files).toBe(3);
   });
 
@@ -111,20 +170,49 @@ describe('cut, place, deliver', () => {
     const path = `/setups/${setup.id}/frames`;
     const [a, b] = [await send(path, samples['good.png']), await send(path, samples['good.jpg'])];
     if (a.outcome !== 'stored' || b.outcome !== 'stored') throw new Error('not stored');
-    const half = { effect: 'clear', polygon: [{ x: 0, y: 0.5 }, { x: 1, y: 0.5 }, { x: 1, y: 1 }, { x: 0, y: 1 }] };
-    expect((await call('PATCH', `/setups/${setup.id}`, { masks: [{ ...half, polygon: half.polygon.slice(0, 2) }] })).status).toBe(400);
+    const half = {
+      effect: 'clear',
+      polygon: [
+        { x: 0, y: 0.5 },
+        { x: 1, y: 0.5 },
+        { x: 1, y: 1 },
+        { x: 0, y: 1 },
+      ],
+    };
+    expect(
+      (await call('PATCH', `/setups/${setup.id}`, { masks: [{ ...half, polygon: half.polygon.slice(0, 2) }] })).status,
+    ).toBe(400);
     expect((await call('PATCH', `/setups/${setup.id}`, { plateFrameId: 999999 })).status).toBe(400);
-    expect((await call<Setup>('PATCH', `/setups/${setup.id}`, { masks: [half], plateFrameId: b.frame.id })).body).toMatchObject({ masks: [half], plateFrameId: b.frame.id });
-    const said = { subject: ' Ana ', guidance: { masks: [], verdicts: [{ x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: true }] } };
-    expect((await call<Frame>('PATCH', `/frames/${a.frame.id}`, said)).body).toMatchObject({ subject: 'Ana', guidance: said.guidance });
+    expect(
+      (await call<Setup>('PATCH', `/setups/${setup.id}`, { masks: [half], plateFrameId: b.frame.id })).body,
+    ).toMatchObject({ masks: [half], plateFrameId: b.frame.id });
+    const said = {
+      subject: ' Ana ',
+      guidance: { masks: [], verdicts: [{ x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: true }] },
+    };
+    expect((await call<Frame>('PATCH', `/frames/${a.frame.id}`, said)).body).toMatchObject({
+      subject: 'Ana',
+      guidance: said.guidance,
+    });
     await call('POST', `/setups/${setup.id}/cut`, {});
-    const detail = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    const detail = await until(
+      async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
+      (d) => d.batches.length === 0,
+    );
     const cutOf = (id: number) => detail.frames.find((frame) => frame.id === id)?.cut;
     const guidance = { masks: [half], verdicts: said.guidance.verdicts } as Guidance;
     expect(cutOf(a.frame.id)?.instructions).toBe(instructionsOf(guidance, b.frame.id));
     // The plate itself is cut without it.
     expect(cutOf(b.frame.id)?.instructions).toBe(instructionsOf({ masks: [half] as never, verdicts: [] }, null));
-    const lower = await sharp(Buffer.from(await (await fetch(`${f.address}/api/frames/${a.frame.id}/region?view=matte&x=0&y=82&width=120&height=70`)).arrayBuffer())).raw().toBuffer();
+    const lower = await sharp(
+      Buffer.from(
+        await (
+          await fetch(`${f.address}/api/frames/${a.frame.id}/region?view=matte&x=0&y=82&width=120&height=70`)
+        ).arrayBuffer(),
+      ),
+    )
+      .raw()
+      .toBuffer();
     expect(Math.max(...lower)).toBe(0);
     expect((await call('DELETE', `/frames/${b.frame.id}`)).status).toBe(204);
     expect((await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups[0].plateFrameId).toBeNull();
@@ -143,11 +231,21 @@ describe('cut, place, deliver', () => {
     expect(made.body.setup.plateFrameId).toBe(made.body.frame.id);
     expect(made.body.seen).toBeGreaterThan(0.3);
     await call('POST', `${path}/cut`, {});
-    const { shoot: counted, frames } = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0);
+    const { shoot: counted, frames } = await until(
+      async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
+      (d) => d.batches.length === 0,
+    );
     expect(counted.frames).toBe(2);
-    expect(frames.map(({ name, cut }) => [name, cut && cut.instructions !== '']).sort()).toEqual([['good.jpg', true], ['good.png', true], ['screen of 2 frames.jpg', false]]);
+    expect(frames.map(({ name, cut }) => [name, cut && cut.instructions !== '']).sort()).toEqual([
+      ['good.jpg', true],
+      ['good.png', true],
+      ['screen of 2 frames.jpg', false],
+    ]);
     // Two at once: the second is refused and the first goes on.
-    const both = await Promise.all([call<{ reason?: string }>('POST', `${path}/plate`), call<{ reason?: string }>('POST', `${path}/plate`)]);
+    const both = await Promise.all([
+      call<{ reason?: string }>('POST', `${path}/plate`),
+      call<{ reason?: string }>('POST', `${path}/plate`),
+    ]);
     expect(both.map(({ status }) => status).sort()).toEqual([201, 409]);
     expect(both.find(({ status }) => status === 409)?.body.reason).toContain('already');
     // A second time: the same frames give the same plate, which is there already.
@@ -156,8 +254,18 @@ describe('cut, place, deliver', () => {
 
   test('a mask drawn while a plate is being put together is in the setup that comes back with the plate', async () => {
     const { shoot, setups } = await newShoot();
-    for (const name of ['good.jpg', 'dated.jpg', 'good.png'] as const) await send(`/setups/${setups[0].id}/frames`, samples[name]);
-    const masks: Guidance['masks'] = [{ effect: 'clear', polygon: [{ x: 0, y: 0 }, { x: 0.2, y: 0 }, { x: 0, y: 0.2 }] }];
+    for (const name of ['good.jpg', 'dated.jpg', 'good.png'] as const)
+      await send(`/setups/${setups[0].id}/frames`, samples[name]);
+    const masks: Guidance['masks'] = [
+      {
+        effect: 'clear',
+        polygon: [
+          { x: 0, y: 0 },
+          { x: 0.2, y: 0 },
+          { x: 0, y: 0.2 },
+        ],
+      },
+    ];
     const gathering = call<{ setup: Setup }>('POST', `/setups/${setups[0].id}/plate`);
     await new Promise((resolve) => setTimeout(resolve, 50));
     expect((await call('PATCH', `/setups/${setups[0].id}`, { masks })).status).toBe(200);
@@ -173,13 +281,23 @@ describe('cut, place, deliver', () => {
     const { shoot, setups } = await newShoot();
     const sent = await send(`/setups/${setups[0].id}/frames`, samples['good.png']);
     if (sent.outcome !== 'stored') throw new Error('not stored');
-    const uploaded = await fetch(`${f.address}/api/backgrounds?name=wall.png`, { method: 'POST', body: await readFile(samples['good.jpg']) }).then((r) => r.json());
+    const uploaded = await fetch(`${f.address}/api/backgrounds?name=wall.png`, {
+      method: 'POST',
+      body: await readFile(samples['good.jpg']),
+    }).then((r) => r.json());
     const placement = { backgroundId: uploaded.background.id, x: 0.4, y: 1, height: 0.8 };
     await call('PUT', `/shoots/${shoot.id}/placements`, { placement });
-    expect((await call('PATCH', `/setups/${setups[0].id}`, { recipe: { ...defaultRecipe, bounce: 0.5 } })).status).toBe(200);
+    expect((await call('PATCH', `/setups/${setups[0].id}`, { recipe: { ...defaultRecipe, bounce: 0.5 } })).status).toBe(
+      200,
+    );
     const cutNow = async () => {
       await call('POST', `/setups/${setups[0].id}/cut`, {});
-      return (await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.batches.length === 0)).frames[0].cut?.instructions;
+      return (
+        await until(
+          async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
+          (d) => d.batches.length === 0,
+        )
+      ).frames[0].cut?.instructions;
     };
     const first = await cutNow();
     expect(first).toBe(instructionsOf({ masks: [], verdicts: [] }, null, placement));
@@ -195,12 +313,21 @@ describe('cut, place, deliver', () => {
     await sharp(samples['good.png']).resize(480).blur(6).png().toFile(blurred);
     await send(`/setups/${setups[0].id}/frames`, blurred);
     await call('POST', `/setups/${setups[0].id}/cut`, {});
-    await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.frames[0].cut !== null);
+    await until(
+      async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
+      (d) => d.frames[0].cut !== null,
+    );
     await call('POST', `/shoots/${shoot.id}/deliveries`, { cutout: 'png16', finished: 'none', quality: 90 });
-    const delivery = await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0], (d) => d.batch.open === 0);
+    const delivery = await until(
+      async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0],
+      (d) => d.batch.open === 0,
+    );
     const zip = Buffer.from(await (await fetch(`${f.address}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
     const start = zip.indexOf(Buffer.from([0x89, 0x50, 0x4e, 0x47]));
-    const { data } = await sharp(zip.subarray(start)).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true });
+    const { data } = await sharp(zip.subarray(start))
+      .toColourspace('rgb16')
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
     const levels = new Set<number>();
     for (let i = 6; i < data.length; i += 8) levels.add(data.readUInt16LE(i));
     expect(levels.size).toBeGreaterThan(300);
@@ -210,10 +337,14 @@ describe('cut, place, deliver', () => {
     const { shoot, setups } = await newShoot();
     await send(`/setups/${setups[0].id}/frames`, samples['good.png']);
     const [frame] = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.frames;
-    const region = (view: string) => fetch(`${f.address}/api/frames/${frame.id}/region?view=${view}&x=100&y=150&width=64&height=64`);
+    const region = (view: string) =>
+      fetch(`${f.address}/api/frames/${frame.id}/region?view=${view}&x=100&y=150&width=64&height=64`);
     expect((await region('matte')).status).toBe(409);
     await call('POST', `/setups/${setups[0].id}/cut`, {});
-    await until(async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body, (d) => d.frames[0].cut !== null);
+    await until(
+      async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
+      (d) => d.frames[0].cut !== null,
+    );
     for (const view of ['photograph', 'matte', 'grey', 'white', 'red', 'black']) {
       const metadata = await sharp(Buffer.from(await (await region(view)).arrayBuffer())).metadata();
       expect([metadata.width, metadata.height], view).toEqual([20, 10]);
@@ -224,7 +355,11 @@ describe('cut, place, deliver', () => {
 describe('what may not pass', () => {
   const raw = (headers: Record<string, string>, method = 'GET', path = '/api/shoots'): Promise<number> =>
     new Promise((resolve, reject) => {
-      const req = httpRequest(`${f.address}${path}`, { method, headers }, (response) => (response.resume(), resolve(response.statusCode ?? 0)));
+      const req = httpRequest(
+        `${f.address}${path}`,
+        { method, headers },
+        (response) => (response.resume(), resolve(response.statusCode ?? 0)),
+      );
       req.on('error', reject);
       req.end();
     });

@@ -22,22 +22,33 @@ describe('rounds of test frames over HTTP', () => {
     setupId = (await send<ShootDetail>('GET', `/shoots/${shoot.id}`)).setups[0].id;
     const set = seededSet(4400, [], 480);
     const shots = shotsOf(set, 4400, 480);
-    for (const kind of ['people', 'plate'] as const) frames[kind] = await fromRaster(takeFrame(set.plan, shots[kind]).frame).toColourspace('srgb').jpeg({ quality: 92 }).toBuffer();
+    for (const kind of ['people', 'plate'] as const)
+      frames[kind] = await fromRaster(takeFrame(set.plan, shots[kind]).frame)
+        .toColourspace('srgb')
+        .jpeg({ quality: 92 })
+        .toBuffer();
   });
   afterAll(() => f.close());
-  const send = async <T>(method: string, path: string, body?: unknown): Promise<T> => (await f.call<T>(method, path, body)).body;
-  const add = (id: number, name: string, content: Buffer, kind = ''): Promise<TestPictureResult> => send('POST', `/checks/${id}/pictures?name=${name}${kind && `&kind=${kind}`}`, content);
+  const send = async <T>(method: string, path: string, body?: unknown): Promise<T> =>
+    (await f.call<T>(method, path, body)).body;
+  const add = (id: number, name: string, content: Buffer, kind = ''): Promise<TestPictureResult> =>
+    send('POST', `/checks/${id}/pictures?name=${name}${kind && `&kind=${kind}`}`, content);
 
   test('pictures are recognised, read, replaced and removed; files go when nothing needs them', async () => {
     const check = await send<Check>('POST', `/setups/${setupId}/checks`);
     expect(check).toMatchObject({ setupId, pictures: [], findings: null, signedAt: null });
-    expect(await send('PUT', `/checks/${check.id}/signature`)).toMatchObject({ reason: expect.stringContaining('no readings'), remedy: expect.any(String) });
+    expect(await send('PUT', `/checks/${check.id}/signature`)).toMatchObject({
+      reason: expect.stringContaining('no readings'),
+      remedy: expect.any(String),
+    });
     const plate = await add(check.id, 'empty.jpg', frames.plate);
     expect(plate).toMatchObject({ outcome: 'stored', kind: 'plate' });
     const people = await add(check.id, 'frame.jpg', frames.people);
     if (people.outcome !== 'stored') throw new Error(people.reason);
     expect(people.kind).toBe('people');
-    expect(people.check.findings?.readings.map(({ id }) => id)).toEqual(expect.arrayContaining(['spread', 'noise', 'shadow']));
+    expect(people.check.findings?.readings.map(({ id }) => id)).toEqual(
+      expect.arrayContaining(['spread', 'noise', 'shadow']),
+    );
     expect(people.check.pictures.map(({ kind }) => kind).sort()).toEqual(['people', 'plate']);
     const view = await fetch(`${f.address}/api/checks/${check.id}/pictures/people/view`);
     expect((await sharp(Buffer.from(await view.arrayBuffer())).metadata()).height).toBe(720);
@@ -47,8 +58,12 @@ describe('rounds of test frames over HTTP', () => {
     const replaced = await add(check.id, 'other.jpg', frames.plate, 'people');
     expect(replaced).toMatchObject({ outcome: 'stored', kind: 'people' });
     await expect(readFile(file)).rejects.toThrow();
-    expect(await send('DELETE', `/checks/${check.id}/pictures/people`)).toMatchObject({ pictures: [{ kind: 'plate' }] });
-    expect(await send('DELETE', `/checks/${check.id}/pictures/people`)).toMatchObject({ reason: expect.stringContaining('does not exist') });
+    expect(await send('DELETE', `/checks/${check.id}/pictures/people`)).toMatchObject({
+      pictures: [{ kind: 'plate' }],
+    });
+    expect(await send('DELETE', `/checks/${check.id}/pictures/people`)).toMatchObject({
+      reason: expect.stringContaining('does not exist'),
+    });
     await send('DELETE', `/checks/${check.id}`);
     expect((await send<ShootDetail>('GET', `/shoots/${shootId}`)).checks).toEqual([]);
   }, 120_000);
@@ -60,7 +75,13 @@ describe('rounds of test frames over HTTP', () => {
     expect(signed.signedAt).not.toBeNull();
     const beyond = signed.findings?.readings.filter(({ verdict }) => verdict === 'beyond').length ?? 0;
     expect(signed.openPoints).toHaveLength(beyond + 3);
-    expect(signed.openPoints, 'what was not photographed stays open').toEqual(expect.arrayContaining(['Not photographed: somebody on the set', 'Not photographed: the ball', 'Not photographed: the grey card']));
+    expect(signed.openPoints, 'what was not photographed stays open').toEqual(
+      expect.arrayContaining([
+        'Not photographed: somebody on the set',
+        'Not photographed: the ball',
+        'Not photographed: the grey card',
+      ]),
+    );
     const after = await add(check.id, 'frame.jpg', frames.people);
     expect(after.outcome === 'stored' && after.check.signedAt).toBeNull();
   }, 60_000);
@@ -74,22 +95,51 @@ describe('rounds of test frames over HTTP', () => {
 
   test('what is no picture, has no screen, or is asked of another shoot is refused with a remedy', async () => {
     const check = await send<Check>('POST', `/setups/${setupId}/checks`);
-    expect(await add(check.id, 'broken.jpg', Buffer.from('no picture'))).toMatchObject({ outcome: 'refused', name: 'broken.jpg', reason: expect.any(String), remedy: expect.any(String) });
-    const wall = await sharp({ create: { width: 200, height: 150, channels: 3, background: '#b0a090' } }).jpeg().toBuffer();
-    expect(await add(check.id, 'wall.jpg', wall)).toMatchObject({ outcome: 'refused', reason: expect.stringContaining('no green or blue screen') });
-    expect(await add(check.id, 'wall.jpg', wall, 'plate')).toMatchObject({ outcome: 'stored', check: { findings: { found: false } } });
-    expect(await send('POST', `/checks/${check.id}/shots`, { planId: 9999, kind: 'plate', people: [] })).toMatchObject({ reason: expect.stringContaining('planId') });
-    expect(await send('PATCH', `/checks/${check.id}`, { marks: { ball: { x: 0.5, y: 0.5, radius: -1 } } })).toMatchObject({ reason: expect.stringContaining('marks.ball.radius') });
+    expect(await add(check.id, 'broken.jpg', Buffer.from('no picture'))).toMatchObject({
+      outcome: 'refused',
+      name: 'broken.jpg',
+      reason: expect.any(String),
+      remedy: expect.any(String),
+    });
+    const wall = await sharp({ create: { width: 200, height: 150, channels: 3, background: '#b0a090' } })
+      .jpeg()
+      .toBuffer();
+    expect(await add(check.id, 'wall.jpg', wall)).toMatchObject({
+      outcome: 'refused',
+      reason: expect.stringContaining('no green or blue screen'),
+    });
+    expect(await add(check.id, 'wall.jpg', wall, 'plate')).toMatchObject({
+      outcome: 'stored',
+      check: { findings: { found: false } },
+    });
+    expect(await send('POST', `/checks/${check.id}/shots`, { planId: 9999, kind: 'plate', people: [] })).toMatchObject({
+      reason: expect.stringContaining('planId'),
+    });
+    expect(
+      await send('PATCH', `/checks/${check.id}`, { marks: { ball: { x: 0.5, y: 0.5, radius: -1 } } }),
+    ).toMatchObject({ reason: expect.stringContaining('marks.ball.radius') });
     expect(await send('POST', '/setups/9999/checks')).toMatchObject({ reason: expect.stringContaining('setup') });
-    expect(await send('GET', `/checks/${check.id}/pictures/elephant/view`)).toMatchObject({ reason: expect.stringContaining('kind') });
+    expect(await send('GET', `/checks/${check.id}/pictures/elephant/view`)).toMatchObject({
+      reason: expect.stringContaining('kind'),
+    });
   }, 60_000);
 
   test('the stand-in camera takes test frames of a plan of the shoot', async () => {
     const plan = startingPlan('Hall', '2026-06-13');
-    const row = await send<{ id: number }>('POST', `/shoots/${shootId}/plans`, { plan: { ...plan, camera: { ...plan.camera, pixelsAcross: 300, pixelsDown: 450 } }, setupId });
+    const row = await send<{ id: number }>('POST', `/shoots/${shootId}/plans`, {
+      plan: { ...plan, camera: { ...plan.camera, pixelsAcross: 300, pixelsDown: 450 } },
+      setupId,
+    });
     const check = await send<Check>('POST', `/setups/${setupId}/checks`);
-    const taken = await send<Check>('POST', `/checks/${check.id}/shots`, { planId: row.id, kind: 'plate', people: [], seed: 3 });
+    const taken = await send<Check>('POST', `/checks/${check.id}/shots`, {
+      planId: row.id,
+      kind: 'plate',
+      people: [],
+      seed: 3,
+    });
     expect(taken.pictures).toMatchObject([{ kind: 'plate', width: 300, height: 450 }]);
-    expect(taken.findings?.difference?.lamps.map(({ name }) => name)).toEqual(expect.arrayContaining(['Screen lamp left', 'Screen lamp right']));
+    expect(taken.findings?.difference?.lamps.map(({ name }) => name)).toEqual(
+      expect.arrayContaining(['Screen lamp left', 'Screen lamp right']),
+    );
   }, 60_000);
 });

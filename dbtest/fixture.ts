@@ -18,7 +18,15 @@ export interface Fixture {
 /** An emptied database with all migrations applied, and a store. */
 export async function fixture(): Promise<Fixture> {
   const { port, password } = inject('mariadb');
-  const { database, close } = await connect({ host: '127.0.0.1', port, user: 'silent_lawn', password, database: 'silent_lawn', pid: 0, stop: () => Promise.resolve() });
+  const { database, close } = await connect({
+    host: '127.0.0.1',
+    port,
+    user: 'silent_lawn',
+    password,
+    database: 'silent_lawn',
+    pid: 0,
+    stop: () => Promise.resolve(),
+  });
   await database.delete(shoots);
   await database.execute(sql`delete from backgrounds`);
   const storeFolder = join(await mkdtemp(join(tmpdir(), 'silent-lawn-dbtest-')), 'store');
@@ -26,12 +34,28 @@ export async function fixture(): Promise<Fixture> {
 }
 
 /** A shoot with one setup and `count` frames in a batch of waiting jobs. */
-export async function seedBatch(database: Database, count: number, kind: 'cut' | 'deliver' = 'cut'): Promise<{ shootId: number; setupId: number; batchId: number; frameIds: number[] }> {
+export async function seedBatch(
+  database: Database,
+  count: number,
+  kind: 'cut' | 'deliver' = 'cut',
+): Promise<{ shootId: number; setupId: number; batchId: number; frameIds: number[] }> {
   const [{ insertId: shootId }] = await database.insert(shoots).values({ name: 'Test', date: '2026-06-13' });
-  const [{ insertId: setupId }] = await database.insert(setups).values({ shootId, name: 'Setup 1', recipe: defaultRecipe });
+  const [{ insertId: setupId }] = await database
+    .insert(setups)
+    .values({ shootId, name: 'Setup 1', recipe: defaultRecipe });
   const frameIds: number[] = [];
   for (let n = 0; n < count; n++) {
-    const [{ insertId }] = await database.insert(frames).values({ setupId, name: `F${n}.jpg`, file: n.toString(16).padStart(64, '0'), bytes: 1, width: 10, height: 10, depth: 8 });
+    const [{ insertId }] = await database
+      .insert(frames)
+      .values({
+        setupId,
+        name: `F${n}.jpg`,
+        file: n.toString(16).padStart(64, '0'),
+        bytes: 1,
+        width: 10,
+        height: 10,
+        depth: 8,
+      });
     frameIds.push(insertId);
   }
   const [{ insertId: batchId }] = await database.insert(batches).values({ shootId, kind });

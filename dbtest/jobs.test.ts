@@ -19,7 +19,19 @@ beforeEach(async () => {
 });
 afterAll(() => f.close());
 
-const quality: Quality = { screen: 'green', screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], extent: { x: 0, y: 0, width: 1, height: 1 }, minutes: 1.5 };
+const quality: Quality = {
+  screen: 'green',
+  screenShare: 0.5,
+  fringeShare: 0.1,
+  unexplained: 0,
+  noisePercent: 1,
+  greenKept: 0,
+  greenRemoved: 0,
+  ledger: [],
+  doubts: [],
+  extent: { x: 0, y: 0, width: 1, height: 1 },
+  minutes: 1.5,
+};
 
 const made: MadeWith = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null, instructions: '' };
 
@@ -33,7 +45,11 @@ async function claimed(): Promise<ClaimedJob> {
   return job;
 }
 
-const expire = (id: number): Promise<unknown> => f.database.update(jobs).set({ leaseUntil: sql`current_timestamp(3) - interval 1 second` as never }).where(eq(jobs.id, id));
+const expire = (id: number): Promise<unknown> =>
+  f.database
+    .update(jobs)
+    .set({ leaseUntil: sql`current_timestamp(3) - interval 1 second` as never })
+    .where(eq(jobs.id, id));
 const stateOf = async (id: number) => (await f.database.select().from(jobs).where(eq(jobs.id, id)))[0];
 
 describe('claiming', () => {
@@ -99,7 +115,13 @@ describe('finishing', () => {
     await finishJob(f.database, f.store, await claimed(), made, first);
     await f.database.update(jobs).set({ state: 'queued' });
     const second = await answer('second');
-    await finishJob(f.database, f.store, await claimed(), { ...made, recipe: { ...defaultRecipe, floor: 0.2 } }, second);
+    await finishJob(
+      f.database,
+      f.store,
+      await claimed(),
+      { ...made, recipe: { ...defaultRecipe, floor: 0.2 } },
+      second,
+    );
     expect(f.store.has(first.file)).toBe(false);
     const [frame] = await readFrames(f.database, { frameIds });
     expect(frame.cut).toMatchObject({ version: second.file.slice(0, 16), recipe: { floor: 0.2 }, quality });
@@ -115,9 +137,15 @@ describe('finishing', () => {
 
   test('a figure that is no number fails the frame in words and is never stored', async () => {
     const { frameIds } = await seedBatch(f.database, 1);
-    await finishJob(f.database, f.store, await claimed(), made, { ...(await answer('nan')), quality: { ...quality, minutes: NaN } });
+    await finishJob(f.database, f.store, await claimed(), made, {
+      ...(await answer('nan')),
+      quality: { ...quality, minutes: NaN },
+    });
     const [frame] = await readFrames(f.database, { frameIds });
-    expect(frame).toMatchObject({ cut: null, job: { state: 'failed', problem: { reason: expect.stringContaining('minutes') } } });
+    expect(frame).toMatchObject({
+      cut: null,
+      job: { state: 'failed', problem: { reason: expect.stringContaining('minutes') } },
+    });
   });
 
   test('a file that was removed before its row is written is made again', async () => {
@@ -132,8 +160,15 @@ describe('finishing', () => {
 
   test('a failure is kept with its reason and shown with the frame', async () => {
     const { frameIds } = await seedBatch(f.database, 1);
-    await finishJob(f.database, f.store, await claimed(), made, { ok: false, reason: 'no screen', remedy: 'Use another.' });
-    expect((await readFrames(f.database, { frameIds }))[0].job).toEqual({ state: 'failed', problem: { reason: 'no screen', remedy: 'Use another.' } });
+    await finishJob(f.database, f.store, await claimed(), made, {
+      ok: false,
+      reason: 'no screen',
+      remedy: 'Use another.',
+    });
+    expect((await readFrames(f.database, { frameIds }))[0].job).toEqual({
+      state: 'failed',
+      problem: { reason: 'no screen', remedy: 'Use another.' },
+    });
   });
 });
 
@@ -144,29 +179,53 @@ test('work that breaks off by itself again and again fails in words and never ru
   // What the runner looks up of a frame is spoilt: a fault of ours, met before any worker has it.
   await f.database.execute(sql`update frames set guidance = '{"masks": 3}' where name = 'F0.jpg'`);
   runner.wake();
-  await expect.poll(async () => (await f.database.select().from(jobs)).every(({ state }) => state === 'failed'), { timeout: 20_000 }).toBe(true);
+  await expect
+    .poll(async () => (await f.database.select().from(jobs)).every(({ state }) => state === 'failed'), {
+      timeout: 20_000,
+    })
+    .toBe(true);
   await runner.stop();
   events.close();
   const ended = await f.database.select().from(jobs);
-  expect(ended[0]).toMatchObject({ problem: { reason: expect.stringContaining('broke off 3 times'), remedy: expect.stringContaining('log') } });
+  expect(ended[0]).toMatchObject({
+    problem: { reason: expect.stringContaining('broke off 3 times'), remedy: expect.stringContaining('log') },
+  });
   expect(ended[1].problem?.reason).toContain('missing');
 }, 30_000);
 
 test('a batch counts its jobs and estimates the time left from those done', async () => {
   const { batchId } = await seedBatch(f.database, 5);
-  expect((await readBatches(f.database, 2, { batchIds: [batchId] }))[0]).toMatchObject({ total: 5, open: 5, secondsLeft: null });
+  expect((await readBatches(f.database, 2, { batchIds: [batchId] }))[0]).toMatchObject({
+    total: 5,
+    open: 5,
+    secondsLeft: null,
+  });
   await finishJob(f.database, f.store, await claimed(), made, await answer('a'));
-  expect((await readBatches(f.database, 2, { batchIds: [batchId] }))[0]).toMatchObject({ done: 1, failed: 0, open: 4, secondsLeft: 2 });
+  expect((await readBatches(f.database, 2, { batchIds: [batchId] }))[0]).toMatchObject({
+    done: 1,
+    failed: 0,
+    open: 4,
+    secondsLeft: 2,
+  });
 });
 
 test('frames of one name that finish at the same moment are delivered under different names', async () => {
   const { shootId, batchId } = await seedBatch(f.database, 6, 'deliver');
   await f.database.update(frames).set({ name: 'same.jpg' });
-  await f.database.insert(deliveries).values({ shootId, batchId, settings: { cutout: 'png', finished: 'none', quality: 90 } });
+  await f.database
+    .insert(deliveries)
+    .values({ shootId, batchId, settings: { cutout: 'png', finished: 'none', quality: 90 } });
   const held = await Promise.all(Array.from({ length: 6 }, claimed));
   const file = await f.store.put(Buffer.from('picture'));
   const files = [{ kind: 'cutout' as const, extension: 'png', file, bytes: 7, width: 1, height: 1 }];
   await Promise.all(held.map((job) => finishJob(f.database, f.store, job, made, { ok: true, files, milliseconds: 1 })));
   const names = (await f.database.select().from(deliveryFiles)).map((row) => row.name).sort();
-  expect(names).toEqual(['cutouts/same-2.png', 'cutouts/same-3.png', 'cutouts/same-4.png', 'cutouts/same-5.png', 'cutouts/same-6.png', 'cutouts/same.png']);
+  expect(names).toEqual([
+    'cutouts/same-2.png',
+    'cutouts/same-3.png',
+    'cutouts/same-4.png',
+    'cutouts/same-5.png',
+    'cutouts/same-6.png',
+    'cutouts/same.png',
+  ]);
 });

@@ -30,7 +30,23 @@ export async function served(): Promise<Served> {
   const log = silentLog();
   const runner = new JobRunner(made.database, made.store, news, log);
   const databaseWatch = { up: true, whenUp: () => Promise.resolve() };
-  const server = createServer(createApp({ instance: 'test', database: made.database, store: made.store, events, news, runner, persons, demo: { done: 0, total: 0 }, log, databaseWatch }, made.storeFolder));
+  const server = createServer(
+    createApp(
+      {
+        instance: 'test',
+        database: made.database,
+        store: made.store,
+        events,
+        news,
+        runner,
+        persons,
+        demo: { done: 0, total: 0 },
+        log,
+        databaseWatch,
+      },
+      made.storeFolder,
+    ),
+  );
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   return {
@@ -38,7 +54,12 @@ export async function served(): Promise<Served> {
     runner,
     address,
     call: async <T>(method: string, path: string, body?: unknown): Promise<Answer<T>> => {
-      const sent = body === undefined ? {} : Buffer.isBuffer(body) ? { headers: { 'content-type': 'application/octet-stream' }, body: new Uint8Array(body) } : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
+      const sent =
+        body === undefined
+          ? {}
+          : Buffer.isBuffer(body)
+            ? { headers: { 'content-type': 'application/octet-stream' }, body: new Uint8Array(body) }
+            : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) };
       const response = await fetch(`${address}/api${path}`, { method, ...sent });
       const text = await response.text();
       return { status: response.status, body: (text ? JSON.parse(text) : undefined) as T };

@@ -37,7 +37,9 @@ describe('MariaDB of our own', () => {
     running = await startMariadb(folder);
     const { port, password, user, database } = running;
     expect((await stat(join(folder, 'password'))).mode & 0o077).toBe(0);
-    await expect(createConnection({ host: '127.0.0.1', port, user, password: 'wrong', database })).rejects.toThrow(/denied/i);
+    await expect(createConnection({ host: '127.0.0.1', port, user, password: 'wrong', database })).rejects.toThrow(
+      /denied/i,
+    );
     await expect(createConnection({ host: '127.0.0.1', port, user: 'root', password: '' })).rejects.toThrow();
     const connection = await createConnection({ host: '127.0.0.1', port, user, password, database });
     await connection.query('create table kept (n int)');
@@ -55,7 +57,9 @@ describe('MariaDB of our own', () => {
     await expect(after.query('select * from kept')).resolves.toBeTruthy();
     await after.end();
     await running.stop();
-    await expect(createConnection({ host: '127.0.0.1', port: running.port, user, password, database })).rejects.toThrow();
+    await expect(
+      createConnection({ host: '127.0.0.1', port: running.port, user, password, database }),
+    ).rejects.toThrow();
     running = undefined;
   });
 });
@@ -77,7 +81,9 @@ test('a database that dies alone is started again under the open connections; wh
   }
   await close();
   await watch.stop();
-  await expect(createConnection({ host: '127.0.0.1', port: mariadb.port, user: mariadb.user, password: mariadb.password })).rejects.toThrow();
+  await expect(
+    createConnection({ host: '127.0.0.1', port: mariadb.port, user: mariadb.user, password: mariadb.password }),
+  ).rejects.toThrow();
   await rm(folder, { recursive: true, force: true });
 }, 60_000);
 
@@ -96,15 +102,30 @@ describe('loadDemo', () => {
 
   test('makes every picture with its truth; a second run makes only what is missing', async () => {
     const progress = { done: 0, total: 0 };
-    const run = (): Promise<void> => loadDemo(f.database, f.storeFolder, events, new News(f.database, events), progress, 2, new AbortController().signal, 120, 4);
+    const run = (): Promise<void> =>
+      loadDemo(
+        f.database,
+        f.storeFolder,
+        events,
+        new News(f.database, events),
+        progress,
+        2,
+        new AbortController().signal,
+        120,
+        4,
+      );
     await run();
-    expect(progress).toEqual({ done: chosen.length + demoBackgrounds.length, total: chosen.length + demoBackgrounds.length });
+    expect(progress).toEqual({
+      done: chosen.length + demoBackgrounds.length,
+      total: chosen.length + demoBackgrounds.length,
+    });
     const made = await f.database.select().from(frames);
     expect(made.map((frame) => frame.name).sort()).toEqual(chosen.map((frame) => `${frame.name}.jpg`).sort());
     const [first] = made;
     const picture = await decodePicture(f.store.path(first.file), 'frame');
     expect([picture.width, picture.height]).toEqual([80, 120]);
-    for (const { name } of chosen) expect((await stat(join(f.storeFolder, '..', 'demo-truth', `${name}.png`))).size).toBeGreaterThan(100);
+    for (const { name } of chosen)
+      expect((await stat(join(f.storeFolder, '..', 'demo-truth', `${name}.png`))).size).toBeGreaterThan(100);
     await f.database.delete(frames).where(eq(frames.id, first.id));
     await f.database.update(setups).set({ name: 'Named anew' });
     await run();
@@ -118,13 +139,24 @@ describe('loadDemo', () => {
     const stop = new AbortController();
     const progress = { done: 0, total: 0 };
     await f.database.delete(shoots);
-    const running = loadDemo(f.database, f.storeFolder, events, new News(f.database, events), progress, 1, stop.signal, 120, 4);
+    const running = loadDemo(
+      f.database,
+      f.storeFolder,
+      events,
+      new News(f.database, events),
+      progress,
+      1,
+      stop.signal,
+      120,
+      4,
+    );
     const timer = setInterval(() => progress.total && progress.done >= progress.total - 6 && stop.abort(), 20);
     await expect(running).rejects.toThrow();
     clearInterval(timer);
     const there = (await f.database.select().from(frames)).length;
     expect(there).toBeLessThan(chosen.length);
-    for (const frame of await f.database.select().from(frames)) expect((await decodePicture(f.store.path(frame.file), 'frame')).height).toBe(120);
+    for (const frame of await f.database.select().from(frames))
+      expect((await decodePicture(f.store.path(frame.file), 'frame')).height).toBe(120);
   });
 
   test('the day’s times follow the numbers', () => {

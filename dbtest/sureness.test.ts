@@ -37,18 +37,38 @@ async function stored(setupId: number, name: string, shade = 0): Promise<Frame> 
   return result.frame;
 }
 
-const quality = { screen: 'green' as const, screenShare: 0.5, fringeShare: 0.1, unexplained: 0, noisePercent: 1, greenKept: 0, greenRemoved: 0, ledger: [], doubts: [], extent: { x: 0, y: 0, width: 1, height: 1 }, minutes: 1 };
+const quality = {
+  screen: 'green' as const,
+  screenShare: 0.5,
+  fringeShare: 0.1,
+  unexplained: 0,
+  noisePercent: 1,
+  greenKept: 0,
+  greenRemoved: 0,
+  ledger: [],
+  doubts: [],
+  extent: { x: 0, y: 0, width: 1, height: 1 },
+  minutes: 1,
+};
 
 describe('what is kept and cannot be read', () => {
   test('a spoilt cut is one broken frame with a remedy; the shoot opens, the others are whole', async () => {
     const { shootId, setup } = await shoot();
     const [bad, good] = [await stored(setup.id, 'bad.jpg'), await stored(setup.id, 'good.jpg', 9)];
-    for (const { id } of [bad, good]) await s.database.insert(cuts).values({ frameId: id, file: 'a'.repeat(64), depth: 8, recipe: defaultRecipe, quality, milliseconds: 5 });
-    await s.database.execute(sql`update cuts set quality = json_set(quality, '$.minutes', null, '$.ledger', json_array(json_object('rough', null))) where frame_id = ${bad.id}`);
+    for (const { id } of [bad, good])
+      await s.database
+        .insert(cuts)
+        .values({ frameId: id, file: 'a'.repeat(64), depth: 8, recipe: defaultRecipe, quality, milliseconds: 5 });
+    await s.database.execute(
+      sql`update cuts set quality = json_set(quality, '$.minutes', null, '$.ledger', json_array(json_object('rough', null))) where frame_id = ${bad.id}`,
+    );
     const { status, body } = await s.call<ShootDetail>('GET', `/shoots/${shootId}`);
     expect(status).toBe(200);
     expect(body.frames.find(({ id }) => id === good.id)?.cut).not.toBeNull();
-    expect(body.frames.find(({ id }) => id === bad.id)).toMatchObject({ cut: null, job: { state: 'failed', problem: { reason: expect.stringContaining('cannot be read'), remedy: 'Cut it again.' } } });
+    expect(body.frames.find(({ id }) => id === bad.id)).toMatchObject({
+      cut: null,
+      job: { state: 'failed', problem: { reason: expect.stringContaining('cannot be read'), remedy: 'Cut it again.' } },
+    });
   });
 
   test('spoilt settings and a spoilt plan are named, and the shoot opens', async () => {
@@ -64,7 +84,16 @@ describe('what is kept and cannot be read', () => {
   test('what does not pass its schema is not written', async () => {
     const { setup } = await shoot();
     const frame = await stored(setup.id, 'f.jpg');
-    const writing = s.database.insert(cuts).values({ frameId: frame.id, file: 'a'.repeat(64), depth: 8, recipe: defaultRecipe, quality: { ...quality, minutes: NaN }, milliseconds: 5 });
+    const writing = s.database
+      .insert(cuts)
+      .values({
+        frameId: frame.id,
+        file: 'a'.repeat(64),
+        depth: 8,
+        recipe: defaultRecipe,
+        quality: { ...quality, minutes: NaN },
+        milliseconds: 5,
+      });
     await expect((async () => writing)()).rejects.toThrow();
     expect(await s.database.select().from(cuts).where(eq(cuts.frameId, frame.id))).toEqual([]);
   });
@@ -74,7 +103,8 @@ describe('two windows', () => {
   test('settings that each moved are both kept; the same one in two ways is refused with what the other did', async () => {
     const { setup } = await shoot();
     const { recipe } = setup;
-    const change = (to: object) => s.call<Setup & Problem>('PATCH', `/setups/${setup.id}`, { recipe: { ...recipe, ...to }, seen: { recipe } });
+    const change = (to: object) =>
+      s.call<Setup & Problem>('PATCH', `/setups/${setup.id}`, { recipe: { ...recipe, ...to }, seen: { recipe } });
     expect((await change({ floor: 0.2 })).status).toBe(200);
     const second = await change({ ceiling: 0.9 });
     expect(second.body.recipe).toMatchObject({ floor: 0.2, ceiling: 0.9 });
@@ -86,10 +116,23 @@ describe('two windows', () => {
     const { setup } = await shoot();
     const frame = await stored(setup.id, 'f.jpg');
     const verdict = (x: number) => ({ x, y: 0.5, chroma: [0.3, 0.3], share: 0.01, keep: true });
-    const mask = { effect: 'clear', polygon: [{ x: 0, y: 0 }, { x: 1, y: 0 }, { x: 1, y: 1 }] };
+    const mask = {
+      effect: 'clear',
+      polygon: [
+        { x: 0, y: 0 },
+        { x: 1, y: 0 },
+        { x: 1, y: 1 },
+      ],
+    };
     const { guidance } = frame;
-    const send = (to: object) => s.call<Frame>('PATCH', `/frames/${frame.id}`, { guidance: { ...guidance, ...to }, seen: { guidance } });
-    await Promise.all([send({ verdicts: [verdict(0.1)] }), send({ verdicts: [verdict(0.2)] }), send({ masks: [mask] }), send({ verdicts: [verdict(0.2)] })]);
+    const send = (to: object) =>
+      s.call<Frame>('PATCH', `/frames/${frame.id}`, { guidance: { ...guidance, ...to }, seen: { guidance } });
+    await Promise.all([
+      send({ verdicts: [verdict(0.1)] }),
+      send({ verdicts: [verdict(0.2)] }),
+      send({ masks: [mask] }),
+      send({ verdicts: [verdict(0.2)] }),
+    ]);
     const { body } = await s.call<Frame>('PATCH', `/frames/${frame.id}`, {});
     expect(body.guidance.verdicts.map(({ x }) => x).sort()).toEqual([0.1, 0.2]);
     expect(body.guidance.masks).toHaveLength(1);
@@ -110,7 +153,10 @@ describe('files and rows', () => {
     const [a, b] = [await shoot('A'), await shoot('B')];
     for (let n = 0; n < 12; n++) {
       const first = await stored(a.setup.id, `a${n}.jpg`, n * 3);
-      const [second] = await Promise.all([bring(b.setup.id, `b${n}.jpg`, n * 3), new Promise((resolve) => setTimeout(resolve, n)).then(() => s.call('DELETE', `/frames/${first.id}`))]);
+      const [second] = await Promise.all([
+        bring(b.setup.id, `b${n}.jpg`, n * 3),
+        new Promise((resolve) => setTimeout(resolve, n)).then(() => s.call('DELETE', `/frames/${first.id}`)),
+      ]);
       if (second.outcome === 'stored') {
         const [row] = await s.database.select().from(frames).where(eq(frames.id, second.frame.id));
         expect(s.store.has(row.file), `try ${n}`).toBe(true);
@@ -148,7 +194,8 @@ describe('files and rows', () => {
   test('pictures may be kept for ever only under an address that names their content', async () => {
     const { setup } = await shoot();
     const frame = await stored(setup.id, 'f.jpg');
-    const kept = async (query: string): Promise<string | null> => (await fetch(`${s.address}/api/frames/${frame.id}/thumbnail${query}`)).headers.get('cache-control');
+    const kept = async (query: string): Promise<string | null> =>
+      (await fetch(`${s.address}/api/frames/${frame.id}/thumbnail${query}`)).headers.get('cache-control');
     expect(await kept(`?v=${frame.picture}`)).toContain('immutable');
     expect(await kept('')).toBe('no-cache');
     expect(await kept('?v=0000000000000000')).toBe('no-cache');
@@ -159,16 +206,35 @@ describe('downloads', () => {
   async function delivery(count: number, bytes: number): Promise<{ id: number; files: string[] }> {
     const { shootId, setup } = await shoot();
     const frame = await stored(setup.id, 'f.jpg');
-    const made = await s.call<Delivery & Problem>('POST', `/shoots/${shootId}/deliveries`, { cutout: 'png', finished: 'none', quality: 90 });
+    const made = await s.call<Delivery & Problem>('POST', `/shoots/${shootId}/deliveries`, {
+      cutout: 'png',
+      finished: 'none',
+      quality: 90,
+    });
     expect(made.status).toBe(409);
-    const [{ insertId: batchId }] = (await s.database.execute(sql`insert into batches (shoot_id, kind) values (${shootId}, 'deliver')`)) as unknown as [{ insertId: number }];
+    const [{ insertId: batchId }] = (await s.database.execute(
+      sql`insert into batches (shoot_id, kind) values (${shootId}, 'deliver')`,
+    )) as unknown as [{ insertId: number }];
     await s.database.insert(jobs).values({ batchId, frameId: frame.id, state: 'done' });
-    const [{ insertId: id }] = await s.database.insert(deliveries).values({ shootId, batchId, settings: { cutout: 'png', finished: 'none', quality: 90 } });
+    const [{ insertId: id }] = await s.database
+      .insert(deliveries)
+      .values({ shootId, batchId, settings: { cutout: 'png', finished: 'none', quality: 90 } });
     const files: string[] = [];
     for (let n = 0; n < count; n++) {
       const content = Buffer.alloc(bytes, n + 1);
       files.push(await s.store.put(content));
-      await s.database.insert(deliveryFiles).values({ deliveryId: id, frameId: frame.id, name: `cutouts/F${n}.png`, kind: 'cutout', file: files[n], bytes, width: 1, height: 1 });
+      await s.database
+        .insert(deliveryFiles)
+        .values({
+          deliveryId: id,
+          frameId: frame.id,
+          name: `cutouts/F${n}.png`,
+          kind: 'cutout',
+          file: files[n],
+          bytes,
+          width: 1,
+          height: 1,
+        });
     }
     return { id, files };
   }
@@ -189,22 +255,30 @@ describe('downloads', () => {
     const { id } = await delivery(4, 3_000_000);
     const open = async (): Promise<number> => {
       const { readdir, readlink } = await import('node:fs/promises');
-      const links = await Promise.all((await readdir('/proc/self/fd')).map((fd) => readlink(`/proc/self/fd/${fd}`).catch(() => '')));
+      const links = await Promise.all(
+        (await readdir('/proc/self/fd')).map((fd) => readlink(`/proc/self/fd/${fd}`).catch(() => '')),
+      );
       return links.filter((link) => link.startsWith(s.storeFolder)).length;
     };
-    await Promise.all(Array.from({ length: 12 }, (_, n) => new Promise<void>((resolve) => {
-      const request = plainRequest(`${s.address}/api/deliveries/${id}/zip`, (response) => {
-        let got = 0;
-        response.on('data', (chunk: Buffer) => {
-          got += chunk.length;
-          if (got > 100_000 * (1 + n)) request.destroy();
-        });
-        response.on('close', () => resolve());
-        response.on('error', () => undefined);
-      });
-      request.on('error', () => undefined);
-      request.end();
-    })));
+    await Promise.all(
+      Array.from(
+        { length: 12 },
+        (_, n) =>
+          new Promise<void>((resolve) => {
+            const request = plainRequest(`${s.address}/api/deliveries/${id}/zip`, (response) => {
+              let got = 0;
+              response.on('data', (chunk: Buffer) => {
+                got += chunk.length;
+                if (got > 100_000 * (1 + n)) request.destroy();
+              });
+              response.on('close', () => resolve());
+              response.on('error', () => undefined);
+            });
+            request.on('error', () => undefined);
+            request.end();
+          }),
+      ),
+    );
     await expect.poll(open, { timeout: 5000 }).toBe(0);
   });
 });
@@ -213,8 +287,12 @@ describe('who may ask', () => {
   const ask = (headers: Record<string, string | string[]>, path = '/api/shoots', method = 'GET'): Promise<number> =>
     new Promise((resolve, reject) => {
       const { port } = new URL(s.address);
-      const lines = Object.entries(headers).flatMap(([name, values]) => [values].flat().map((value) => `${name}: ${value}`));
-      const socket = createConnection(Number(port), '127.0.0.1', () => socket.write([`${method} ${path} HTTP/1.1`, ...lines, 'Connection: close', '', ''].join('\r\n')));
+      const lines = Object.entries(headers).flatMap(([name, values]) =>
+        [values].flat().map((value) => `${name}: ${value}`),
+      );
+      const socket = createConnection(Number(port), '127.0.0.1', () =>
+        socket.write([`${method} ${path} HTTP/1.1`, ...lines, 'Connection: close', '', ''].join('\r\n')),
+      );
       let text = '';
       socket.on('data', (chunk) => (text += chunk));
       socket.on('close', () => resolve(Number(/^HTTP\/1.1 (\d+)/.exec(text)?.[1])));
@@ -228,7 +306,9 @@ describe('who may ask', () => {
     expect(await ask({ Host: 'evil.example' })).toBe(403);
     expect([400, 403]).toContain(await ask({ Host: [here, 'evil.example'] }));
     expect(await ask({ Host: here, 'Sec-Fetch-Site': 'cross-site' })).toBe(403);
-    expect(await ask({ Host: here, 'Sec-Fetch-Site': 'cross-site', 'Content-Length': '0' }, '/api/setups/1/plate', 'POST')).toBe(403);
+    expect(
+      await ask({ Host: here, 'Sec-Fetch-Site': 'cross-site', 'Content-Length': '0' }, '/api/setups/1/plate', 'POST'),
+    ).toBe(403);
     expect(await ask({ Host: here, 'Sec-Fetch-Site': 'same-origin' })).toBe(200);
     expect(await ask({ Host: here, Origin: 'http://evil.example' })).toBe(403);
   });
@@ -244,7 +324,11 @@ describe('who may ask', () => {
 
   test('a name that is too long is refused by its name', async () => {
     const { setup } = await shoot();
-    const { status, body } = await s.call<Problem>('POST', `/setups/${setup.id}/frames?name=${'n'.repeat(300)}.jpg`, Buffer.from('x'));
+    const { status, body } = await s.call<Problem>(
+      'POST',
+      `/setups/${setup.id}/frames?name=${'n'.repeat(300)}.jpg`,
+      Buffer.from('x'),
+    );
     expect(status).toBe(400);
     expect(body.reason).toMatch(/nnn…”.*304 letters/);
   });
@@ -253,14 +337,24 @@ describe('who may ask', () => {
 test('a frame far smaller than the rest of its setup is asked about; a camera’s raw file is refused for what it is', async () => {
   const { setup } = await shoot();
   for (let n = 0; n < 3; n++) {
-    const picture = await sampleImage({ width: 480, height: 640, shade: n * 5 }).jpeg().toBuffer();
+    const picture = await sampleImage({ width: 480, height: 640, shade: n * 5 })
+      .jpeg()
+      .toBuffer();
     const { body } = await s.call<ImportResult>('POST', `/setups/${setup.id}/frames?name=full${n}.jpg`, picture);
     expect(body).not.toHaveProperty('question');
   }
-  expect(await bring(setup.id, 'preview.jpg', 40)).toMatchObject({ outcome: 'stored', question: { reason: expect.stringMatching(/0\.02 megapixels.*0\.31/) } });
+  expect(await bring(setup.id, 'preview.jpg', 40)).toMatchObject({
+    outcome: 'stored',
+    question: { reason: expect.stringMatching(/0\.02 megapixels.*0\.31/) },
+  });
 
   // A classic TIFF whose first picture says that it is a reduced one, with others behind it.
-  const entries = [[254, 4, 1, 1], [256, 4, 1, 160], [257, 4, 1, 120], [330, 4, 1, 8]];
+  const entries = [
+    [254, 4, 1, 1],
+    [256, 4, 1, 160],
+    [257, 4, 1, 120],
+    [330, 4, 1, 8],
+  ];
   const raw = Buffer.alloc(8 + 2 + entries.length * 12 + 4);
   raw.write('II*\0', 'latin1');
   raw.writeUInt32LE(8, 4);
@@ -272,13 +366,33 @@ test('a frame far smaller than the rest of its setup is asked about; a camera’
     raw.writeUInt32LE(value, 18 + n * 12);
   });
   const { body } = await s.call<ImportResult>('POST', `/setups/${setup.id}/frames?name=raw.tif`, raw);
-  expect(body).toMatchObject({ outcome: 'refused', reason: expect.stringContaining('raw file'), remedy: expect.stringContaining('Develop') });
+  expect(body).toMatchObject({
+    outcome: 'refused',
+    reason: expect.stringContaining('raw file'),
+    remedy: expect.stringContaining('Develop'),
+  });
 });
 
 test('a whole picture is checked strip by strip; one that is cut short is refused', async () => {
   const { setup } = await shoot();
-  const whole = await sharp({ create: { width: 3000, height: 2000, channels: 3, background: '#3a8a3a', noise: { type: 'gaussian', mean: 120, sigma: 30 } } }).jpeg().toBuffer();
-  const { body } = await s.call<ImportResult>('POST', `/setups/${setup.id}/frames?name=half.jpg`, whole.subarray(0, Math.round(whole.length * 0.6)));
+  const whole = await sharp({
+    create: {
+      width: 3000,
+      height: 2000,
+      channels: 3,
+      background: '#3a8a3a',
+      noise: { type: 'gaussian', mean: 120, sigma: 30 },
+    },
+  })
+    .jpeg()
+    .toBuffer();
+  const { body } = await s.call<ImportResult>(
+    'POST',
+    `/setups/${setup.id}/frames?name=half.jpg`,
+    whole.subarray(0, Math.round(whole.length * 0.6)),
+  );
   expect(body).toMatchObject({ outcome: 'refused', reason: expect.stringContaining('cut short') });
-  expect((await s.call<ImportResult>('POST', `/setups/${setup.id}/frames?name=whole.jpg`, whole)).body.outcome).toBe('stored');
+  expect((await s.call<ImportResult>('POST', `/setups/${setup.id}/frames?name=whole.jpg`, whole)).body.outcome).toBe(
+    'stored',
+  );
 });

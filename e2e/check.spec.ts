@@ -19,8 +19,13 @@ async function faultyShoot(page: Page, name: string): Promise<ShootDetail> {
   const { id } = await send<Shoot>(page, '/shoots', { name, date: '2026-06-13' });
   const detail = (await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail;
   const plan = startingPlan('Hall', '2026-06-13');
-  const lamps = plan.lamps.map((lamp) => (lamp.role === 'screen' ? { ...lamp, power: lamp.id === 'screen-left' ? 0.05 : 0.6 } : lamp));
-  await send(page, `/shoots/${id}/plans`, { plan: { ...plan, lamps, camera: { ...plan.camera, pixelsAcross: 640, pixelsDown: 960 } }, setupId: detail.setups[0].id });
+  const lamps = plan.lamps.map((lamp) =>
+    lamp.role === 'screen' ? { ...lamp, power: lamp.id === 'screen-left' ? 0.05 : 0.6 } : lamp,
+  );
+  await send(page, `/shoots/${id}/plans`, {
+    plan: { ...plan, lamps, camera: { ...plan.camera, pixelsAcross: 640, pixelsDown: 960 } },
+    setupId: detail.setups[0].id,
+  });
   return detail;
 }
 
@@ -84,7 +89,9 @@ test('dropped pictures are recognised; what cannot be used is refused by name an
   const { shoot } = await faultyShoot(page, 'Dropped');
   const samples = await writeSamples(await mkdtemp(join(tmpdir(), 'silent-lawn-check-')));
   await page.goto(`${address()}shoots/${shoot.id}/check`);
-  await page.getByLabel('Test frames').setInputFiles([samples['truncated.jpg'], samples['no-screen.jpg'], samples['good.jpg']]);
+  await page
+    .getByLabel('Test frames')
+    .setInputFiles([samples['truncated.jpg'], samples['no-screen.jpg'], samples['good.jpg']]);
   await expect(page.getByRole('alert').filter({ hasText: 'truncated.jpg' })).toBeVisible();
   await expect(page.getByRole('alert').filter({ hasText: 'no-screen.jpg: no green or blue screen' })).toBeVisible();
   await expect(page.locator('.slot-picture img')).toHaveCount(1);
@@ -123,6 +130,12 @@ test('a rehearsal tells the truth after the answer and not before', async ({ pag
   const told = (await (await page.request.get(`${address()}api/rehearsals/${open.id}`)).json()) as Rehearsal;
   expect(told.truth?.causes).toHaveLength(1);
   expect(told.truth?.causesRight).toBe(told.truth?.causes[0] === 'motion');
-  await expect(page.getByRole('list', { name: 'Results' }).getByRole('listitem').first()).toContainText(told.truth?.causesRight ? 'right' : 'missed');
-  expect((await page.request.post(`${address()}api/rehearsals/${open.id}/answer`, { data: { causes: [], remedy: null } })).status()).toBe(409);
+  await expect(page.getByRole('list', { name: 'Results' }).getByRole('listitem').first()).toContainText(
+    told.truth?.causesRight ? 'right' : 'missed',
+  );
+  expect(
+    (
+      await page.request.post(`${address()}api/rehearsals/${open.id}/answer`, { data: { causes: [], remedy: null } })
+    ).status(),
+  ).toBe(409);
 });

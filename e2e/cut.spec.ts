@@ -23,7 +23,12 @@ async function levelAt(page: Page, x: number, y: number): Promise<number> {
       const [width, height] = [400, 600];
       const scale = Math.min((canvas.width - 32) / width, (canvas.height - 32) / height);
       const context = canvas.getContext('2d') as CanvasRenderingContext2D;
-      const { data } = context.getImageData(Math.round(canvas.width / 2 + (at.x - 0.5) * width * scale) - 2, Math.round(canvas.height / 2 + (at.y - 0.5) * height * scale) - 2, 5, 5);
+      const { data } = context.getImageData(
+        Math.round(canvas.width / 2 + (at.x - 0.5) * width * scale) - 2,
+        Math.round(canvas.height / 2 + (at.y - 0.5) * height * scale) - 2,
+        5,
+        5,
+      );
       return data.reduce((sum, v, i) => sum + (i % 4 < 3 ? v : 0), 0) / 75;
     },
     { x, y },
@@ -35,10 +40,15 @@ async function clickAt(page: Page, x: number, y: number): Promise<void> {
   const box = await page.locator('.viewer canvas').boundingBox();
   if (!box) throw new Error('no picture');
   const scale = Math.min((box.width - 32) / 400, (box.height - 32) / 600);
-  await page.mouse.click(box.x + box.width / 2 + (x - 0.5) * 400 * scale, box.y + box.height / 2 + (y - 0.5) * 600 * scale);
+  await page.mouse.click(
+    box.x + box.width / 2 + (x - 0.5) * 400 * scale,
+    box.y + box.height / 2 + (y - 0.5) * 600 * scale,
+  );
 }
 
-test('a verdict on green by click and key shows at once, survives a reload, is cut, and can be taken back', async ({ page }) => {
+test('a verdict on green by click and key shows at once, survives a reload, is cut, and can be taken back', async ({
+  page,
+}) => {
   await openCut(page, /SKM_0102/);
   await page.keyboard.press('2');
   await expect.poll(() => levelAt(page, 0.42, 0.75)).toBe(255);
@@ -64,14 +74,18 @@ test('a verdict on green by click and key shows at once, survives a reload, is c
   await expect(page.getByRole('region', { name: 'Green ledger' })).not.toContainText('by hand');
 });
 
-test('verdicts typed faster than previews come back are all kept, and another window’s stay', async ({ page, context }) => {
+test('verdicts typed faster than previews come back are all kept, and another window’s stay', async ({
+  page,
+  context,
+}) => {
   await openCut(page, /SKM_0105/);
   await page.getByRole('button', { name: /^Green/ }).click();
   const ledger = page.getByRole('region', { name: 'Green ledger' });
   await expect(ledger.locator('li').first()).toBeVisible();
   const patches = Math.min(3, await ledger.locator('li').count());
   const id = Number(new URL(page.url()).searchParams.get('frame'));
-  const verdicts = async (): Promise<number> => (await detail()).frames.find((frame) => frame.id === id)?.guidance.verdicts.length ?? -1;
+  const verdicts = async (): Promise<number> =>
+    (await detail()).frames.find((frame) => frame.id === id)?.guidance.verdicts.length ?? -1;
   const before = await verdicts();
   for (let n = 0; n < patches; n++) {
     await page.keyboard.press('n');
@@ -94,14 +108,23 @@ test('verdicts typed faster than previews come back are all kept, and another wi
   await other.close();
 });
 
-test('a mask drawn on the picture holds in the preview and in the batch; removing it makes the cut stale', async ({ page }) => {
+test('a mask drawn on the picture holds in the preview and in the batch; removing it makes the cut stale', async ({
+  page,
+}) => {
   await openCut(page, /SKM_0101/);
   await page.keyboard.press('2');
   await expect.poll(() => levelAt(page, 0.5, 0.9)).toBe(255);
   await page.getByRole('button', { name: 'Masks', exact: true }).click();
   await page.getByRole('button', { name: 'Clear', exact: true }).click();
   await page.getByLabel('Holds for').selectOption('this frame');
-  for (const [x, y] of [[0.02, 0.8], [0.98, 0.8], [0.98, 0.99], [0.5, 0.99], [0.02, 0.99]]) await clickAt(page, x, y);
+  for (const [x, y] of [
+    [0.02, 0.8],
+    [0.98, 0.8],
+    [0.98, 0.99],
+    [0.5, 0.99],
+    [0.02, 0.99],
+  ])
+    await clickAt(page, x, y);
   await expect(page.getByText('5 so far')).toBeVisible();
   await page.keyboard.press('Backspace');
   await expect(page.getByText('4 so far')).toBeVisible();
@@ -116,7 +139,9 @@ test('a mask drawn on the picture holds in the preview and in the batch; removin
   const id = Number(new URL(page.url()).searchParams.get('frame'));
   const region = await fetch(`${address()}api/frames/${id}/region?view=matte&x=180&y=500&width=40&height=40`);
   const { default: sharp } = await import('sharp');
-  const { data } = await sharp(Buffer.from(await region.arrayBuffer())).raw().toBuffer({ resolveWithObject: true });
+  const { data } = await sharp(Buffer.from(await region.arrayBuffer()))
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   expect(Math.max(...data)).toBe(0);
   await page.getByRole('list', { name: 'Masks' }).getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByText('new, failed or changed since')).toBeVisible();
@@ -139,21 +164,27 @@ test('a plate is assigned and used; the frame that is the plate is cut without i
   await page.getByRole('button', { name: /^Cut 4 frames/ }).click();
   await expect(page.getByText('all cut as they stand')).toBeVisible();
   const { frames } = await detail();
-  const used = frames.filter(({ name }) => name.startsWith('SKM_01')).map(({ name, cut }) => [name, cut?.instructions !== '']);
+  const used = frames
+    .filter(({ name }) => name.startsWith('SKM_01'))
+    .map(({ name, cut }) => [name, cut?.instructions !== '']);
   expect(used.filter(([, guided]) => !guided).map(([name]) => name)).toEqual(['SKM_0104.jpg']);
   await plate.hover();
   await page.getByRole('button', { name: 'No plate' }).click();
   await expect(page.getByRole('button', { name: /^Cut 4 of 5/ })).toBeVisible();
 });
 
-test('a plate is put together from the frames, masks for spill and sheer cloth are drawn, the background’s light is turned up', async ({ page }) => {
+test('a plate is put together from the frames, masks for spill and sheer cloth are drawn, the background’s light is turned up', async ({
+  page,
+}) => {
   await openCut(page, /SKM_0105/);
   await page.getByRole('button', { name: 'Masks', exact: true }).click();
   const ruler = page.getByRole('navigation', { name: 'Stations' });
   const before = await ruler.innerText();
   await page.getByRole('button', { name: 'Put one together' }).click();
   await expect(page.getByRole('progressbar', { name: 'Plate' })).toBeVisible();
-  await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/, { timeout: 60_000 });
+  await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/, {
+    timeout: 60_000,
+  });
   const plate = page.getByRole('combobox', { name: 'Plate', exact: true });
   await expect(plate).toHaveValue(/^screen of \d frames/);
   // A plate is nobody's picture.
@@ -166,7 +197,12 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
   for (const effect of ['Keep colour', 'See-through']) {
     await page.getByRole('button', { name: effect }).click();
     await page.getByLabel('Holds for').selectOption('this frame');
-    for (const [x, y] of [[0.3, 0.2], [0.7, 0.2], [0.7, 0.4]]) await clickAt(page, x, y);
+    for (const [x, y] of [
+      [0.3, 0.2],
+      [0.7, 0.2],
+      [0.7, 0.4],
+    ])
+      await clickAt(page, x, y);
     await page.keyboard.press('Enter');
     const masks = page.getByRole('list', { name: 'Masks' });
     await expect(masks).toContainText(`${effect}, 3 corners`);
@@ -184,14 +220,19 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
   await expect(light).toHaveValue('0');
 });
 
-test('methods and doubts: another method shows at once, a doubt leads to its place, before is one key away', async ({ page }) => {
+test('methods and doubts: another method shows at once, a doubt leads to its place, before is one key away', async ({
+  page,
+}) => {
   await openCut(page, /SKM_0101/);
   await page.keyboard.press('2');
   await expect.poll(() => levelAt(page, 0.1, 0.1)).toBe(0);
   await page.getByRole('button', { name: /^Doubts/ }).click();
   const doubts = page.getByRole('region', { name: 'Doubts' });
   await expect(doubts).toContainText('minutes by hand');
-  await doubts.getByRole('button', { name: /See place 1/ }).first().click();
+  await doubts
+    .getByRole('button', { name: /See place 1/ })
+    .first()
+    .click();
   await expect(page.getByRole('button', { name: /Whole picture/ })).toBeVisible();
   await page.getByRole('button', { name: /Whole picture/ }).click();
   await page.getByRole('button', { name: 'Settings', exact: true }).click();

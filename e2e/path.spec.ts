@@ -24,7 +24,12 @@ async function colourAt(page: Page, label: RegExp, x: number, y: number): Promis
     (element, at) => {
       const canvas = element as HTMLCanvasElement;
       const context = canvas.getContext('2d') as CanvasRenderingContext2D;
-      const { data } = context.getImageData(Math.round(canvas.width * at.x) - 2, Math.round(canvas.height * at.y) - 2, 5, 5);
+      const { data } = context.getImageData(
+        Math.round(canvas.width * at.x) - 2,
+        Math.round(canvas.height * at.y) - 2,
+        5,
+        5,
+      );
       return [0, 1, 2].map((c) => data.reduce((sum, v, i) => sum + (i % 4 === c ? v : 0), 0) / 25);
     },
     { x, y },
@@ -74,7 +79,10 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
   await page.getByRole('link', { name: /^Deliver/ }).click();
   await page.getByRole('button', { name: 'Make 18 files' }).click();
   await expect(page.getByText('18 files,')).toBeVisible();
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Download the ZIP' }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Download the ZIP' }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe('Pier portraits.zip');
   const zip = await readFile(await download.path());
   expect(zip.includes('cutouts/ünï code & 100% (1).png')).toBe(true);
@@ -90,7 +98,12 @@ test('the views of a frame, by mouse and by key, and settings that show at once 
   const corner = [0.3, 0.08] as const;
   const middle = [0.45, 0.75] as const;
   await page.getByRole('button', { name: 'Photograph' }).click();
-  await expect.poll(async () => { const [r, g] = await colourAt(page, /SKM_0102.*photograph/, ...corner); return g - r; }).toBeGreaterThan(50);
+  await expect
+    .poll(async () => {
+      const [r, g] = await colourAt(page, /SKM_0102.*photograph/, ...corner);
+      return g - r;
+    })
+    .toBeGreaterThan(50);
   await page.keyboard.press('2');
   await expect.poll(() => colourAt(page, /SKM_0102.*matte/, ...corner)).toEqual([0, 0, 0]);
   await expect.poll(() => colourAt(page, /SKM_0102.*matte/, ...middle)).toEqual([255, 255, 255]);
@@ -142,14 +155,19 @@ test('the batch gives what the preview showed, to the pixel', async ({ page }) =
   await expect(page.getByText('all cut as they stand')).toBeVisible();
   const id = Number(new URL(page.url()).searchParams.get('frame'));
   const answer = await fetch(`${address()}api/frames/${id}/region?view=red&x=0&y=0&width=${width}&height=300`);
-  const stored = await sharp(Buffer.from(await answer.arrayBuffer())).ensureAlpha().raw().toBuffer();
+  const stored = await sharp(Buffer.from(await answer.arrayBuffer()))
+    .ensureAlpha()
+    .raw()
+    .toBuffer();
   let different = 0;
   for (let i = 0; i < stored.length; i++) if (stored[i] !== shown[i]) different++;
   expect(different).toBe(0);
   expect(new Set(stored).size).toBeGreaterThan(100);
 });
 
-test('of a large frame a draft is there first, while a setting moves it is all there is, and the whole follows when the hand rests', async ({ page }) => {
+test('of a large frame a draft is there first, while a setting moves it is all there is, and the whole follows when the hand rests', async ({
+  page,
+}) => {
   const { plan, shot } = demoShot(demoFrames[0], 1500);
   const picture = await fromRaster(takeFrame(plan, shot).frame).toColourspace('srgb').jpeg({ quality: 92 }).toBuffer();
   // Widths of all pictures that are drawn, one after another.
@@ -163,7 +181,8 @@ test('of a large frame a draft is there first, while a setting moves it is all t
     } as typeof CanvasRenderingContext2D.prototype.drawImage;
   });
   const drawn = (): Promise<number[]> => page.evaluate(() => (window as unknown as { widths: number[] }).widths);
-  const forget = (): Promise<void> => page.evaluate(() => void ((window as unknown as { widths: number[] }).widths.length = 0));
+  const forget = (): Promise<void> =>
+    page.evaluate(() => void ((window as unknown as { widths: number[] }).widths.length = 0));
   await newShoot(page, 'Large frames');
   await page.getByLabel('Name of the setup').fill('Hall');
   await page.getByLabel('Name of the setup').press('Enter');
@@ -180,7 +199,10 @@ test('of a large frame a draft is there first, while a setting moves it is all t
   await expect.poll(drawn).toContain(1000);
   const widths = await drawn();
   expect(widths[0]).toBe(500);
-  expect(widths.filter((width) => width === 1000).length, 'the whole is cut for where the hand rests').toBeLessThanOrEqual(2);
+  expect(
+    widths.filter((width) => width === 1000).length,
+    'the whole is cut for where the hand rests',
+  ).toBeLessThanOrEqual(2);
   await expect(page.getByRole('spinbutton', { name: 'Hair reach' })).toHaveValue('2.9');
 
   // What needs no sorting anew has no draft.

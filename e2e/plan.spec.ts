@@ -142,7 +142,9 @@ test('lamps are added, named, kept in the library and removed; the lawn map foll
   await expect.poll(async () => (await savedPlan(page)).lamps.length).toBe(5);
 });
 
-test('the day: what does not fit is said; slots and calendar are exported; sheet prints and is a PDF', async ({ page }) => {
+test('the day: what does not fit is said; slots and calendar are exported; sheet prints and is a PDF', async ({
+  page,
+}) => {
   await newPlannedShoot(page, 'Fish market');
   await page.getByRole('button', { name: 'Day and guests' }).click();
   await page.getByLabel('Guests', { exact: false }).first().fill('300');
@@ -179,9 +181,16 @@ test('plans are exported, spoilt ones refused by field, imported and compared', 
   const input = page.getByLabel('Plan file');
   await input.setInputFiles(await file('torn.json', '{"format": "silent-lawn'));
   await expect(page.getByText(/torn.json is not JSON/)).toBeVisible();
-  await input.setInputFiles(await file('wrong.json', JSON.stringify({ ...content, camera: { ...content.camera, iso: -5 } })));
+  await input.setInputFiles(
+    await file('wrong.json', JSON.stringify({ ...content, camera: { ...content.camera, iso: -5 } })),
+  );
   await expect(page.getByText(/wrong.json: camera.iso/)).toBeVisible();
-  await input.setInputFiles(await file('far.json', JSON.stringify({ ...content, name: 'Person close', people: [{ ...content.people[0], z: 0.8 }] })));
+  await input.setInputFiles(
+    await file(
+      'far.json',
+      JSON.stringify({ ...content, name: 'Person close', people: [{ ...content.people[0], z: 0.8 }] }),
+    ),
+  );
   await expect(page.getByRole('button', { name: 'Person close' })).toHaveAttribute('aria-pressed', 'true');
   await page.getByRole('link', { name: 'Compare' }).click();
   await expect(page.getByRole('row', { name: /Screen light on edges/ })).toContainText('+');

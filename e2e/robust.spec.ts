@@ -28,7 +28,12 @@ async function shootAtCut(page: Page, address: string, name: string, count: numb
   const paths: string[] = [];
   for (let n = 0; n < count; n++) {
     paths.push(join(files, `K${String(n).padStart(2, '0')}.jpg`));
-    await writeFile(paths[n], await sampleImage({ width: 1100, height: 1500, shade: n * 4 }).jpeg().toBuffer());
+    await writeFile(
+      paths[n],
+      await sampleImage({ width: 1100, height: 1500, shade: n * 4 })
+        .jpeg()
+        .toBuffer(),
+    );
   }
   await page.getByLabel('Frame files').setInputFiles(paths);
   await expect(page.getByText(`${count} taken in`)).toBeVisible();
@@ -36,7 +41,9 @@ async function shootAtCut(page: Page, address: string, name: string, count: numb
   await page.getByRole('link', { name: /^Cut/ }).click();
 }
 
-test('killing the server in the middle of a batch: after the next start it completes, nothing lost or doubled', async ({ page }) => {
+test('killing the server in the middle of a batch: after the next start it completes, nothing lost or doubled', async ({
+  page,
+}) => {
   const folder = await newDataFolder();
   const count = 14;
   const first = await startApplication(folder, environment);
@@ -78,7 +85,9 @@ test('a batch can be cancelled, survives a reload of the page, and can be starte
   await rm(folder, { recursive: true, force: true });
 });
 
-test('a plate under way: a reload shows it again; after a kill of the server it can be put together anew', async ({ page }) => {
+test('a plate under way: a reload shows it again; after a kill of the server it can be put together anew', async ({
+  page,
+}) => {
   const folder = await newDataFolder();
   const first = await startApplication(folder, environment);
   await shootAtCut(page, first.address, 'Plate', 12);
@@ -97,10 +106,13 @@ test('a plate under way: a reload shows it again; after a kill of the server it 
   const second = await startApplication(folder, environment);
   await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
   await expect(progress).toHaveCount(0);
-  const detail = async (): Promise<ShootDetail> => (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
+  const detail = async (): Promise<ShootDetail> =>
+    (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
   expect((await detail()).frames).toHaveLength(12);
   await button.click();
-  await expect(page.getByRole('combobox', { name: 'Plate', exact: true })).toHaveValue(/^screen of 12 frames/, { timeout: 90000 });
+  await expect(page.getByRole('combobox', { name: 'Plate', exact: true })).toHaveValue(/^screen of 12 frames/, {
+    timeout: 90000,
+  });
   await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/);
   // The plate is a file of the shoot, and the only new one.
   expect((await detail()).frames).toHaveLength(13);
@@ -137,7 +149,9 @@ test('npm start: SIGTERM to npm ends all, and a kill -9 of npm leaves nothing in
   await rm(folder, { recursive: true, force: true });
 });
 
-test('the database dies alone: the page goes on by itself, and what is changed meanwhile is saved', async ({ page }) => {
+test('the database dies alone: the page goes on by itself, and what is changed meanwhile is saved', async ({
+  page,
+}) => {
   const folder = await newDataFolder();
   const application = await startApplication(folder, environment);
   await shootAtCut(page, application.address, 'Database', 3);
@@ -158,7 +172,9 @@ test('the database dies alone: the page goes on by itself, and what is changed m
   await expect(page.getByText('The database ended')).toHaveCount(0);
   expect((await fetch(`${application.address}api/health`)).status).toBe(200);
   // The batch under way loses nothing either.
-  await expect.poll(async () => (await detail())?.frames.filter((frame) => frame.cut).length, { timeout: 60000 }).toBe(3);
+  await expect
+    .poll(async () => (await detail())?.frames.filter((frame) => frame.cut).length, { timeout: 60000 })
+    .toBe(3);
   expect(await running('mariadbd', folder)).toBe(1);
   expect(await application.stop()).toBe(0);
   expect(await running('mariadbd', folder)).toBe(0);
@@ -175,8 +191,16 @@ test('files go on arriving at another station, and what was refused is still lis
     await new Promise((resolve) => setTimeout(resolve, 400));
     await route.continue();
   });
-  const pictures = await Promise.all([10, 20, 30, 40, 50, 60].map(async (shade) => ({ name: `U${shade}.jpg`, mimeType: 'image/jpeg', buffer: await sampleImage({ width: 400, height: 500, shade }).jpeg().toBuffer() })));
-  await page.getByLabel('Frame files').setInputFiles([...pictures, { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') }]);
+  const pictures = await Promise.all(
+    [10, 20, 30, 40, 50, 60].map(async (shade) => ({
+      name: `U${shade}.jpg`,
+      mimeType: 'image/jpeg',
+      buffer: await sampleImage({ width: 400, height: 500, shade }).jpeg().toBuffer(),
+    })),
+  );
+  await page
+    .getByLabel('Frame files')
+    .setInputFiles([...pictures, { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') }]);
   await page.getByRole('link', { name: /^Cut/ }).click();
   await expect(page.getByText(/Importing: \d of 7/)).toBeVisible();
   await expect(page.getByText('Import finished, 1 refused (listed at Gather)')).toBeVisible();
@@ -189,13 +213,19 @@ test('files go on arriving at another station, and what was refused is still lis
 
 test('a full disk is told as what it is, nothing is lost, and it goes on when there is room', async ({ page }) => {
   const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-full-'));
-  const mounted = await promisify(execFile)('mount', ['-t', 'tmpfs', '-o', 'size=320m', 'tmpfs', folder]).then(() => true, () => false);
+  const mounted = await promisify(execFile)('mount', ['-t', 'tmpfs', '-o', 'size=320m', 'tmpfs', folder]).then(
+    () => true,
+    () => false,
+  );
   test.skip(!mounted, 'a small disk can only be made by the administrator');
   const application = await startApplication(folder, environment);
   try {
     await shootAtCut(page, application.address, 'Full', 2);
     const { stdout } = await promisify(execFile)('df', ['--output=avail', '-k', folder]);
-    await promisify(execFile)('sh', ['-c', `head -c ${Math.max(0, Number(stdout.split('\n')[1]) - 40)}k /dev/zero > '${join(folder, 'filler')}'`]);
+    await promisify(execFile)('sh', [
+      '-c',
+      `head -c ${Math.max(0, Number(stdout.split('\n')[1]) - 40)}k /dev/zero > '${join(folder, 'filler')}'`,
+    ]);
     await page.getByRole('link', { name: /^Gather/ }).click();
     const large = await sampleImage({ width: 1500, height: 2000, shade: 90 }).png({ compressionLevel: 0 }).toBuffer();
     await page.getByLabel('Frame files').setInputFiles({ name: 'large.png', mimeType: 'image/png', buffer: large });
@@ -207,7 +237,16 @@ test('a full disk is told as what it is, nothing is lost, and it goes on when th
     await expect(page.getByRole('link', { name: /^Gather/ })).toContainText('3 frames');
   } finally {
     expect(await application.stop()).toBe(0);
-    await expect.poll(() => promisify(execFile)('umount', [folder]).then(() => true, () => false), { timeout: 20000 }).toBe(true);
+    await expect
+      .poll(
+        () =>
+          promisify(execFile)('umount', [folder]).then(
+            () => true,
+            () => false,
+          ),
+        { timeout: 20000 },
+      )
+      .toBe(true);
     await rm(folder, { recursive: true, force: true });
   }
 });

@@ -17,12 +17,23 @@ export async function newDataFolder(): Promise<string> {
 }
 
 /** Runs what `npm start` runs, or `npm start` itself, and waits for the printed address. */
-export function startApplication(dataFolder: string, environment: Record<string, string> = {}, byNpm = false): Promise<Running> {
+export function startApplication(
+  dataFolder: string,
+  environment: Record<string, string> = {},
+  byNpm = false,
+): Promise<Running> {
   const root = join(import.meta.dirname, '..');
   const [program, args] = byNpm ? ['npm', ['start']] : [process.execPath, [join(root, 'scripts', 'start.mjs')]];
   const child = spawn(program, args, {
     cwd: root,
-    env: { ...process.env, SILENT_LAWN_DATA: dataFolder, SILENT_LAWN_DEMO_HEIGHT: '600', SILENT_LAWN_DEMO_FRAMES: '5', PORT: '4410', ...environment },
+    env: {
+      ...process.env,
+      SILENT_LAWN_DATA: dataFolder,
+      SILENT_LAWN_DEMO_HEIGHT: '600',
+      SILENT_LAWN_DEMO_FRAMES: '5',
+      PORT: '4410',
+      ...environment,
+    },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let text = '';
@@ -45,7 +56,9 @@ export default async function setup(): Promise<() => Promise<void>> {
   const running = await startApplication(folder);
   process.env.E2E_ADDRESS = running.address;
   for (;;) {
-    const { demo } = (await (await fetch(`${running.address}api/health`)).json()) as { demo: { done: number; total: number } };
+    const { demo } = (await (await fetch(`${running.address}api/health`)).json()) as {
+      demo: { done: number; total: number };
+    };
     if (demo.total > 0 && demo.done === demo.total) break;
     await new Promise((resolve) => setTimeout(resolve, 500));
   }

@@ -11,8 +11,11 @@ export const root = join(import.meta.dirname, '..');
 /** Installs the npm packages if they are missing or the lock file has changed since. */
 export function ensurePackages() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) fail(`Silent Lawn needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
-  const wanted = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  if (major < 20 || (major === 20 && minor < 19))
+    fail(`Silent Lawn needs Node.js 20.19 or newer; this is ${process.versions.node}.`);
+  const wanted = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(root, 'node_modules', '.installed-for');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
   say('Installing npm packages …');
@@ -27,12 +30,16 @@ export function ensurePrograms(needs) {
   const packages = missing.map((need) => need.package);
   const command = `apt-get install -y --no-install-recommends ${packages.join(' ')}`;
   if (process.getuid?.() !== 0 || !isInstalled('apt-get')) {
-    fail(`Missing: ${missing.map((need) => need.what).join(', ')}. Run this once, then start again:\n\n  sudo ${command}\n`);
+    fail(
+      `Missing: ${missing.map((need) => need.what).join(', ')}. Run this once, then start again:\n\n  sudo ${command}\n`,
+    );
   }
   say(`Installing ${packages.join(' and ')} from Debian's packages …`);
   const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const quiet = (args) => spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'], env: environment }).status === 0;
-  if (!quiet(['update', '-qq']) || !quiet(command.split(' ').slice(1))) fail(`That did not work. Run it by hand to see why:\n\n  sudo apt-get update && sudo ${command}\n`);
+  const quiet = (args) =>
+    spawnSync('apt-get', args, { stdio: ['ignore', 'ignore', 'inherit'], env: environment }).status === 0;
+  if (!quiet(['update', '-qq']) || !quiet(command.split(' ').slice(1)))
+    fail(`That did not work. Run it by hand to see why:\n\n  sudo apt-get update && sudo ${command}\n`);
 }
 
 export const mariadb = { program: ['mariadbd', 'mysqld'], package: 'mariadb-server', what: 'the MariaDB server' };
@@ -51,7 +58,18 @@ export function ensureKernels() {
   const compiler = join(root, 'node_modules', 'assemblyscript', 'bin', 'asc.js');
   // Whole or not at all: another process may be reading it, or building it too.
   const fresh = `${out}.${process.pid}`;
-  run(process.execPath, [compiler, join(sources, 'index.ts'), '-o', fresh, '-O3', '--runtime', 'stub', '--enable', 'simd', '--noAssert']);
+  run(process.execPath, [
+    compiler,
+    join(sources, 'index.ts'),
+    '-o',
+    fresh,
+    '-O3',
+    '--runtime',
+    'stub',
+    '--enable',
+    'simd',
+    '--noAssert',
+  ]);
   renameSync(fresh, out);
   writeFileSync(stamp, wanted);
 }
@@ -80,7 +98,9 @@ function hashFolder(folder, digest) {
 }
 
 function isInstalled(program) {
-  return [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/bin'].some((folder) => folder && existsSync(join(folder, program)));
+  return [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/bin'].some(
+    (folder) => folder && existsSync(join(folder, program)),
+  );
 }
 
 function run(program, args) {

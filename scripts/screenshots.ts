@@ -14,7 +14,11 @@ async function read<T>(path: string): Promise<T> {
 }
 
 async function send<T>(method: string, path: string, body: unknown = {}): Promise<T> {
-  const response = await fetch(`${address}api${path}`, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const response = await fetch(`${address}api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
   if (!response.ok) throw new Error(`${method} ${path}: ${await response.text()}`);
   return (await response.json()) as T;
 }
@@ -34,44 +38,75 @@ do {
 } while (detail.batches.some((batch) => batch.open > 0));
 const backgrounds = await read<Background[]>('/backgrounds');
 for (const [n, frame] of detail.frames.entries()) {
-  await send('PUT', `/shoots/${shoot.id}/placements`, { frameIds: [frame.id], placement: { backgroundId: backgrounds[n % backgrounds.length].id, x: 0.5, y: 1, height: 0.94 } });
+  await send('PUT', `/shoots/${shoot.id}/placements`, {
+    frameIds: [frame.id],
+    placement: { backgroundId: backgrounds[n % backgrounds.length].id, x: 0.5, y: 1, height: 0.94 },
+  });
 }
 // A round of test frames of the window setup, read and kept.
 const plan = detail.plans[1];
 const setupId = plan.setupId as number;
 const check = (await send<{ id: number }>('POST', `/setups/${setupId}/checks`)).id;
-for (const kind of ['plate', 'people', 'grey card', 'ball']) await send('POST', `/checks/${check}/shots`, { planId: plan.id, kind, people: kind === 'people' ? ['elin'] : [] });
+for (const kind of ['plate', 'people', 'grey card', 'ball'])
+  await send('POST', `/checks/${check}/shots`, { planId: plan.id, kind, people: kind === 'people' ? ['elin'] : [] });
 await send('POST', `/checks/${check}/reading`);
 await send('POST', '/rehearsals', { level: 2, seed: 12 });
 
-const idOf = (name: string): number => detail.frames.find((frame) => frame.name.startsWith(name))?.id ?? detail.frames[0].id;
+const idOf = (name: string): number =>
+  detail.frames.find((frame) => frame.name.startsWith(name))?.id ?? detail.frames[0].id;
 
-const browser = await chromium.launch({ executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'] });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run'],
+});
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['shoots', ''],
   ['plan', `shoots/${shoot.id}/plan`],
   ['plan-savings', `shoots/${shoot.id}/plan`, (p) => p.getByRole('button', { name: 'What saves' }).click()],
-  ['plan-day', `shoots/${shoot.id}/plan?plan=${detail.plans[1].id}`, (p) => p.getByRole('button', { name: 'Day', exact: true }).click()],
+  [
+    'plan-day',
+    `shoots/${shoot.id}/plan?plan=${detail.plans[1].id}`,
+    (p) => p.getByRole('button', { name: 'Day', exact: true }).click(),
+  ],
   ['plan-compare', `shoots/${shoot.id}/plan/compare`],
   ['plan-sheet', `shoots/${shoot.id}/plan/${detail.plans[0].id}/sheet`],
   ['check', `shoots/${shoot.id}/check?setup=${setupId}`],
-  ['check-lawn', `shoots/${shoot.id}/check?setup=${setupId}`, (p) => p.getByRole('button', { name: 'Lawn map' }).first().click()],
+  [
+    'check-lawn',
+    `shoots/${shoot.id}/check?setup=${setupId}`,
+    (p) => p.getByRole('button', { name: 'Lawn map' }).first().click(),
+  ],
   ['rehearsal', 'rehearsal'],
   ['gather', `shoots/${shoot.id}/gather`],
   ['cut', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0102')}`],
   ['cut-green', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0102')}`, (p) => p.keyboard.press('n')],
-  ['cut-doubts', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`, async (p) => {
-    await p.getByRole('button', { name: /^Doubts/ }).click();
-    await p.getByRole('button', { name: /See place 1/ }).first().click();
-  }],
-  ['cut-hair-full-size', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`, async (p) => (await p.keyboard.press('5'), p.keyboard.press('0'))],
+  [
+    'cut-doubts',
+    `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`,
+    async (p) => {
+      await p.getByRole('button', { name: /^Doubts/ }).click();
+      await p
+        .getByRole('button', { name: /See place 1/ })
+        .first()
+        .click();
+    },
+  ],
+  [
+    'cut-hair-full-size',
+    `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`,
+    async (p) => (await p.keyboard.press('5'), p.keyboard.press('0')),
+  ],
   ['cut-matte', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0103')}`, (p) => p.keyboard.press('2')],
   ['place', `shoots/${shoot.id}/place?frame=${idOf('SKM_0105')}`],
-  ['deliver', `shoots/${shoot.id}/deliver`, async (p) => {
-    await p.getByRole('button', { name: /^Make/ }).click();
-    await p.getByRole('link', { name: 'Download the ZIP' }).first().waitFor({ timeout: 600000 });
-  }],
+  [
+    'deliver',
+    `shoots/${shoot.id}/deliver`,
+    async (p) => {
+      await p.getByRole('button', { name: /^Make/ }).click();
+      await p.getByRole('link', { name: 'Download the ZIP' }).first().waitFor({ timeout: 600000 });
+    },
+  ],
 ];
 for (const [name, path, prepare] of shots) {
   await page.goto(address + path);

@@ -28,13 +28,33 @@ export function createApp(context: Context, webFolder: string): Express {
   app.disable('x-powered-by');
   app.use(named(log), headers, onlyFromHere);
   app.get('/api/health', (_request, response) => {
-    const answers = context.database.execute(sql`select 1`).then(() => true, () => false);
+    const answers = context.database.execute(sql`select 1`).then(
+      () => true,
+      () => false,
+    );
     const late = sleep(DATABASE_ANSWERS, false, { ref: false });
-    void Promise.race([answers, late]).then((up) => response.status(up ? 200 : 503).json({ instance: context.instance, demo: context.demo, database: up ? 'up' : 'starting' }));
+    void Promise.race([answers, late]).then((up) =>
+      response
+        .status(up ? 200 : 503)
+        .json({ instance: context.instance, demo: context.demo, database: up ? 'up' : 'starting' }),
+    );
   });
-  app.get('/api/events', (_request, response) => context.events.subscribe(response, { type: 'hello', revision: context.news.latest, databaseUp: databaseWatch.up }));
+  app.get('/api/events', (_request, response) =>
+    context.events.subscribe(response, { type: 'hello', revision: context.news.latest, databaseUp: databaseWatch.up }),
+  );
   // Uploads are raw files; only JSON bodies are parsed.
-  app.use('/api', handlerOf(() => databaseWatch.whenUp(WAIT_FOR_DATABASE)), express.json({ limit: '1mb', type: 'application/json' }), shootRoutes(context), frameRoutes(context), backgroundRoutes(context), workRoutes(context), planRoutes(context), checkRoutes(context), rehearsalRoutes(context));
+  app.use(
+    '/api',
+    handlerOf(() => databaseWatch.whenUp(WAIT_FOR_DATABASE)),
+    express.json({ limit: '1mb', type: 'application/json' }),
+    shootRoutes(context),
+    frameRoutes(context),
+    backgroundRoutes(context),
+    workRoutes(context),
+    planRoutes(context),
+    checkRoutes(context),
+    rehearsalRoutes(context),
+  );
   app.use('/api', () => {
     throw new Refusal(404, { reason: 'this address does not exist', remedy: 'Reload the page.' });
   });
@@ -61,7 +81,15 @@ function named(log: Log): express.RequestHandler {
     response.locals.id = id;
     response.set('x-request-id', id);
     const begun = performance.now();
-    response.on('finish', () => log.debug({ id, method: request.method, url: request.originalUrl, status: response.statusCode, ms: Math.round(performance.now() - begun) }));
+    response.on('finish', () =>
+      log.debug({
+        id,
+        method: request.method,
+        url: request.originalUrl,
+        status: response.statusCode,
+        ms: Math.round(performance.now() - begun),
+      }),
+    );
     next();
   };
 }
@@ -99,10 +127,18 @@ function onlyFromHere(request: express.Request, _response: express.Response, nex
   const name = host.replace(/:\d+$/, '');
   const { origin } = request.headers;
   const site = request.headers['sec-fetch-site'];
-  const opensPage = request.method === 'GET' && request.headers['sec-fetch-mode'] === 'navigate' && request.headers['sec-fetch-dest'] === 'document' && !request.path.startsWith('/api');
+  const opensPage =
+    request.method === 'GET' &&
+    request.headers['sec-fetch-mode'] === 'navigate' &&
+    request.headers['sec-fetch-dest'] === 'document' &&
+    !request.path.startsWith('/api');
   const foreignHost = hosts !== 1 || (name !== '127.0.0.1' && name !== 'localhost' && name !== '[::1]');
   const foreignOrigin = origin !== undefined && origin.toLowerCase() !== `http://${host}`;
   const foreignSite = (site === 'cross-site' || site === 'same-site') && !opensPage;
-  if (foreignHost || foreignOrigin || foreignSite) throw new Refusal(403, { reason: 'this request comes from another site', remedy: 'Open Silent Lawn by the address it prints when it starts.' });
+  if (foreignHost || foreignOrigin || foreignSite)
+    throw new Refusal(403, {
+      reason: 'this request comes from another site',
+      remedy: 'Open Silent Lawn by the address it prints when it starts.',
+    });
   next();
 }

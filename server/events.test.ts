@@ -27,7 +27,11 @@ async function listen(): Promise<{ type: string | null; next: () => Promise<stri
   const response = await fetch(address, { signal: stop.signal });
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
   if (!reader) throw new Error('no body');
-  return { type: response.headers.get('content-type'), next: async () => (await reader.read()).value ?? '', leave: () => stop.abort() };
+  return {
+    type: response.headers.get('content-type'),
+    next: async () => (await reader.read()).value ?? '',
+    leave: () => stop.abort(),
+  };
 }
 
 test('every open page hears every event, in order, and is told to come back soon', async () => {
@@ -40,7 +44,10 @@ test('every open page hears every event, in order, and is told to come back soon
   for (const page of [one, other]) {
     let heard = '';
     while (!heard.includes('gone')) heard += await page.next();
-    const told = heard.split('\n\n').filter(Boolean).map((line) => JSON.parse(line.replace('data: ', '')) as { type: string });
+    const told = heard
+      .split('\n\n')
+      .filter(Boolean)
+      .map((line) => JSON.parse(line.replace('data: ', '')) as { type: string });
     expect(told.map(({ type }) => type)).toEqual(['shoots', 'changed']);
   }
 });
@@ -56,9 +63,23 @@ test('a page that has gone disturbs nobody', async () => {
 });
 
 test('a page that reads nothing is let go, so that memory has a bound', () => {
-  const slow = { writableLength: 0, destroyed: false, writeHead: () => undefined, on: () => undefined, write: (text: string) => (slow.writableLength += text.length), destroy: () => (slow.destroyed = true), end: () => undefined };
+  const slow = {
+    writableLength: 0,
+    destroyed: false,
+    writeHead: () => undefined,
+    on: () => undefined,
+    write: (text: string) => (slow.writableLength += text.length),
+    destroy: () => (slow.destroyed = true),
+    end: () => undefined,
+  };
   events.subscribe(slow as unknown as Response);
-  const large = { type: 'changed' as const, shootId: 1, revision: 1, items: {}, gone: { frames: Array.from({ length: 100_000 }, (_, n) => n + 1) } };
+  const large = {
+    type: 'changed' as const,
+    shootId: 1,
+    revision: 1,
+    items: {},
+    gone: { frames: Array.from({ length: 100_000 }, (_, n) => n + 1) },
+  };
   for (let n = 0; n < 50 && !slow.destroyed; n++) events.send(large);
   expect(slow.destroyed).toBe(true);
   expect(slow.writableLength).toBeLessThan(MOST_UNREAD + 1_000_000);

@@ -11,7 +11,11 @@ export class Events {
 
   /** @param hello is told first. */
   subscribe(response: Response, hello?: ServerEvent): void {
-    response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
+    response.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      'x-accel-buffering': 'no',
+    });
     response.write('retry: 1000\n\n');
     if (hello) response.write(frameOf(hello));
     this.listeners.add(response);

@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import { faultOf, isDatabaseAway } from './faults.ts';
 import { PictureError } from './pictures/decode.ts';
 
-const withCode = (code: string, message = 'inner /data/store/ab/abcdef'): Error => Object.assign(new Error(message), { code });
+const withCode = (code: string, message = 'inner /data/store/ab/abcdef'): Error =>
+  Object.assign(new Error(message), { code });
 
 describe('faultOf', () => {
   test.each([
@@ -28,7 +29,10 @@ describe('faultOf', () => {
   });
 
   test('a picture keeps its own words; what is unknown stays unknown', () => {
-    expect(faultOf(new PictureError('it is grey', 'Use colour.'))?.problem).toEqual({ reason: 'it is grey', remedy: 'Use colour.' });
+    expect(faultOf(new PictureError('it is grey', 'Use colour.'))?.problem).toEqual({
+      reason: 'it is grey',
+      remedy: 'Use colour.',
+    });
     expect(faultOf(new TypeError('x is not a function'))).toBeUndefined();
     expect(isDatabaseAway(withCode('ER_DUP_ENTRY'))).toBe(false);
   });

@@ -19,7 +19,13 @@ export async function openLog(folder: string): Promise<Log> {
       done();
     },
   });
-  return pino({ level: 'debug', base: undefined, timestamp: pino.stdTimeFunctions.isoTime }, pino.multistream([{ level: 'debug', stream: file }, { level: 'error', stream: terminal }]));
+  return pino(
+    { level: 'debug', base: undefined, timestamp: pino.stdTimeFunctions.isoTime },
+    pino.multistream([
+      { level: 'debug', stream: file },
+      { level: 'error', stream: terminal },
+    ]),
+  );
 }
 
 /** For tests: nothing is written. */

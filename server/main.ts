@@ -32,7 +32,9 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const log = await openLog(join(dataFolder, 'logs'));
   const mariadb = await startMariadb(join(dataFolder, 'mariadb'));
   const events = new Events();
-  const databaseWatch = new DatabaseWatch(join(dataFolder, 'mariadb'), mariadb, log, (up) => events.send({ type: 'database', up }));
+  const databaseWatch = new DatabaseWatch(join(dataFolder, 'mariadb'), mariadb, log, (up) =>
+    events.send({ type: 'database', up }),
+  );
   const { database, close } = await connect(mariadb);
   const store = new Store(join(dataFolder, 'store'));
   await store.clearTemporary();
@@ -41,20 +43,37 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const persons = new PersonPool(store.folder);
   const demo = { done: 0, total: 0 };
   const instance = randomUUID();
-  const server = createServer(createApp({ instance, database, store, events, news, runner, persons, demo, log, databaseWatch }, join(root, 'dist', 'web')));
+  const server = createServer(
+    createApp(
+      { instance, database, store, events, news, runner, persons, demo, log, databaseWatch },
+      join(root, 'dist', 'web'),
+    ),
+  );
   const port = await listen(server);
   const address = `http://127.0.0.1:${port}/`;
   await writeWhole(instanceFile(dataFolder), Buffer.from(JSON.stringify({ instance, address })));
   runner.wake();
-  const endSweeps = sweepDaily(() => sweep(database, store).then(
-    (removed) => removed && log.info({ removed }, 'Stored files that nothing refers to were removed'),
-    (error: Error) => log.warn({ err: error }, 'The store could not be swept'),
-  ));
+  const endSweeps = sweepDaily(() =>
+    sweep(database, store).then(
+      (removed) => removed && log.info({ removed }, 'Stored files that nothing refers to were removed'),
+      (error: Error) => log.warn({ err: error }, 'The store could not be swept'),
+    ),
+  );
   const demoAbort = new AbortController();
   const demoDone =
     process.env.SILENT_LAWN_DEMO === 'off'
       ? Promise.resolve()
-      : loadDemo(database, store.folder, events, news, demo, runner.workers, demoAbort.signal, Number(process.env.SILENT_LAWN_DEMO_HEIGHT) || undefined, Number(process.env.SILENT_LAWN_DEMO_FRAMES) || undefined).catch((error: Error) => {
+      : loadDemo(
+          database,
+          store.folder,
+          events,
+          news,
+          demo,
+          runner.workers,
+          demoAbort.signal,
+          Number(process.env.SILENT_LAWN_DEMO_HEIGHT) || undefined,
+          Number(process.env.SILENT_LAWN_DEMO_FRAMES) || undefined,
+        ).catch((error: Error) => {
           if (!demoAbort.signal.aborted) log.error({ err: new Error(inWords(error)) }, 'The demo could not be made');
         });
   return {
@@ -85,7 +104,10 @@ async function prepareFolder(dataFolder: string): Promise<void> {
     await rm(join(dataFolder, 'writable'));
   } catch (error) {
     const fault = faultOf(error);
-    throw new Error(`The data folder ${dataFolder} cannot be used: ${fault ? `${fault.problem.reason}. ${fault.problem.remedy}` : (error as Error).message} Another one is named by SILENT_LAWN_DATA.`, { cause: error });
+    throw new Error(
+      `The data folder ${dataFolder} cannot be used: ${fault ? `${fault.problem.reason}. ${fault.problem.remedy}` : (error as Error).message} Another one is named by SILENT_LAWN_DATA.`,
+      { cause: error },
+    );
   }
 }
 
@@ -107,7 +129,11 @@ async function claimFolder(dataFolder: string): Promise<() => void> {
     held?.close();
     if (Date.now() > end) {
       const where = await runningAddress(dataFolder);
-      throw new Error(where ? `Silent Lawn already runs with this data folder at ${where} – use that, or stop it first.` : `Silent Lawn is already starting with the data folder ${dataFolder} – wait for it, or stop it first.`);
+      throw new Error(
+        where
+          ? `Silent Lawn already runs with this data folder at ${where} – use that, or stop it first.`
+          : `Silent Lawn is already starting with the data folder ${dataFolder} – wait for it, or stop it first.`,
+      );
     }
     await sleep(250);
   }
@@ -118,7 +144,9 @@ function holdName(name: string): Promise<Holder | undefined> {
   if (process.platform !== 'linux') return Promise.resolve({ close: () => undefined });
   return new Promise((resolveHold, reject) => {
     const holder = createSocket();
-    holder.once('error', (error: NodeJS.ErrnoException) => (error.code === 'EADDRINUSE' ? resolveHold(undefined) : reject(error)));
+    holder.once('error', (error: NodeJS.ErrnoException) =>
+      error.code === 'EADDRINUSE' ? resolveHold(undefined) : reject(error),
+    );
     // Names in this space hold at most a hundred bytes.
     holder.listen(`\0${createHash('sha256').update(name).digest('hex')}`, () => (holder.unref(), resolveHold(holder)));
   });
@@ -129,7 +157,10 @@ interface Holder {
 
 async function runningAddress(dataFolder: string): Promise<string | undefined> {
   try {
-    const running = JSON.parse(await readFile(instanceFile(dataFolder), 'utf8')) as { instance: string; address: string };
+    const running = JSON.parse(await readFile(instanceFile(dataFolder), 'utf8')) as {
+      instance: string;
+      address: string;
+    };
     const response = await fetch(`${running.address}api/health`, { signal: AbortSignal.timeout(3000) });
     return healthSchema.parse(await response.json()).instance === running.instance ? running.address : undefined;
   } catch {
@@ -142,7 +173,9 @@ async function listen(server: Server): Promise<number> {
   const wanted = Number(process.env.PORT) || DEFAULT_PORT;
   for (let port = wanted; port < wanted + 50; port++) {
     const ok = await new Promise<boolean>((resolveListen, reject) => {
-      server.once('error', (error: NodeJS.ErrnoException) => (error.code === 'EADDRINUSE' ? resolveListen(false) : reject(error)));
+      server.once('error', (error: NodeJS.ErrnoException) =>
+        error.code === 'EADDRINUSE' ? resolveListen(false) : reject(error),
+      );
       server.listen(port, '127.0.0.1', () => resolveListen(true));
     });
     if (!ok) continue;

@@ -52,7 +52,8 @@ export class News {
       next = { ids, told };
       this.waiting.set(shootId, next);
     }
-    for (const [kind, list] of Object.entries(changed) as [ItemKind, readonly number[]][]) next.ids.set(kind, new Set([...(next.ids.get(kind) ?? []), ...list]));
+    for (const [kind, list] of Object.entries(changed) as [ItemKind, readonly number[]][])
+      next.ids.set(kind, new Set([...(next.ids.get(kind) ?? []), ...list]));
     return next.told;
   }
 
@@ -78,7 +79,9 @@ export class News {
         plans: await readPlans(this.database, where, note),
         checks: (await readChecks(this.database, where, note)).map(({ shootId: _, ...check }) => check),
       };
-      const stamped = Object.fromEntries(Object.entries(items).map(([kind, list]) => [kind, list.map((item) => ({ ...item, revision }))])) as unknown as Items;
+      const stamped = Object.fromEntries(
+        Object.entries(items).map(([kind, list]) => [kind, list.map((item) => ({ ...item, revision }))]),
+      ) as unknown as Items;
       return { ...stamped, broken, revision, cutSeconds: await readCutSeconds(this.database, this.workers) };
     });
   }
@@ -97,7 +100,8 @@ export class News {
       frames: () => readFrames(this.database, { frameIds: ids('frames') }),
       deliveries: () => readDeliveries(this.database, this.workers, { deliveryIds: ids('deliveries') }),
       plans: () => readPlans(this.database, { planIds: ids('plans') }),
-      checks: async () => (await readChecks(this.database, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
+      checks: async () =>
+        (await readChecks(this.database, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
     };
     const items = noItems();
     for (const kind of itemKinds) {
@@ -106,7 +110,13 @@ export class News {
       items[kind] = found;
       const gone = ids(kind).filter((id) => !found.some((item: { id: number }) => item.id === id));
       for (let n = 0; n < Math.max(1, found.length); n += AT_ONCE) {
-        this.events.send({ type: 'changed', shootId, revision, items: { [kind]: found.slice(n, n + AT_ONCE) }, gone: n === 0 && gone.length ? { [kind]: gone } : {} });
+        this.events.send({
+          type: 'changed',
+          shootId,
+          revision,
+          items: { [kind]: found.slice(n, n + AT_ONCE) },
+          gone: n === 0 && gone.length ? { [kind]: gone } : {},
+        });
       }
     }
     return items;

@@ -35,7 +35,12 @@ export const theme = createTheme({
     MuiButton: {
       defaultProps: { size: 'small', color: 'secondary', variant: 'outlined' },
       styleOverrides: {
-        root: { borderWidth: 1, padding: '4px 12px', minWidth: 0, '&.Mui-focusVisible': { outline: `2px solid ${tones.accent}`, outlineOffset: 2 } },
+        root: {
+          borderWidth: 1,
+          padding: '4px 12px',
+          minWidth: 0,
+          '&.Mui-focusVisible': { outline: `2px solid ${tones.accent}`, outlineOffset: 2 },
+        },
         outlined: { borderColor: tones.ink, backgroundColor: tones.sheet },
       },
     },
@@ -46,7 +51,17 @@ export const theme = createTheme({
       styleOverrides: {
         rail: { height: 1, opacity: 1, backgroundColor: tones.rule },
         track: { height: 3, border: 0 },
-        thumb: { width: 5, height: 16, borderRadius: 0, backgroundColor: tones.ink, '&:hover, &.Mui-focusVisible, &.Mui-active': { boxShadow: 'none', outline: `2px solid ${tones.accent}`, outlineOffset: 2 } },
+        thumb: {
+          width: 5,
+          height: 16,
+          borderRadius: 0,
+          backgroundColor: tones.ink,
+          '&:hover, &.Mui-focusVisible, &.Mui-active': {
+            boxShadow: 'none',
+            outline: `2px solid ${tones.accent}`,
+            outlineOffset: 2,
+          },
+        },
         mark: { width: 1, height: 9, backgroundColor: tones.rule, opacity: 1 },
       },
     },

@@ -35,7 +35,13 @@ export function someCamera(random: Random): Camera {
     fringe: random() < 0.5 ? 0 : between(-0.9, 0.9),
     smear: random() < 0.8 ? 0 : 1 + Math.floor(2 * random()),
     sharpen: random() < 0.4 ? 0 : between(0.2, 0.9),
-    jpeg: random() < 0.06 ? undefined : { quality: Math.round(between(80, 95)), colour: random() < 0.75 ? '4:2:0' : random() < 0.5 ? '4:2:2' : '4:4:4' },
+    jpeg:
+      random() < 0.06
+        ? undefined
+        : {
+            quality: Math.round(between(80, 95)),
+            colour: random() < 0.75 ? '4:2:0' : random() < 0.5 ? '4:2:2' : '4:4:4',
+          },
   };
 }
 
@@ -63,7 +69,9 @@ export function photograph(light: LinearRaster, camera: Camera, random: Random):
   const planes = gain.map((g, c) => {
     const plane = createPlane(width, height);
     for (let p = 0; p < plane.data.length; p++) plane.data[p] = g * light.data[p * 3 + c];
-    return c === 1 || camera.fringe === 0 ? plane : magnified(plane, 1 + (camera.fringe * (c === 0 ? 1 : -1)) / Math.hypot(width / 2, height / 2));
+    return c === 1 || camera.fringe === 0
+      ? plane
+      : magnified(plane, 1 + (camera.fringe * (c === 0 ? 1 : -1)) / Math.hypot(width / 2, height / 2));
   });
   addNoise(planes, camera, gain, random);
   if (camera.smear > 0) smearNoise(planes, camera.smear);
@@ -72,7 +80,10 @@ export function photograph(light: LinearRaster, camera: Camera, random: Random):
   planes.forEach((plane, c) => {
     for (let p = 0; p < plane.data.length; p++) plane.data[p] = curve(plane.data[p]);
     const soft = camera.sharpen > 0 ? gaussianBlur(plane, 1) : plane;
-    for (let p = 0; p < plane.data.length; p++) data[p * 3 + c] = Math.round(65535 * Math.min(1, Math.max(0, plane.data[p] + camera.sharpen * (plane.data[p] - soft.data[p]))));
+    for (let p = 0; p < plane.data.length; p++)
+      data[p * 3 + c] = Math.round(
+        65535 * Math.min(1, Math.max(0, plane.data[p] + camera.sharpen * (plane.data[p] - soft.data[p]))),
+      );
   });
   return { width, height, channels: 3, data };
 }
@@ -110,7 +121,9 @@ function addNoise(planes: Plane[], { signalToNoise, blotches }: Camera, gain: nu
     const blotchy = 2.6 * blotches;
     const strength = shot * gain[c];
     const dark = 0.006;
-    for (let p = 0; p < data.length; p++) data[p] += Math.sqrt(strength * ((data[p] > 0 ? data[p] : 0) + dark)) * (fine * white.data[p] + blotchy * coarse.data[p]);
+    for (let p = 0; p < data.length; p++)
+      data[p] +=
+        Math.sqrt(strength * ((data[p] > 0 ? data[p] : 0) + dark)) * (fine * white.data[p] + blotchy * coarse.data[p]);
   });
 }
 

@@ -15,7 +15,11 @@ const between = (random: Random, from: number, to: number): number => from + (to
 
 export function someSkin(random: Random): Colour {
   const dark = random();
-  return hsv(between(random, 12, 28), between(random, 0.28, 0.4) + 0.28 * dark, between(random, 0.82, 0.97) - 0.6 * dark * dark);
+  return hsv(
+    between(random, 12, 28),
+    between(random, 0.28, 0.4) + 0.28 * dark,
+    between(random, 0.82, 0.97) - 0.6 * dark * dark,
+  );
 }
 
 export function someHair(random: Random): Colour {
@@ -38,6 +42,7 @@ export function someColour(random: Random): Colour {
 
 /** Colours that a screen may take with it: its own hue duller, darker or lighter, or the very same, and its neighbours'. */
 export function nearColour(random: Random, hue: number): Colour {
-  const own = random() < 0.4 ? hue + between(random, -12, 12) : hue >= 200 ? between(random, 190, 250) : between(random, 60, 185);
+  const own =
+    random() < 0.4 ? hue + between(random, -12, 12) : hue >= 200 ? between(random, 190, 250) : between(random, 60, 185);
   return hsv(own, between(random, 0.25, 0.95), between(random, 0.15, 0.85));
 }

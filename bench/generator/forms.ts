@@ -27,7 +27,8 @@ function lit(nx: number, ny: number, { x, y, ambient }: Lamp): number {
 
 /** Limbs joined smoothly. @param join pixels over which joints are rounded. */
 export function body(limbs: readonly Limb[], lamp: Lamp, join = 4): Form {
-  const reach = (pick: (limb: Limb) => number, best: (...values: number[]) => number): number => best(...limbs.map(pick));
+  const reach = (pick: (limb: Limb) => number, best: (...values: number[]) => number): number =>
+    best(...limbs.map(pick));
   return {
     left: reach((l) => Math.min(l.ax - l.ra, l.bx - l.rb), Math.min) - join,
     top: reach((l) => Math.min(l.ay - l.ra, l.by - l.rb), Math.min) - join,

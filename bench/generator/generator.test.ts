@@ -30,7 +30,13 @@ describe('generator', () => {
       const a = matte.data[p];
       if (!(a >= 0 && a <= 1.0001)) throw new Error(`coverage ${a}`);
       covered += a;
-      for (let c = 0; c < 3; c++) if (!(clean.data[p * 4 + c] >= 0 && clean.data[p * 4 + c] <= a + 1e-3 && foreground.data[p * 4 + c] <= a + 1e-3)) throw new Error('colour');
+      for (let c = 0; c < 3; c++)
+        if (!(
+          clean.data[p * 4 + c] >= 0 &&
+          clean.data[p * 4 + c] <= a + 1e-3 &&
+          foreground.data[p * 4 + c] <= a + 1e-3
+        ))
+          throw new Error('colour');
     }
     expect(covered / matte.data.length).toBeGreaterThan(0.02);
     expect(covered / matte.data.length).toBeLessThan(0.95);
@@ -40,12 +46,23 @@ describe('generator', () => {
 
   test('a frame is its person over its screen: without noise and curve both can be taken apart', () => {
     const scene = small('full length', 21);
-    scene.camera = { exposure: 0, balance: [1, 1, 1], tone: 0, signalToNoise: 1e6, blotches: 0, fringe: 0, smear: 0, sharpen: 0, jpeg: { quality: 95, colour: '4:4:4' } };
+    scene.camera = {
+      exposure: 0,
+      balance: [1, 1, 1],
+      tone: 0,
+      signalToNoise: 1e6,
+      blotches: 0,
+      fringe: 0,
+      smear: 0,
+      sharpen: 0,
+      jpeg: { quality: 95, colour: '4:4:4' },
+    };
     scene.shadow = { stops: 0, x: 0, y: 0, soft: 0 };
     const { frame, matte, plate } = generate(scene);
     const empty = plate().data;
     let wrong = 0;
-    for (let p = 0; p < matte.data.length; p++) if (matte.data[p] === 0 && Math.abs(frame.data[p * 3 + 1] - empty[p * 3 + 1]) > 1500) wrong++;
+    for (let p = 0; p < matte.data.length; p++)
+      if (matte.data[p] === 0 && Math.abs(frame.data[p * 3 + 1] - empty[p * 3 + 1]) > 1500) wrong++;
     expect(wrong).toBe(0);
   });
 

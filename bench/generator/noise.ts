@@ -12,7 +12,9 @@ export function hashed(x: number, y: number, seed: number): number {
   return hash(x, y, seed) / 4294967296;
 }
 
-const GRADIENTS = Float32Array.from({ length: 64 }, (_, n) => (n & 1 ? Math.sin : Math.cos)((2 * Math.PI * (n >> 1)) / 32));
+const GRADIENTS = Float32Array.from({ length: 64 }, (_, n) =>
+  (n & 1 ? Math.sin : Math.cos)((2 * Math.PI * (n >> 1)) / 32),
+);
 
 function corner(ix: number, iy: number, dx: number, dy: number, seed: number): number {
   const g = (hash(ix, iy, seed) & 31) << 1;

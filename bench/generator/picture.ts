@@ -44,7 +44,12 @@ const colour = new Float32Array(3);
 const hit: Hit = { distance: 0, light: 1 };
 
 /** Paints a form; its edge is smooth over a pixel. @param opacity of the form, or of each place. */
-export function paint(picture: Painted, form: Form, shader: Shader, opacity: number | ((x: number, y: number) => number) = 1): void {
+export function paint(
+  picture: Painted,
+  form: Form,
+  shader: Shader,
+  opacity: number | ((x: number, y: number) => number) = 1,
+): void {
   const { width, height } = picture;
   const x1 = Math.min(width, Math.ceil(form.right) + 1);
   const y1 = Math.min(height, Math.ceil(form.bottom) + 1);
@@ -52,7 +57,8 @@ export function paint(picture: Painted, form: Form, shader: Shader, opacity: num
     for (let x = Math.max(0, Math.floor(form.left) - 1); x < x1; x++) {
       form.at(x + 0.5, y + 0.5, hit);
       if (hit.distance >= 0.5) continue;
-      const cover = (hit.distance <= -0.5 ? 1 : 0.5 - hit.distance) * (typeof opacity === 'number' ? opacity : opacity(x, y));
+      const cover =
+        (hit.distance <= -0.5 ? 1 : 0.5 - hit.distance) * (typeof opacity === 'number' ? opacity : opacity(x, y));
       if (cover <= 0) continue;
       shader(x, y, hit.light, colour);
       dab(picture, y * width + x, cover, colour[0], colour[1], colour[2]);

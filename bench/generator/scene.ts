@@ -1,6 +1,13 @@
 import { boxBlur, gaussianBlur } from '../../core/image/boxBlur.ts';
 import { nearestFeature } from '../../core/image/distance.ts';
-import { createLinear, createMask, createPlane, type EncodedRaster, type LinearRaster, type Plane } from '../../core/image/raster.ts';
+import {
+  createLinear,
+  createMask,
+  createPlane,
+  type EncodedRaster,
+  type LinearRaster,
+  type Plane,
+} from '../../core/image/raster.ts';
 import { seededRandom } from '../../core/random.ts';
 import { curveOf, photograph, type Camera } from './camera.ts';
 import { blank, type Painted } from './picture.ts';
@@ -52,17 +59,30 @@ export function generate(scene: Scene): Generated {
   const clean = lens(picture.data, scene);
   const seen = lens(spilled, scene);
   const out = createLinear(width, height);
-  for (let p = 0; p < width * height; p++) for (let c = 0; c < 3; c++) out.data[p * 3 + c] = seen.data[p * 4 + c] + (1 - seen.data[p * 4 + 3]) * lit.data[p * 3 + c];
+  for (let p = 0; p < width * height; p++)
+    for (let c = 0; c < 3; c++)
+      out.data[p * 3 + c] = seen.data[p * 4 + c] + (1 - seen.data[p * 4 + 3]) * lit.data[p * 3 + c];
   const frame = photograph(out, camera, random);
   // Lamps drift a little between two photographs.
   const drift = 1 + 0.03 * (random() - 0.5);
   const plate = (): EncodedRaster => photograph({ ...light, data: light.data.map((v) => v * drift) }, camera, random);
   const matte = createPlane(width, height);
   for (let p = 0; p < matte.data.length; p++) matte.data[p] = clean.data[p * 4 + 3];
-  return { frame, plate, matte, foreground: develop(seen, camera), clean: develop(clean, camera), screen: typicalOf(light, on, camera) };
+  return {
+    frame,
+    plate,
+    matte,
+    foreground: develop(seen, camera),
+    clean: develop(clean, camera),
+    screen: typicalOf(light, on, camera),
+  };
 }
 
-function typicalOf({ data }: LinearRaster, on: Float32Array, { balance, exposure, tone }: Camera): [number, number, number] {
+function typicalOf(
+  { data }: LinearRaster,
+  on: Float32Array,
+  { balance, exposure, tone }: Camera,
+): [number, number, number] {
   const sum = [0, 0, 0];
   let count = 0;
   for (let p = 0; p < on.length; p += 37) {
@@ -95,7 +115,13 @@ function castShadow(light: LinearRaster, { width, height, data }: Painted, { sha
 }
 
 /** The painted picture with the screen's light on it, premultiplied. */
-function withSpill({ width, height, data }: Painted, light: LinearRaster, on: Float32Array, { spill }: Scene, seed: number): Float32Array {
+function withSpill(
+  { width, height, data }: Painted,
+  light: LinearRaster,
+  on: Float32Array,
+  { spill }: Scene,
+  seed: number,
+): Float32Array {
   const open = createMask(width, height);
   const mean = [0, 0, 0];
   let count = 0;
@@ -115,10 +141,15 @@ function withSpill({ width, height, data }: Painted, light: LinearRaster, on: Fl
       const a = data[p * 4 + 3];
       if (a === 0) continue;
       const uneven = 1 + 0.5 * ripple((x / height) * 2.5, (y / height) * 2.5, seed + 77);
-      const added = Math.max(0, uneven * (spill.all + spill.rim * Math.exp(-distance[p] / length) + spill.below * (y / height) ** 2));
+      const added = Math.max(
+        0,
+        uneven * (spill.all + spill.rim * Math.exp(-distance[p] / length) + spill.below * (y / height) ** 2),
+      );
       for (let c = 0; c < 3; c++) {
         const own = data[p * 4 + c];
-        out[p * 4 + c] = own * (1 - spill.multiplied + (spill.multiplied * screen[c]) / strongest) + a * added * screen[c] * (0.4 + Math.min(1, own / a) * 0.8);
+        out[p * 4 + c] =
+          own * (1 - spill.multiplied + (spill.multiplied * screen[c]) / strongest) +
+          a * added * screen[c] * (0.4 + Math.min(1, own / a) * 0.8);
       }
     }
   }

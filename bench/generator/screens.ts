@@ -16,7 +16,12 @@ export interface ScreenNeed {
 }
 
 /** The lit screen without anybody. `on` is 1 on the screen, less at its rim, 0 on what is beyond. */
-export function screenOf(width: number, height: number, random: Random, { hue, uneven, creases, hot, free }: ScreenNeed): { light: LinearRaster; on: Float32Array } {
+export function screenOf(
+  width: number,
+  height: number,
+  random: Random,
+  { hue, uneven, creases, hot, free }: ScreenNeed,
+): { light: LinearRaster; on: Float32Array } {
   const light = createLinear(width, height);
   const on = new Float32Array(width * height);
   const base = hsv(hue, 0.55 + 0.35 * random(), 0.62 + 0.22 * random());
@@ -37,10 +42,15 @@ export function screenOf(width: number, height: number, random: Random, { hue, u
     for (let x = 0; x < width; x++, p++) {
       const u = (2 * x) / width - 1;
       const v = (2 * y) / height - 1;
-      let stops = uneven * (slope[0] * u + slope[1] * v + slope[2] * u * u + slope[3] * v * v + 0.12 * cloudy(u, v, seed, 2));
+      let stops =
+        uneven * (slope[0] * u + slope[1] * v + slope[2] * u * u + slope[3] * v * v + 0.12 * cloudy(u, v, seed, 2));
       const a = (x * Math.cos(lean) + y * Math.sin(lean)) / period;
       const b = (y * Math.cos(lean) - x * Math.sin(lean)) / (period * 7);
-      if (creases > 0) stops += creases * (cloudy(a + 0.6 * ripple(b, a * 0.2, seed + 3), b, seed + 1, 3) + 0.4 * Math.abs(ripple(a * 0.5, b * 2, seed + 2)));
+      if (creases > 0)
+        stops +=
+          creases *
+          (cloudy(a + 0.6 * ripple(b, a * 0.2, seed + 3), b, seed + 1, 3) +
+            0.4 * Math.abs(ripple(a * 0.5, b * 2, seed + 2)));
       stops += fine * ripple(x / 2.3, y / 2.3, seed + 6);
       let level = 2 ** stops;
       const d = Math.hypot(x - spot.x, y - spot.y) / spot.r;
@@ -61,7 +71,13 @@ export function screenOf(width: number, height: number, random: Random, { hue, u
       const beyond = inside > -rimWide ? rim : 1;
       const ground = y > height * 0.93 && floor < 1 ? floor : 1;
       for (let c = 0; c < 3; c++) {
-        const w = beyond < 1 ? beyond * 0.4 : wall[c] * ground * (0.8 + 0.25 * ripple((x / long) * 3, (y / long) * 3, seed + 8)) * (1 + 0.05 * ripple(x / 3, y / 3, seed + 9));
+        const w =
+          beyond < 1
+            ? beyond * 0.4
+            : wall[c] *
+              ground *
+              (0.8 + 0.25 * ripple((x / long) * 3, (y / long) * 3, seed + 8)) *
+              (1 + 0.05 * ripple(x / 3, y / 3, seed + 9));
         light.data[i + c] = light.data[i + c] * cover + w * (1 - cover);
       }
     }

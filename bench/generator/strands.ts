@@ -3,7 +3,17 @@ import { ripple } from './noise.ts';
 import { dab, type Colour, type Painted } from './picture.ts';
 
 /** A thin line through points in pixels, its coverage smooth and, where thinner than a pixel, faint. @param taper thickness at its end as a share of that at its root. */
-export function stroke(picture: Painted, points: Float32Array, count: number, thick: number, taper: number, r: number, g: number, b: number, opacity = 1): void {
+export function stroke(
+  picture: Painted,
+  points: Float32Array,
+  count: number,
+  thick: number,
+  taper: number,
+  r: number,
+  g: number,
+  b: number,
+  opacity = 1,
+): void {
   const { width, height } = picture;
   for (let n = 0; n + 1 < count; n++) {
     const ax = points[2 * n];
@@ -69,15 +79,29 @@ export function strands(picture: Painted, random: Random, field: StrandField): v
     for (let gone = 0; gone < own && k < MOST_POINTS; gone += step, k++) {
       points[2 * k] = x;
       points[2 * k + 1] = y;
-      const bend = turn * Math.sin((6.28 * gone) / wave + phase) + 0.5 * curl * ripple(x / wave, y / wave, seed) + stray * 0.25 * ripple(x / 9 + n, y / 9, seed + 1);
+      const bend =
+        turn * Math.sin((6.28 * gone) / wave + phase) +
+        0.5 * curl * ripple(x / wave, y / wave, seed) +
+        stray * 0.25 * ripple(x / 9 + n, y / 9, seed + 1);
       const vx = Math.cos(direction) * (1 - fall * 0.12) + 0.1 * wind;
       const vy = Math.sin(direction) * (1 - fall * 0.12) + 0.12 * fall;
       direction = Math.atan2(vy, vx);
       x += step * Math.cos(direction + bend);
       y += step * Math.sin(direction + bend);
     }
-    const bright = (0.45 + 0.9 * random() * random() + 0.25 * ripple(start.x / (0.2 * wave + 6), n / 60, seed + 2)) * (1 + 0.25 * random());
+    const bright =
+      (0.45 + 0.9 * random() * random() + 0.25 * ripple(start.x / (0.2 * wave + 6), n / 60, seed + 2)) *
+      (1 + 0.25 * random());
     const grey = 0.06 * random();
-    stroke(picture, points, k, thick * (0.6 + 0.7 * random()), 0.5, colour[0] * bright + grey * bright * 0.2, colour[1] * bright + grey * bright * 0.2, colour[2] * bright + grey * bright * 0.2);
+    stroke(
+      picture,
+      points,
+      k,
+      thick * (0.6 + 0.7 * random()),
+      0.5,
+      colour[0] * bright + grey * bright * 0.2,
+      colour[1] * bright + grey * bright * 0.2,
+      colour[2] * bright + grey * bright * 0.2,
+    );
   }
 }

@@ -24,7 +24,22 @@ if (!seed) throw new Error('expected DIR COUNT SEED');
 /** Of all frames: painted by the stand-in, with a plate, without the map of persons, and small ones, which are quicker and as instructive. */
 const SHARES = { standIn: 0.22, plate: 0.25, noMap: 0.12, small: 0.75, hard: 0.5, shadow: 0.35 };
 /** Classes that are still cut worst, shown more often. */
-const hard = classes.filter(({ what }) => ['dark, shadow on the screen', 'plants', 'plants alone, things', 'striped, checked, badges', 'cloth near the screen', 'white cloth, bald, strong spill', 'sheer cloth', 'sequins, shiny and printed cloth', 'fair hair, strong spill', 'high gain', 'small screen, wall beyond', 'nets, lines, feathers'].includes(what));
+const hard = classes.filter(({ what }) =>
+  [
+    'dark, shadow on the screen',
+    'plants',
+    'plants alone, things',
+    'striped, checked, badges',
+    'cloth near the screen',
+    'white cloth, bald, strong spill',
+    'sheer cloth',
+    'sequins, shiny and printed cloth',
+    'fair hair, strong spill',
+    'high gain',
+    'small screen, wall beyond',
+    'nets, lines, feathers',
+  ].includes(what),
+);
 
 await mkdir(folder, { recursive: true });
 for (let n = Number(first); n < Number(count); n += Number(step)) {
@@ -38,7 +53,14 @@ for (let n = Number(first); n < Number(count); n += Number(step)) {
   const { width, height } = seen.reduced;
   const header = Int32Array.of(width, height, EVIDENCE, 0);
   const evidence = Int8Array.from(seen.evidence, (v) => Math.max(-127, Math.min(127, Math.round(63 * v))));
-  await writeFile(join(folder, `${String(n).padStart(5, '0')}.bin`), Buffer.concat([new Uint8Array(header.buffer), new Uint8Array(evidence.buffer), coverageOf(truth.matte, width, height, seen.factor)]));
+  await writeFile(
+    join(folder, `${String(n).padStart(5, '0')}.bin`),
+    Buffer.concat([
+      new Uint8Array(header.buffer),
+      new Uint8Array(evidence.buffer),
+      coverageOf(truth.matte, width, height, seen.factor),
+    ]),
+  );
   if (n % 50 === 0) console.log(n);
 }
 
@@ -53,7 +75,13 @@ function fromGenerator(random: Random, n: number, withPlate: boolean): Promise<T
   const kind = random() < SHARES.hard ? hard[Math.floor(random() * hard.length)] : classes[n % classes.length];
   const small = random() < SHARES.small;
   const scene = sceneOf(kind, Number(seed) + n, small ? 0.2 + 0.28 * random() : undefined);
-  if (random() < SHARES.shadow && scene.shadow.stops === 0) scene.shadow = { stops: 2 * random(), x: 0.16 * (random() - 0.5), y: 0.08 * random(), soft: 0.004 + 0.04 * random() };
+  if (random() < SHARES.shadow && scene.shadow.stops === 0)
+    scene.shadow = {
+      stops: 2 * random(),
+      x: 0.16 * (random() - 0.5),
+      y: 0.08 * random(),
+      soft: 0.004 + 0.04 * random(),
+    };
   if (!small) return generateTruth(scene, withPlate);
   // Small frames stand for reduced ones: sharper, and with less noise.
   scene.camera = { ...scene.camera, signalToNoise: scene.camera.signalToNoise * (1 + 2 * random()), smear: 0 };

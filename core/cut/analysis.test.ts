@@ -19,8 +19,15 @@ function scene({ margin = 0, noise = 0 } = {}): EncodedRaster {
     for (let x = 0; x < WIDTH; x++) {
       const head = Math.hypot(x - 180, y - 150) < 55;
       const shirt = y > 200 && Math.abs(x - 180) < 100;
-      const colour: Rgb = shirt ? [0.015, 0.075, 0.04] : head ? [0.5, 0.3, 0.22] : x < margin ? [0.25, 0.24, 0.23] : green;
-      for (let c = 0; c < 3; c++) data[(y * WIDTH + x) * 3 + c] = encode(Math.max(0, colour[c] * (1 + noise * gaussian(random))));
+      const colour: Rgb = shirt
+        ? [0.015, 0.075, 0.04]
+        : head
+          ? [0.5, 0.3, 0.22]
+          : x < margin
+            ? [0.25, 0.24, 0.23]
+            : green;
+      for (let c = 0; c < 3; c++)
+        data[(y * WIDTH + x) * 3 + c] = encode(Math.max(0, colour[c] * (1 + noise * gaussian(random))));
     }
   }
   return { width: WIDTH, height: HEIGHT, channels: 3, data };
@@ -40,13 +47,39 @@ function same(a: Analysis, b: Analysis | undefined): boolean {
     for (let i = 0; i < x.length; i++) if (x[i] !== y[i]) return false;
     return true;
   };
-  const planes = ({ screen, regions, kept, dyed, sheer, solidity, outside, beyond, labels, candidates }: Analysis): ArrayLike<number>[] => [screen, regions, kept, dyed, sheer, solidity, outside, beyond, ...candidates].map(({ data }) => data as ArrayLike<number>).concat(labels);
+  const planes = ({
+    screen,
+    regions,
+    kept,
+    dyed,
+    sheer,
+    solidity,
+    outside,
+    beyond,
+    labels,
+    candidates,
+  }: Analysis): ArrayLike<number>[] =>
+    [screen, regions, kept, dyed, sheer, solidity, outside, beyond, ...candidates]
+      .map(({ data }) => data as ArrayLike<number>)
+      .concat(labels);
   const other = planes(b);
-  return planes(a).every((plane, n) => equal(plane, other[n])) && a.noise === b.noise && JSON.stringify(a.patches) === JSON.stringify(b.patches);
+  return (
+    planes(a).every((plane, n) => equal(plane, other[n])) &&
+    a.noise === b.noise &&
+    JSON.stringify(a.patches) === JSON.stringify(b.patches)
+  );
 }
 
-const polygon = [{ x: 0.4, y: 0.6 }, { x: 0.6, y: 0.6 }, { x: 0.6, y: 0.8 }, { x: 0.4, y: 0.8 }];
-const masks: HandMask[] = [{ effect: 'clear', polygon }, { effect: 'solid', polygon: polygon.map(({ x, y }) => ({ x: x - 0.35, y: y - 0.5 })) }];
+const polygon = [
+  { x: 0.4, y: 0.6 },
+  { x: 0.6, y: 0.6 },
+  { x: 0.6, y: 0.8 },
+  { x: 0.4, y: 0.8 },
+];
+const masks: HandMask[] = [
+  { effect: 'clear', polygon },
+  { effect: 'solid', polygon: polygon.map(({ x, y }) => ({ x: x - 0.35, y: y - 0.5 })) },
+];
 
 describe('a prepared frame', () => {
   const frame = scene({ noise: 0.02 });
@@ -62,12 +95,19 @@ describe('a prepared frame', () => {
   });
 
   test('gives the same as the whole analysis, masks or not', () => {
-    for (const guidance of [{ masks: [], verdicts: [] }, { masks, verdicts: [] }]) expect(same(analysePrepared(prepared, defaultRecipe, guidance), analyseFrame(frame, defaultRecipe, guidance))).toBe(true);
+    for (const guidance of [
+      { masks: [], verdicts: [] },
+      { masks, verdicts: [] },
+    ])
+      expect(
+        same(analysePrepared(prepared, defaultRecipe, guidance), analyseFrame(frame, defaultRecipe, guidance)),
+      ).toBe(true);
   });
 
   test('masks win over what is found', () => {
     const { regions } = analysePrepared(prepared, defaultRecipe, { masks, verdicts: [] });
-    const region = (x: number, y: number): number => regions.data[Math.round(y * regions.height) * regions.width + Math.round(x * regions.width)];
+    const region = (x: number, y: number): number =>
+      regions.data[Math.round(y * regions.height) * regions.width + Math.round(x * regions.width)];
     expect(region(0.5, 0.7)).toBe(Region.clear);
     expect(region(0.15, 0.2)).toBe(Region.core);
   });
@@ -83,7 +123,8 @@ describe('what is found', () => {
 
   test('a screen smaller than the frame: the wall beside it goes, the person before it stays', () => {
     const { outside, regions } = analysed(scene({ margin: 60 }));
-    const place = (x: number, y: number): number => Math.round((y / HEIGHT) * regions.height) * regions.width + Math.round((x / WIDTH) * regions.width);
+    const place = (x: number, y: number): number =>
+      Math.round((y / HEIGHT) * regions.height) * regions.width + Math.round((x / WIDTH) * regions.width);
     expect(outside.data[place(20, 60)]).toBe(1);
     expect(regions.data[place(20, 60)]).toBe(Region.clear);
     expect(outside.data[place(200, 60)]).toBe(0);
@@ -92,11 +133,15 @@ describe('what is found', () => {
   });
 
   test('no screen, no analysis', () => {
-    expect(analyseFrame({ width: 40, height: 40, channels: 3, data: new Uint8Array(4800).fill(120) }, defaultRecipe)).toBeUndefined();
+    expect(
+      analyseFrame({ width: 40, height: 40, channels: 3, data: new Uint8Array(4800).fill(120) }, defaultRecipe),
+    ).toBeUndefined();
   });
 
   test('a plate of another size is refused by name', () => {
     const plate: EncodedRaster = { width: 100, height: 100, channels: 3, data: new Uint8Array(30000).fill(90) };
-    expect(() => analyseFrame(scene(), defaultRecipe, undefined, { plate })).toThrow(/plate: expected the frame's size/);
+    expect(() => analyseFrame(scene(), defaultRecipe, undefined, { plate })).toThrow(
+      /plate: expected the frame's size/,
+    );
   });
 });

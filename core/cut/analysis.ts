@@ -1,4 +1,11 @@
-import { createPlane, RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
+import {
+  createPlane,
+  RasterError,
+  type EncodedRaster,
+  type LinearRaster,
+  type Mask,
+  type Plane,
+} from '../image/raster.ts';
 import { likely, where, without } from '../image/masks.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 import { growMask } from '../image/growMask.ts';
@@ -115,12 +122,21 @@ export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: Known
   const person = persons && surePerson(persons);
   const survey = surveyScreen(reduced, person);
   if (!survey) return undefined;
-  const byPlate = plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey), person);
+  const byPlate =
+    plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey), person);
   const plateFits = !byPlate || shareOf(byPlate.clear) >= bounds.plateShows * survey.share;
   const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
   const traits = traitsOf(reduced, model.screen, survey.channel);
   const outside = outsideOf(outlineOf(model.clear, person, reduced), model.clear);
-  const evidence = evidenceOf({ reduced, model, traits, channel: survey.channel, persons, outside, plate: model === byPlate });
+  const evidence = evidenceOf({
+    reduced,
+    model,
+    traits,
+    channel: survey.channel,
+    persons,
+    outside,
+    plate: model === byPlate,
+  });
   return { factor, reduced, persons, survey, plateFits, byPlate: model === byPlate, model, traits, outside, evidence };
 }
 
@@ -128,7 +144,11 @@ export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: Known
  * Surveys a frame, models its screen and sorts its pixels. @param cells most reduced pixels; fewer are quicker and coarser.
  * @returns undefined if the frame shows no green or blue screen.
  */
-export function prepareFrame(frame: EncodedRaster, known: KnownBefore = {}, cells = ANALYSIS_PIXELS): Prepared | undefined {
+export function prepareFrame(
+  frame: EncodedRaster,
+  known: KnownBefore = {},
+  cells = ANALYSIS_PIXELS,
+): Prepared | undefined {
   const seen = surveyFrame(frame, known, cells);
   if (!seen) return undefined;
   const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside, evidence } = seen;
@@ -153,17 +173,54 @@ export function prepareFrame(frame: EncodedRaster, known: KnownBefore = {}, cell
 }
 
 /** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
-export function analysePrepared(prepared: Prepared, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Analysis {
+export function analysePrepared(
+  prepared: Prepared,
+  recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,
+  guidance: Guidance = noGuidance,
+): Analysis {
   const { survey, plateFits, factor, reduced, screen, persons, outside, noise, halving } = prepared;
-  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(prepared, recipe, guidance);
+  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(
+    prepared,
+    recipe,
+    guidance,
+  );
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   settleStrands(reduced, screen, candidates, strands, regions, noise);
-  const beyond = persons ? personBeyond(reduced, persons, regions, outside, prepared.byPlate ? screen : undefined) : followBeyond(reduced, regions, outside);
-  return { survey, plateFits, factor, persons, outside, noise, halving, screen, regions, kept, dyed, sheer, solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer), openness: opennessOf(regions, prepared.sorted.clear, sheer), sorted: prepared.sorted, shaded: without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)), beyond, patches, labels, candidates, masks: guidance.masks };
+  const beyond = persons
+    ? personBeyond(reduced, persons, regions, outside, prepared.byPlate ? screen : undefined)
+    : followBeyond(reduced, regions, outside);
+  return {
+    survey,
+    plateFits,
+    factor,
+    persons,
+    outside,
+    noise,
+    halving,
+    screen,
+    regions,
+    kept,
+    dyed,
+    sheer,
+    solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer),
+    openness: opennessOf(regions, prepared.sorted.clear, sheer),
+    sorted: prepared.sorted,
+    shaded: without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)),
+    beyond,
+    patches,
+    labels,
+    candidates,
+    masks: guidance.masks,
+  };
 }
 
 /** Both steps. @returns undefined if the frame shows no green or blue screen. */
-export function analyseFrame(frame: EncodedRaster, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance, known: KnownBefore = {}): Analysis | undefined {
+export function analyseFrame(
+  frame: EncodedRaster,
+  recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,
+  guidance: Guidance = noGuidance,
+  known: KnownBefore = {},
+): Analysis | undefined {
   const prepared = prepareFrame(frame, known);
   return prepared && analysePrepared(prepared, recipe, guidance);
 }
@@ -176,7 +233,10 @@ function shareOf({ data }: Mask): number {
 
 /** The plate moved to lie under the frame. @throws RasterError if it has another size. */
 function plateUnder(frame: LinearRaster, plate: LinearRaster, survey: Survey): LinearRaster {
-  if (plate.width !== frame.width || plate.height !== frame.height) throw new RasterError(`plate: expected the frame's size, ${frame.width}×${frame.height} reduced, received ${plate.width}×${plate.height}`);
+  if (plate.width !== frame.width || plate.height !== frame.height)
+    throw new RasterError(
+      `plate: expected the frame's size, ${frame.width}×${frame.height} reduced, received ${plate.width}×${plate.height}`,
+    );
   return shifted(plate, findShift(frame, plate, survey));
 }
 
@@ -188,7 +248,14 @@ function edgeCells(frame: EncodedRaster, clear: Mask, factor: number): number {
 }
 
 /** Strands that purer ones explain as solid become core. Single places scatter, so each counts with those around it. */
-function settleStrands(frame: LinearRaster, screen: LinearRaster, candidates: LinearRaster[], strands: Mask, regions: Mask, noise: number): void {
+function settleStrands(
+  frame: LinearRaster,
+  screen: LinearRaster,
+  candidates: LinearRaster[],
+  strands: Mask,
+  regions: Mask,
+  noise: number,
+): void {
   if (!strands.data.includes(1)) return;
   const { width, height } = frame;
   const coverage = createPlane(width, height);
@@ -212,7 +279,8 @@ function settleStrands(frame: LinearRaster, screen: LinearRaster, candidates: Li
   }
   const mean = boxBlur(coverage, 2).data;
   const share = boxBlur(weight, 2).data;
-  for (let p = 0; p < strands.data.length; p++) if (strands.data[p] && mean[p] >= bounds.solidStrands * share[p]) regions.data[p] = Region.core;
+  for (let p = 0; p < strands.data.length; p++)
+    if (strands.data[p] && mean[p] >= bounds.solidStrands * share[p]) regions.data[p] = Region.core;
 }
 
 /**

@@ -23,7 +23,11 @@ export function outsideOf({ polygon, share, missing }: Outline, { width, height 
   for (let p = 0; p < outside.data.length; p++) {
     const x = p % width;
     const y = (p / width) | 0;
-    const atEdge = (x < hem && !missing.left) || (x >= width - hem && !missing.right) || (y < hem && !missing.top) || (y >= height - hem && !missing.bottom);
+    const atEdge =
+      (x < hem && !missing.left) ||
+      (x >= width - hem && !missing.right) ||
+      (y < hem && !missing.top) ||
+      (y >= height - hem && !missing.bottom);
     outside.data[p] = (atEdge ? inside : shrunk).data[p] ? 0 : 1;
   }
   return outside;
@@ -48,11 +52,14 @@ export function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mas
   const seeds = new Int32Array(width * height).fill(-1);
   const within = createMask(width, height);
   const near = (p: number, q: number, bound: number): boolean => {
-    for (let c = 0; c < 3; c++) if (Math.abs(data[p * 3 + c] - data[q * 3 + c]) > bound * (Math.max(data[p * 3 + c], data[q * 3 + c]) + 0.02)) return false;
+    for (let c = 0; c < 3; c++)
+      if (Math.abs(data[p * 3 + c] - data[q * 3 + c]) > bound * (Math.max(data[p * 3 + c], data[q * 3 + c]) + 0.02))
+        return false;
     return true;
   };
   const visit = (p: number, q: number): boolean => {
-    if (!outside.data[q] || seeds[q] >= 0 || !near(p, q, 2 * FOLLOWED_STEP) || !near(seeds[p], q, FOLLOWED)) return false;
+    if (!outside.data[q] || seeds[q] >= 0 || !near(p, q, 2 * FOLLOWED_STEP) || !near(seeds[p], q, FOLLOWED))
+      return false;
     seeds[q] = seeds[p];
     beyond.data[q] = 1;
     return true;
@@ -71,7 +78,8 @@ export function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mas
   // Mixed outlines were not followed; the core within counts, or a seam would show where it crosses the edge.
   for (let p = 0; p < beyond.data.length; p++) beyond.data[p] = whole.data[p] || within.data[p];
   const soft = boxBlur(beyond, 1);
-  for (let p = 0; p < outside.data.length; p++) if (outside.data[p]) regions.data[p] = soft.data[p] > 0 ? Region.fringe : Region.clear;
+  for (let p = 0; p < outside.data.length; p++)
+    if (outside.data[p]) regions.data[p] = soft.data[p] > 0 ? Region.fringe : Region.clear;
   return soft;
 }
 
@@ -93,11 +101,22 @@ export const bounds = {
  * Beyond the screen there is nothing to unmix with: what is kept there is what the map says is person, brought to the frame's own outlines.
  * Sets `regions` there. @param empty the frame without anybody, from a plate: what looks like it there is nobody. @returns coverage beyond the screen and of the core within it.
  */
-export function personBeyond(frame: LinearRaster, persons: Plane, regions: Mask, outside: Mask, empty?: LinearRaster): Plane {
+export function personBeyond(
+  frame: LinearRaster,
+  persons: Plane,
+  regions: Mask,
+  outside: Mask,
+  empty?: LinearRaster,
+): Plane {
   const { width, height } = outside;
   const beyond = createPlane(width, height);
   if (!outside.data.includes(1)) return beyond;
-  const refined = guidedFilter(frame, persons, Math.max(2, Math.round(bounds.window * Math.max(width, height))), bounds.least).data;
+  const refined = guidedFilter(
+    frame,
+    persons,
+    Math.max(2, Math.round(bounds.window * Math.max(width, height))),
+    bounds.least,
+  ).data;
   const some = createMask(width, height);
   for (let p = 0; p < beyond.data.length; p++) {
     if (!outside.data[p]) beyond.data[p] = regions.data[p] === Region.core ? 1 : 0;
@@ -110,9 +129,11 @@ export function personBeyond(frame: LinearRaster, persons: Plane, regions: Mask,
   for (const { pixels } of components(some)) {
     let sure = 0;
     for (const p of pixels) sure += persons.data[p];
-    if (sure < bounds.piece * pixels.length || pixels.length < bounds.pieceShare * some.data.length) for (const p of pixels) beyond.data[p] = 0;
+    if (sure < bounds.piece * pixels.length || pixels.length < bounds.pieceShare * some.data.length)
+      for (const p of pixels) beyond.data[p] = 0;
   }
-  for (let p = 0; p < beyond.data.length; p++) if (outside.data[p]) regions.data[p] = beyond.data[p] > 0 ? Region.fringe : Region.clear;
+  for (let p = 0; p < beyond.data.length; p++)
+    if (outside.data[p]) regions.data[p] = beyond.data[p] > 0 ? Region.fringe : Region.clear;
   return beyond;
 }
 

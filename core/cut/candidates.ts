@@ -24,7 +24,18 @@ const CLOTH_REACH = 0.008;
  * Among strands only samples of strands count: skin mixed with the screen looks like fair hair, and kept green like any.
  * @param masses 1 in masses of hair. @param zone 1 in and around them.
  */
-export function candidateFields(frame: LinearRaster, { solid, masses, zone, regions, kept, dyed }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions' | 'kept' | 'dyed'>, channel: 1 | 2): LinearRaster[] {
+export function candidateFields(
+  frame: LinearRaster,
+  {
+    solid,
+    masses,
+    zone,
+    regions,
+    kept,
+    dyed,
+  }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions' | 'kept' | 'dyed'>,
+  channel: 1 | 2,
+): LinearRaster[] {
   const { width, height } = frame;
   const average = fillUnknown(frame, solid);
   if (!solid.data.includes(1)) return [average];
@@ -34,7 +45,9 @@ export function candidateFields(frame: LinearRaster, { solid, masses, zone, regi
   const wanted = without(where(growMask(where(regions, Region.core), -SOFT), 0), where(regions, Region.clear));
   const among = amongStrands(wanted, zone, kept, any, ofHair.distance);
   const sampled = createMask(width, height);
-  const samples = DEPTHS.map((depth) => samplesAt(depth, wanted, among, hair.data, solid.data, ofHair.index, any.index, sampled));
+  const samples = DEPTHS.map((depth) =>
+    samplesAt(depth, wanted, among, hair.data, solid.data, ofHair.index, any.index, sampled),
+  );
   const colours = purerAround(frame, solid, sampled, channel);
   const fields = samples.map((places) => fieldOf(places, colours, width, height));
   if (dyed.data.includes(1)) colourDyed(frame, dyed, fields);
@@ -55,7 +68,13 @@ function hairSamples(own: Mask, solid: Mask, masses: Mask): Mask {
 const BESIDE = 4;
 
 /** 1 where samples of strands alone count: in and around masses of hair, but not beside cloth that is kept. */
-function amongStrands(wanted: Mask, zone: Mask, kept: Mask, { distance, index }: NearestFeature, toHair: Float32Array): Mask {
+function amongStrands(
+  wanted: Mask,
+  zone: Mask,
+  kept: Mask,
+  { distance, index }: NearestFeature,
+  toHair: Float32Array,
+): Mask {
   const { width, height } = wanted;
   const among = createMask(width, height);
   for (let p = 0; p < among.data.length; p++) {
@@ -66,7 +85,16 @@ function amongStrands(wanted: Mask, zone: Mask, kept: Mask, { distance, index }:
 }
 
 /** For each wanted pixel the sample so far behind the nearest one; −1 elsewhere. Marks what is taken in `sampled`. */
-function samplesAt(depth: number, wanted: Mask, { data: among }: Mask, hair: Uint8Array, solid: Uint8Array, nearestHair: Int32Array, nearestAny: Int32Array, sampled: Mask): Int32Array {
+function samplesAt(
+  depth: number,
+  wanted: Mask,
+  { data: among }: Mask,
+  hair: Uint8Array,
+  solid: Uint8Array,
+  nearestHair: Int32Array,
+  nearestAny: Int32Array,
+  sampled: Mask,
+): Int32Array {
   const { width, height } = wanted;
   const samples = new Int32Array(width * height).fill(-1);
   for (let y = 0, p = 0; y < height; y++) {
@@ -138,7 +166,12 @@ const SOFT = 3;
  * screen shines through even where the hair looks dense, and what leans to the screen there is not the hair's own.
  * @returns the means at the sampled pixels, all of which are sure.
  */
-function purerAround({ width, height, data }: LinearRaster, { data: solid }: Mask, sampled: Mask, channel: 1 | 2): Float32Array {
+function purerAround(
+  { width, height, data }: LinearRaster,
+  { data: solid }: Mask,
+  sampled: Mask,
+  channel: 1 | 2,
+): Float32Array {
   const leans = leaningOf(data, solid, channel);
   const list = listOf(sampled);
   const kernel = installedKernels()?.planes;
@@ -183,7 +216,8 @@ function purerAround({ width, height, data }: LinearRaster, { data: solid }: Mas
 
 function leaningOf(data: Float32Array, solid: Uint8Array, channel: 1 | 2): Float32Array {
   const leans = new Float32Array(solid.length);
-  for (let p = 0; p < leans.length; p++) if (solid[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
+  for (let p = 0; p < leans.length; p++)
+    if (solid[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);
   return leans;
 }
 
@@ -194,8 +228,23 @@ function listOf({ data }: Mask): Int32Array {
   return list.subarray(0, count);
 }
 
-function purerCompiled(kernel: PlaneKernel, width: number, height: number, data: Float32Array, solid: Uint8Array, leans: Float32Array, list: Int32Array): Float32Array {
-  const [listAt, dataAt, solidAt, leansAt, outAt] = placesIn(kernel, list.byteLength, data.byteLength, solid.length, leans.byteLength, data.byteLength);
+function purerCompiled(
+  kernel: PlaneKernel,
+  width: number,
+  height: number,
+  data: Float32Array,
+  solid: Uint8Array,
+  leans: Float32Array,
+  list: Int32Array,
+): Float32Array {
+  const [listAt, dataAt, solidAt, leansAt, outAt] = placesIn(
+    kernel,
+    list.byteLength,
+    data.byteLength,
+    solid.length,
+    leans.byteLength,
+    data.byteLength,
+  );
   const { buffer } = kernel.memory;
   new Int32Array(buffer, listAt, list.length).set(list);
   new Float32Array(buffer, dataAt, data.length).set(data);

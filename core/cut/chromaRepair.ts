@@ -20,10 +20,19 @@ const MOST_MISFIT = 0.22;
  */
 export function detectHalving(frame: EncodedRaster): ChromaHalving {
   if (frame.channels === 1) return { across: -1, down: -1 };
-  return { across: halvingAlong(frame, frame.width, frame.height, frame.channels, frame.width * frame.channels), down: halvingAlong(frame, frame.height, frame.width, frame.width * frame.channels, frame.channels) };
+  return {
+    across: halvingAlong(frame, frame.width, frame.height, frame.channels, frame.width * frame.channels),
+    down: halvingAlong(frame, frame.height, frame.width, frame.width * frame.channels, frame.channels),
+  };
 }
 
-function halvingAlong({ data, ...frame }: EncodedRaster, length: number, lines: number, step: number, stride: number): -1 | 0 | 1 {
+function halvingAlong(
+  { data, ...frame }: EncodedRaster,
+  length: number,
+  lines: number,
+  step: number,
+  stride: number,
+): -1 | 0 | 1 {
   const scale = 255 / whiteLevel({ ...frame, data });
   const misfit = [0, 0];
   const size = [0, 0];
@@ -116,8 +125,11 @@ export class ChromaReader {
     const { channels, data } = this.frame;
     const o = pixel * channels;
     const bound = f(share);
-    const within = (value: number, of: number): boolean => f(Math.abs(f(table[value] - of))) < f(bound * f(of + f(0.03)));
-    return within(data[channels === 1 ? o : o + 1], g) && within(data[o], r) && within(data[channels === 1 ? o : o + 2], b);
+    const within = (value: number, of: number): boolean =>
+      f(Math.abs(f(table[value] - of))) < f(bound * f(of + f(0.03)));
+    return (
+      within(data[channels === 1 ? o : o + 1], g) && within(data[o], r) && within(data[channels === 1 ? o : o + 2], b)
+    );
   }
 
   read(x: number, y: number): void {
@@ -141,7 +153,9 @@ export class ChromaReader {
     const beside = (x - this.halving.across) & 1 ? 3 : -3;
     const own = ((py & 3) * this.across + px) * 3;
     const other = (((py + ((y - this.halving.down) & 1 ? 1 : -1)) & 3) * this.across + px) * 3;
-    const blurred = f(f(f(f(f(9 * pairs[own]) + f(3 * pairs[own + beside])) + f(3 * pairs[other])) + pairs[other + beside]) * 0.0625);
+    const blurred = f(
+      f(f(f(f(9 * pairs[own]) + f(3 * pairs[own + beside])) + f(3 * pairs[other])) + pairs[other + beside]) * 0.0625,
+    );
     const off = f(luma - blurred);
     const blue = f(f(b - luma) + f(slopes[k] * off));
     const red = f(f(r - luma) + f(slopes[k + 1] * off));

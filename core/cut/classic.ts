@@ -20,7 +20,12 @@ type KeyRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'pur
  * - layers: the difference softly in the head zone, hardly below it and drawn back under the soft matte within it.
  * @param factor full-size pixels per reduced one, for where the person begins. @returns coverage of each pixel, 0–65535.
  */
-export function keyClassic(frame: EncodedRaster, { channel, colour, chroma }: Survey, recipe: KeyRecipe, factor: number): Uint16Array {
+export function keyClassic(
+  frame: EncodedRaster,
+  { channel, colour, chroma }: Survey,
+  recipe: KeyRecipe,
+  factor: number,
+): Uint16Array {
   const { width, height, channels, data } = frame;
   const table = linearTable(data);
   const other = 3 - channel;
@@ -58,8 +63,13 @@ export function keyClassic(frame: EncodedRaster, { channel, colour, chroma }: Su
 function layHard(alpha: Uint16Array, width: number, height: number, headZone: number, factor: number): void {
   const hard = (a: number): number => smoothstep((a / 65535 - HARD_FROM) / (HARD_TO - HARD_FROM));
   const few = createMask(Math.ceil(width / factor), Math.ceil(height / factor));
-  for (let y = 0; y < few.height; y++) for (let x = 0; x < few.width; x++) few.data[y * few.width + x] = hard(alpha[Math.min(height - 1, y * factor) * width + Math.min(width - 1, x * factor)]) > 0.99 ? 1 : 0;
-  const rows = Array.from({ length: few.height }, (_, y) => few.data.subarray(y * few.width, (y + 1) * few.width).reduce((sum, v) => sum + v, 0));
+  for (let y = 0; y < few.height; y++)
+    for (let x = 0; x < few.width; x++)
+      few.data[y * few.width + x] =
+        hard(alpha[Math.min(height - 1, y * factor) * width + Math.min(width - 1, x * factor)]) > 0.99 ? 1 : 0;
+  const rows = Array.from({ length: few.height }, (_, y) =>
+    few.data.subarray(y * few.width, (y + 1) * few.width).reduce((sum, v) => sum + v, 0),
+  );
   // The person begins where a hundredth of the width is solid.
   const top = rows.findIndex((sum) => sum > few.width / 100);
   const bottom = few.height - 1 - [...rows].reverse().findIndex((sum) => sum > few.width / 100);

@@ -52,7 +52,8 @@ describe('cutFrame on mixtures with known truth', () => {
       worst = Math.max(worst, error);
       if (alpha[p] > 0 && alpha[p] < 1) fringe++;
       sum += error;
-      if (alpha[p] > 0.7) for (let c = 0; c < 3; c++) shift = Math.max(shift, Math.abs(cut.data[p * 4 + c] / 257 - colour[c]));
+      if (alpha[p] > 0.7)
+        for (let c = 0; c < 3; c++) shift = Math.max(shift, Math.abs(cut.data[p * 4 + c] / 257 - colour[c]));
     }
     // What is likely weighs in, so that single pixels beside the outline may be a little too full or empty.
     expect(shift).toBeLessThan(22);
@@ -64,7 +65,8 @@ describe('cutFrame on mixtures with known truth', () => {
     const wide = cutOf(softEdge([0.5, 0.3, 0.22], green, 16).frame);
     const narrow = cutOf(softEdge([0.5, 0.3, 0.22], green, 8).frame);
     let apart = 0;
-    for (let i = 3; i < wide.data.length; i += 4) apart = Math.max(apart, Math.abs(wide.data[i] / 257 - narrow.data[i]));
+    for (let i = 3; i < wide.data.length; i += 4)
+      apart = Math.max(apart, Math.abs(wide.data[i] / 257 - narrow.data[i]));
     expect(apart).toBeLessThan(16);
   });
 
@@ -78,20 +80,28 @@ describe('cutFrame on mixtures with known truth', () => {
   test('colour is 0 where nothing is covered', () => {
     const cut = cutOf(softEdge([0.5, 0.3, 0.22], green, 8).frame);
     let light = 0;
-    for (let i = 0; i < cut.data.length; i += 4) if (cut.data[i + 3] === 0) light += cut.data[i] + cut.data[i + 1] + cut.data[i + 2];
+    for (let i = 0; i < cut.data.length; i += 4)
+      if (cut.data[i + 3] === 0) light += cut.data[i] + cut.data[i + 1] + cut.data[i + 2];
     expect(light).toBe(0);
   });
 });
 
 describe('odd frames', () => {
-  test.each([[1, 1], [1, 50], [50, 1], [3, 2], [17, 301]])('noise of size %i×%i neither throws nor leaves the range', (width, height) => {
+  test.each([
+    [1, 1],
+    [1, 50],
+    [50, 1],
+    [3, 2],
+    [17, 301],
+  ])('noise of size %i×%i neither throws nor leaves the range', (width, height) => {
     for (let seed = 0; seed < 6; seed++) {
       const random = seededRandom(seed);
       const data = Uint8Array.from({ length: width * height * 3 }, () => random() * 256);
       const result = cutFrame({ width, height, channels: 3, data }, defaultRecipe);
       if (result.ok) {
         expect(result.cutout.data.length).toBe(width * height * 4);
-        for (const value of Object.values(result.quality)) if (typeof value === 'number') expect(Number.isFinite(value)).toBe(true);
+        for (const value of Object.values(result.quality))
+          if (typeof value === 'number') expect(Number.isFinite(value)).toBe(true);
       } else expect(result.remedy).toMatch(/screen/);
     }
   });
@@ -101,10 +111,14 @@ describe('odd frames', () => {
     expect(cutOf({ width: 300, height: 200, channels: 3, data }).data.every((v) => v === 0)).toBe(true);
   });
   test('a frame without a screen says so with a remedy', () => {
-    expect(cutFrame({ width: 60, height: 60, channels: 3, data: new Uint8Array(10800).fill(120) }, defaultRecipe)).toMatchObject({ ok: false, reason: expect.stringContaining('screen'), remedy: expect.any(String) });
+    expect(
+      cutFrame({ width: 60, height: 60, channels: 3, data: new Uint8Array(10800).fill(120) }, defaultRecipe),
+    ).toMatchObject({ ok: false, reason: expect.stringContaining('screen'), remedy: expect.any(String) });
   });
   test('a grey raster is no frame with a screen', () => {
-    expect(cutFrame({ width: 20, height: 20, channels: 1, data: new Uint8Array(400).fill(90) }, defaultRecipe).ok).toBe(false);
+    expect(cutFrame({ width: 20, height: 20, channels: 1, data: new Uint8Array(400).fill(90) }, defaultRecipe).ok).toBe(
+      false,
+    );
   });
 });
 
@@ -123,7 +137,8 @@ describe('settings', () => {
     const floored = cutOf(frame, { ...defaultRecipe, floor: 0.3 });
     const lowered = cutOf(frame, { ...defaultRecipe, ceiling: 0.7 });
     let wrong = 0;
-    for (let i = 3; i < base.data.length; i += 4) if (floored.data[i] > base.data[i] || lowered.data[i] < base.data[i]) wrong++;
+    for (let i = 3; i < base.data.length; i += 4)
+      if (floored.data[i] > base.data[i] || lowered.data[i] < base.data[i]) wrong++;
     expect(wrong).toBe(0);
   });
   test('spill removal takes green from a tinted white and leaves coverage alone', () => {
@@ -211,7 +226,9 @@ describe('rendered portraits', () => {
     const { frame } = portrait('SKM_0105');
     const analysis = analyseFrame(frame, defaultRecipe);
     if (!analysis) throw new Error('no screen');
-    expect(finishCut(frame, analysis, solveMatte(frame, analysis, defaultRecipe), defaultRecipe).data).toEqual(cutOf(frame).data);
+    expect(finishCut(frame, analysis, solveMatte(frame, analysis, defaultRecipe), defaultRecipe).data).toEqual(
+      cutOf(frame).data,
+    );
   });
 });
 

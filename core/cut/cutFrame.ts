@@ -26,7 +26,12 @@ export const noScreen = {
  * the same result.
  * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit. @param guidance what a hand said; it wins.
  */
-export function cutFrame(frame: EncodedRaster, recipe: Recipe, guidance: Guidance = noGuidance, { surroundings, ...known }: CutAlso = {}): CutResult {
+export function cutFrame(
+  frame: EncodedRaster,
+  recipe: Recipe,
+  guidance: Guidance = noGuidance,
+  { surroundings, ...known }: CutAlso = {},
+): CutResult {
   checkRaster(frame);
   const analysis = analyseFrame(frame, recipe, guidance, known);
   if (!analysis) return { ok: false, ...noScreen };

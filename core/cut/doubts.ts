@@ -51,7 +51,8 @@ export const doubtFacts = {
   holes: {
     title: 'Thin places inside the person',
     reason: 'Inside the outline coverage is less than full.',
-    remedy: 'Look at the place: cloth and skin are made whole by a mask that says solid; hair and sheer cloth stay as they are.',
+    remedy:
+      'Look at the place: cloth and skin are made whole by a mask that says solid; hair and sheer cloth stay as they are.',
     unit: '‰ of frame',
     bound: 0.3,
     minutesPerUnit: 0.45,
@@ -86,7 +87,8 @@ export const doubtFacts = {
   },
   wideFringe: {
     title: 'Large uncertain area',
-    reason: 'Much of the frame is neither plainly screen nor plainly person: sheer cloth, or something beyond the screen.',
+    reason:
+      'Much of the frame is neither plainly screen nor plainly person: sheer cloth, or something beyond the screen.',
     remedy: 'Mask what lies beyond the screen, and look at sheer cloth on the chosen background.',
     unit: '% of frame',
     bound: 30,

@@ -4,7 +4,23 @@ import { chromaFlare, mostScreenIn } from './ledger.ts';
 import type { Traits } from './traits.ts';
 
 /** Names of the evidence planes, in their order; what each says stands in `evidenceOf`. */
-export const evidenceNames = ['red', 'other', 'level', 'key', 'mostScreen', 'leaning', 'remainder', 'rough', 'apart', 'person', 'light', 'outside', 'noise', 'plate', 'known'] as const;
+export const evidenceNames = [
+  'red',
+  'other',
+  'level',
+  'key',
+  'mostScreen',
+  'leaning',
+  'remainder',
+  'rough',
+  'apart',
+  'person',
+  'light',
+  'outside',
+  'noise',
+  'plate',
+  'known',
+] as const;
 export const EVIDENCE = evidenceNames.length;
 
 export interface EvidenceNeed {
@@ -34,7 +50,9 @@ const LIMIT = 2;
 export function evidenceOf({ reduced, model, traits, channel, persons, outside, plate }: EvidenceNeed): Float32Array {
   const count = reduced.width * reduced.height;
   const out = new Float32Array(EVIDENCE * count);
-  const plane = Object.fromEntries(evidenceNames.map((name, n) => [name, out.subarray(n * count, (n + 1) * count)])) as Record<(typeof evidenceNames)[number], Float32Array>;
+  const plane = Object.fromEntries(
+    evidenceNames.map((name, n) => [name, out.subarray(n * count, (n + 1) * count)]),
+  ) as Record<(typeof evidenceNames)[number], Float32Array>;
   const f = reduced.data;
   const b = model.screen.data;
   const other = 3 - channel;
@@ -73,7 +91,9 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
   plane.noise.fill(Math.log10(noise) + 2.3);
   plane.plate.fill(plate ? 1 : 0);
   plane.known.fill(persons ? 1 : 0);
-  for (let i = 0; i < out.length; i++) if (!(out[i] < LIMIT)) out[i] = LIMIT; else if (out[i] < -LIMIT) out[i] = -LIMIT;
+  for (let i = 0; i < out.length; i++)
+    if (!(out[i] < LIMIT)) out[i] = LIMIT;
+    else if (out[i] < -LIMIT) out[i] = -LIMIT;
   return out;
 }
 
@@ -85,7 +105,12 @@ function roughNoise(rough: Float32Array, clear: Mask): number {
   return values.length ? Float64Array.from(values).sort()[values.length >> 1] : 0;
 }
 
-export function planeOf(evidence: Float32Array, name: (typeof evidenceNames)[number], width: number, height: number): Plane {
+export function planeOf(
+  evidence: Float32Array,
+  name: (typeof evidenceNames)[number],
+  width: number,
+  height: number,
+): Plane {
   const plane = createPlane(width, height);
   const n = evidenceNames.indexOf(name);
   plane.data.set(evidence.subarray(n * width * height, (n + 1) * width * height));

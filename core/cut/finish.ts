@@ -15,11 +15,23 @@ type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' |
  * @param surroundings light of the new background, stretched over the frame: with `recipe.bounce` it takes the place of the
  * screen's. @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
  */
-export function finishCut(frame: EncodedRaster, analysis: Analysis, matte: Matte, recipe: FinishRecipe, surroundings?: LinearRaster): EncodedRaster & { channels: 4 } {
+export function finishCut(
+  frame: EncodedRaster,
+  analysis: Analysis,
+  matte: Matte,
+  recipe: FinishRecipe,
+  surroundings?: LinearRaster,
+): EncodedRaster & { channels: 4 } {
   const { width, height } = frame;
   const { candidates, noise, survey, masks } = analysis;
   const final = coverageTable(recipe, noise, whiteLevel(frame));
-  const finish = { kinds: kindsOf(analysis, recipe.method), final, channel: survey.channel, spillMethod: recipe.spillMethod, bounce: surroundings ? recipe.bounce : 0 };
+  const finish = {
+    kinds: kindsOf(analysis, recipe.method),
+    final,
+    channel: survey.channel,
+    spillMethod: recipe.spillMethod,
+    bounce: surroundings ? recipe.bounce : 0,
+  };
   const rows = finishRows(frame, analysis, candidates, sigmaOf(noise), finish);
   const localSpill = spillMasks(masks);
   rows.amount.fill(recipe.spill);
@@ -41,11 +53,25 @@ export function finishCut(frame: EncodedRaster, analysis: Analysis, matte: Matte
 }
 
 /** Light of the surroundings at the first `count` listed pixels of row y. */
-function readLight(surroundings: LinearRaster, { xs, light }: FinishRows, count: number, y: number, frameWidth: number, frameHeight: number): void {
+function readLight(
+  surroundings: LinearRaster,
+  { xs, light }: FinishRows,
+  count: number,
+  y: number,
+  frameWidth: number,
+  frameHeight: number,
+): void {
   const { width, height, data } = surroundings;
   const value = new Float32Array(3);
   for (let k = 0; k < count; k++) {
-    sampleBilinear(data, width, height, ((xs[k] + 0.5) / frameWidth) * width - 0.5, ((y + 0.5) / frameHeight) * height - 0.5, value);
+    sampleBilinear(
+      data,
+      width,
+      height,
+      ((xs[k] + 0.5) / frameWidth) * width - 0.5,
+      ((y + 0.5) / frameHeight) * height - 0.5,
+      value,
+    );
     for (let c = 0; c < 3; c++) light[c][k] = value[c];
   }
 }
@@ -55,7 +81,12 @@ function kindsOf({ outside, kept, dyed, sheer }: Analysis, method: Recipe['metho
   const beside = method === 'unmixing' && kept.data.includes(1) ? growMask(kept, BESIDE).data : undefined;
   return outside.data.map((beyond, p) => {
     const stays = method === 'unmixing' && (kept.data[p] || dyed.data[p]);
-    return (beyond ? Kind.beyond : 0) | (stays ? Kind.kept : 0) | (beside?.[p] ? Kind.beside : 0) | (sheer.data[p] ? Kind.sheer : 0);
+    return (
+      (beyond ? Kind.beyond : 0) |
+      (stays ? Kind.kept : 0) |
+      (beside?.[p] ? Kind.beside : 0) |
+      (sheer.data[p] ? Kind.sheer : 0)
+    );
   });
 }
 
@@ -71,7 +102,16 @@ function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number,
   const high = (1 - ceiling) * WAY;
   for (let i = 0; i < table.length; i++) {
     const a = i / 65535;
-    const shaped = a <= floor ? 0 : a >= ceiling ? 1 : a < floor + low ? (a * (a - floor)) / low : a > ceiling - high ? 1 - ((1 - a) * (ceiling - a)) / high : a;
+    const shaped =
+      a <= floor
+        ? 0
+        : a >= ceiling
+          ? 1
+          : a < floor + low
+            ? (a * (a - floor)) / low
+            : a > ceiling - high
+              ? 1 - ((1 - a) * (ceiling - a)) / high
+              : a;
     table[i] = Math.round(shaped * white);
   }
   return table;

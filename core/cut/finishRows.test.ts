@@ -15,15 +15,28 @@ const across = 23;
 const down = 10;
 
 /** A random picture with every kind of pixel, finished row by row. */
-function finishAll(Kinds: typeof Uint8Array | typeof Uint16Array, finish: Omit<FinishNeed, 'kinds' | 'final'>, channels: 1 | 3 = 3): number[] {
+function finishAll(
+  Kinds: typeof Uint8Array | typeof Uint16Array,
+  finish: Omit<FinishNeed, 'kinds' | 'final'>,
+  channels: 1 | 3 = 3,
+): number[] {
   const random = seededRandom(11);
   const white = Kinds === Uint8Array ? 255 : 65535;
-  const field = (): LinearRaster => ({ ...createLinear(across, down), data: Float32Array.from({ length: across * down * 3 }, () => random() ** 2) });
+  const field = (): LinearRaster => ({
+    ...createLinear(across, down),
+    data: Float32Array.from({ length: across * down * 3 }, () => random() ** 2),
+  });
   const frame: EncodedRaster = { width, height, channels, data: new Kinds(width * height * channels) };
   for (let i = 0; i < frame.data.length; i++) frame.data[i] = random() * white;
   const kinds = Uint8Array.from({ length: across * down }, () => (random() < 0.5 ? 0 : random() * 16));
   const final = Uint16Array.from({ length: 65536 }, (_, raw) => (raw < 3000 ? 0 : Math.round((raw / 65535) * white)));
-  const rows = finishRows(frame, { halving: channels === 1 ? { across: -1, down: -1 } : { across: 0, down: 0 }, screen: field(), factor }, [field(), field(), field()], 0.02, { ...finish, kinds, final });
+  const rows = finishRows(
+    frame,
+    { halving: channels === 1 ? { across: -1, down: -1 } : { across: 0, down: 0 }, screen: field(), factor },
+    [field(), field(), field()],
+    0.02,
+    { ...finish, kinds, final },
+  );
   const out: number[] = [];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -46,7 +59,11 @@ function finishAll(Kinds: typeof Uint8Array | typeof Uint16Array, finish: Omit<F
 test.each([
   ...spillMethods.flatMap((spillMethod) => [
     [`${spillMethod}, green`, Uint8Array, { spillMethod, channel: 1, bounce: 0 }] as const,
-    [`${spillMethod}, blue, 16 bit, with the light of the surroundings`, Uint16Array, { spillMethod, channel: 2, bounce: 0.7 }] as const,
+    [
+      `${spillMethod}, blue, 16 bit, with the light of the surroundings`,
+      Uint16Array,
+      { spillMethod, channel: 2, bounce: 0.7 },
+    ] as const,
   ]),
 ])('compiled and plain code write the same pixels: %s', (_, Kinds, finish) => {
   expect(compiled, 'the kernels are built before the tests').toBeDefined();
@@ -63,11 +80,25 @@ test('compiled and plain code write the same pixels of a grey picture', () => {
 });
 
 test('solid pixels without a tint stay as photographed, kept green too; nothing is written where coverage is none', () => {
-  const frame: EncodedRaster = { width: 4, height: 1, channels: 3, data: Uint8Array.of(120, 100, 90, 60, 140, 70, 60, 140, 70, 60, 140, 70) };
-  const screen: LinearRaster = { ...createLinear(4, 1), data: Float32Array.from({ length: 12 }, (_, i) => [0.05, 0.4, 0.08][i % 3]) };
+  const frame: EncodedRaster = {
+    width: 4,
+    height: 1,
+    channels: 3,
+    data: Uint8Array.of(120, 100, 90, 60, 140, 70, 60, 140, 70, 60, 140, 70),
+  };
+  const screen: LinearRaster = {
+    ...createLinear(4, 1),
+    data: Float32Array.from({ length: 12 }, (_, i) => [0.05, 0.4, 0.08][i % 3]),
+  };
   const fore: LinearRaster = { ...createLinear(4, 1), data: new Float32Array(12).fill(0.3) };
   const final = Uint16Array.from({ length: 65536 }, (_, raw) => Math.round(raw / 257));
-  const rows = finishRows(frame, { halving: { across: -1, down: -1 }, screen, factor: 1 }, [fore], 0.02, { kinds: Uint8Array.of(0, Kind.kept, 0, 0), final, channel: 1, spillMethod: 'share', bounce: 0 });
+  const rows = finishRows(frame, { halving: { across: -1, down: -1 }, screen, factor: 1 }, [fore], 0.02, {
+    kinds: Uint8Array.of(0, Kind.kept, 0, 0),
+    final,
+    channel: 1,
+    spillMethod: 'share',
+    bounce: 0,
+  });
   rows.alpha.set([65535, 65535, 65535, 0]);
   rows.amount.fill(1);
   rows.gone.fill(0);

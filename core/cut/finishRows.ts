@@ -39,9 +39,17 @@ export interface FinishRows extends FringeRows {
 }
 
 /** By the compiled kernel where one is installed, otherwise in plain code; the results are the same. */
-export function finishRows(frame: EncodedRaster, need: RowsNeed, candidates: LinearRaster[], sigma: number, finish: FinishNeed): FinishRows {
+export function finishRows(
+  frame: EncodedRaster,
+  need: RowsNeed,
+  candidates: LinearRaster[],
+  sigma: number,
+  finish: FinishNeed,
+): FinishRows {
   const kernel = installedKernels()?.rows;
-  return kernel ? new CompiledFinish(kernel, frame, need, candidates, sigma, finish) : new PlainFinish(frame, need, candidates, sigma, finish);
+  return kernel
+    ? new CompiledFinish(kernel, frame, need, candidates, sigma, finish)
+    : new PlainFinish(frame, need, candidates, sigma, finish);
 }
 
 class CompiledFinish extends CompiledRows implements FinishRows {
@@ -51,7 +59,14 @@ class CompiledFinish extends CompiledRows implements FinishRows {
   readonly light: Float32Array[];
   readonly pixels: Uint8Array | Uint16Array;
 
-  constructor(kernel: RowKernel, frame: EncodedRaster, need: RowsNeed, candidates: LinearRaster[], sigma: number, { kinds, final, channel, spillMethod, bounce }: FinishNeed) {
+  constructor(
+    kernel: RowKernel,
+    frame: EncodedRaster,
+    need: RowsNeed,
+    candidates: LinearRaster[],
+    sigma: number,
+    { kinds, final, channel, spillMethod, bounce }: FinishNeed,
+  ) {
     super(kernel, frame, need, candidates, sigma);
     const { width, data } = frame;
     const { buffer } = kernel.memory;
@@ -60,7 +75,9 @@ class CompiledFinish extends CompiledRows implements FinishRows {
     this.amount = new Float32Array(buffer, kernel.amountPointer(), width);
     this.gone = new Uint8Array(buffer, kernel.gonePointer(), width);
     this.light = this.planesAt(kernel.lightPointer());
-    this.pixels = sixteen ? new Uint16Array(buffer, kernel.pixelsPointer(), width * 4) : new Uint8Array(buffer, kernel.pixelsPointer(), width * 4);
+    this.pixels = sixteen
+      ? new Uint16Array(buffer, kernel.pixelsPointer(), width * 4)
+      : new Uint8Array(buffer, kernel.pixelsPointer(), width * 4);
     new Uint8Array(buffer, kernel.kindsPointer(), kinds.length).set(kinds);
     new Uint16Array(buffer, kernel.finalPointer(), final.length).set(final);
     if (sixteen) new Float32Array(buffer, kernel.encodePointer(), encodeCurve16().length).set(encodeCurve16());
@@ -171,7 +188,8 @@ class PlainFinish extends PlainRows implements FinishRows {
         else F[c] = this.fore[c][k];
       }
       const all = gone[x] === 1;
-      if (!solid && (kind & (Kind.kept | Kind.beside | Kind.sheer)) === 0) takeStray(F, B, near, cells[k] * 3, channel, spillMethod, amount[x]);
+      if (!solid && (kind & (Kind.kept | Kind.beside | Kind.sheer)) === 0)
+        takeStray(F, B, near, cells[k] * 3, channel, spillMethod, amount[x]);
       if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spillMethod)) {
         // Outlines of kept cloth may lean to green as it does; others may not.
         const allowed = all || !(kind & Kind.beside) ? 0 : keyOf(near, cells[k] * 3, channel);

@@ -17,7 +17,13 @@ function randomField(width: number, height: number, random: () => number): Linea
 }
 
 /** All that both ways give for every row, some pixels left out. */
-function readAll(rows: FringeRows, { width, height }: EncodedRaster, factor: number, cellsAcross: number, chosen: () => boolean): number[] {
+function readAll(
+  rows: FringeRows,
+  { width, height }: EncodedRaster,
+  factor: number,
+  cellsAcross: number,
+  chosen: () => boolean,
+): number[] {
   const out: number[] = [];
   for (let y = 0; y < height; y++) {
     let count = 0;
@@ -29,7 +35,8 @@ function readAll(rows: FringeRows, { width, height }: EncodedRaster, factor: num
     if (!count) continue;
     rows.read(count, y, 0.05);
     rows.solve(count);
-    for (const plane of [...rows.reading, ...rows.back, rows.near, rows.coverage, rows.error, rows.apart]) out.push(...plane.subarray(0, count));
+    for (const plane of [...rows.reading, ...rows.back, rows.near, rows.coverage, rows.error, rows.apart])
+      out.push(...plane.subarray(0, count));
     for (let k = 0; k < count; k++) rows.coverage[k] = Math.max(0.004, rows.coverage[k]);
     rows.unmix(count);
     for (const plane of rows.fore) out.push(...plane.subarray(0, count));
@@ -50,7 +57,8 @@ test.each([
   const random = seededRandom(width * height);
   const data = new Kind(width * height * channels);
   // Smooth with steps, as pictures are, and not only noise.
-  for (let i = 0; i < data.length; i++) data[i] = (random() < 0.2 ? random() : 0.5 + 0.4 * Math.sin(i / 7)) * (Kind === Uint8Array ? 255 : 65535);
+  for (let i = 0; i < data.length; i++)
+    data[i] = (random() < 0.2 ? random() : 0.5 + 0.4 * Math.sin(i / 7)) * (Kind === Uint8Array ? 255 : 65535);
   const frame: EncodedRaster = { width, height, channels, data };
   const across = Math.ceil(width / factor);
   const down = Math.ceil(height / factor);
@@ -69,13 +77,36 @@ test.each([
 });
 
 test('a smaller frame after a larger one does not read what the larger one left', () => {
-  const flat = (width: number, height: number, value: number): EncodedRaster => ({ width, height, channels: 3, data: new Uint8Array(width * height * 3).fill(value) });
+  const flat = (width: number, height: number, value: number): EncodedRaster => ({
+    width,
+    height,
+    channels: 3,
+    data: new Uint8Array(width * height * 3).fill(value),
+  });
   const field = (value: number): LinearRaster => ({ ...createLinear(4, 4), data: new Float32Array(48).fill(value) });
-  const large = fringeRows(flat(64, 32, 200), { halving: { across: 0, down: 0 }, screen: field(0.3), factor: 16 }, [field(0.6)], 0.02);
+  const large = fringeRows(
+    flat(64, 32, 200),
+    { halving: { across: 0, down: 0 }, screen: field(0.3), factor: 16 },
+    [field(0.6)],
+    0.02,
+  );
   readAll(large, flat(64, 32, 200), 16, 4, () => true);
   const small = flat(12, 12, 90);
-  const rows = fringeRows(small, { halving: { across: 0, down: 0 }, screen: field(0.3), factor: 3 }, [field(0.6)], 0.02);
+  const rows = fringeRows(
+    small,
+    { halving: { across: 0, down: 0 }, screen: field(0.3), factor: 3 },
+    [field(0.6)],
+    0.02,
+  );
   const after = readAll(rows, small, 3, 4, () => true);
   installKernels(undefined);
-  expect(after).toEqual(readAll(fringeRows(small, { halving: { across: 0, down: 0 }, screen: field(0.3), factor: 3 }, [field(0.6)], 0.02), small, 3, 4, () => true));
+  expect(after).toEqual(
+    readAll(
+      fringeRows(small, { halving: { across: 0, down: 0 }, screen: field(0.3), factor: 3 }, [field(0.6)], 0.02),
+      small,
+      3,
+      4,
+      () => true,
+    ),
+  );
 });

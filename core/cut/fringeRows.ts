@@ -39,9 +39,16 @@ export interface RowsNeed {
 }
 
 /** By the compiled kernel where one is installed, otherwise in plain code; the results are the same. */
-export function fringeRows(frame: EncodedRaster, need: RowsNeed, candidates: LinearRaster[] = [], sigma = 1): FringeRows {
+export function fringeRows(
+  frame: EncodedRaster,
+  need: RowsNeed,
+  candidates: LinearRaster[] = [],
+  sigma = 1,
+): FringeRows {
   const kernel = installedKernels()?.rows;
-  return kernel ? new CompiledRows(kernel, frame, need, candidates, sigma) : new PlainRows(frame, need, candidates, sigma);
+  return kernel
+    ? new CompiledRows(kernel, frame, need, candidates, sigma)
+    : new PlainRows(frame, need, candidates, sigma);
 }
 
 /** Rows of the reduced frame, in linear light already: the caller writes `reading`, `back` and `cells`, and solves. */
@@ -76,10 +83,26 @@ export class CompiledRows implements FringeRows {
   ) {
     const { width, height, channels, data } = frame;
     const sixteen = data instanceof Uint16Array;
-    makeRoom(kernel, kernel.layout(width, height, channels, sixteen, halving.across, halving.down, factor, screen.width, screen.height, candidates.length));
+    makeRoom(
+      kernel,
+      kernel.layout(
+        width,
+        height,
+        channels,
+        sixteen,
+        halving.across,
+        halving.down,
+        factor,
+        screen.width,
+        screen.height,
+        candidates.length,
+      ),
+    );
     const { buffer } = kernel.memory;
     const floats = (at: number, length: number): Float32Array => new Float32Array(buffer, at, length);
-    this.rows = sixteen ? new Uint16Array(buffer, kernel.rowsPointer(), RING * width * channels) : new Uint8Array(buffer, kernel.rowsPointer(), RING * width * channels);
+    this.rows = sixteen
+      ? new Uint16Array(buffer, kernel.rowsPointer(), RING * width * channels)
+      : new Uint8Array(buffer, kernel.rowsPointer(), RING * width * channels);
     this.xs = new Int32Array(buffer, kernel.xsPointer(), width);
     this.cells = new Int32Array(buffer, kernel.cellsPointer(), width);
     this.reading = this.planesAt(kernel.readingPointer());
@@ -94,7 +117,16 @@ export class CompiledRows implements FringeRows {
     floats(kernel.screenPointer(), screen.data.length).set(screen.data);
     candidates.forEach((field, n) => floats(kernel.candidatePointer(n), field.data.length).set(field.data));
     const { inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack } = solverNumbers(sigma);
-    kernel.prepare(whiteLevel(frame), leastLumaVariance(frame), inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack);
+    kernel.prepare(
+      whiteLevel(frame),
+      leastLumaVariance(frame),
+      inverse,
+      kappa,
+      kappaNeutral,
+      neutralCost,
+      pairCost,
+      provenSlack,
+    );
   }
 
   protected planesAt(at: number): Float32Array[] {

@@ -1,7 +1,18 @@
 import { describe, expect, test } from 'vitest';
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
-import { applyMasks, givenBy, guidanceFor, instructionsOf, noGuidance, patchOf, verdictOn, type Guidance, type Guided, type HandMask } from './guidance.ts';
+import {
+  applyMasks,
+  givenBy,
+  guidanceFor,
+  instructionsOf,
+  noGuidance,
+  patchOf,
+  verdictOn,
+  type Guidance,
+  type Guided,
+  type HandMask,
+} from './guidance.ts';
 import { cutFrame, defaultRecipe, type Quality } from './index.ts';
 
 type Rgb = [number, number, number];
@@ -22,7 +33,11 @@ describe('applyMasks', () => {
   };
   test('clear takes all, solid gives all, crop keeps only what lies inside', () => {
     const polygon = square(0.2, 0.2, 0.6, 0.6);
-    expect([...laid([{ effect: 'clear', polygon }], 40000)].map((a, p) => (p % 10 >= 2 && p % 10 < 6 && p >= 20 && p < 60 ? a === 0 : a === 40000)).every(Boolean)).toBe(true);
+    expect(
+      [...laid([{ effect: 'clear', polygon }], 40000)]
+        .map((a, p) => (p % 10 >= 2 && p % 10 < 6 && p >= 20 && p < 60 ? a === 0 : a === 40000))
+        .every(Boolean),
+    ).toBe(true);
     expect(laid([{ effect: 'solid', polygon }], 100)[33]).toBe(65535);
     expect(laid([{ effect: 'solid', polygon }], 100)[77]).toBe(100);
     expect(laid([{ effect: 'crop', polygon }], 40000)[33]).toBe(40000);
@@ -30,32 +45,76 @@ describe('applyMasks', () => {
   });
   test('an edge through half a pixel takes half of it; the later mask wins', () => {
     expect(laid([{ effect: 'clear', polygon: square(0.25, 0, 1, 1) }], 60000)[2]).toBe(30000);
-    expect(laid([{ effect: 'clear', polygon: square(0, 0, 1, 1) }, { effect: 'solid', polygon: square(0, 0, 0.5, 1) }], 9)[1]).toBe(65535);
+    expect(
+      laid(
+        [
+          { effect: 'clear', polygon: square(0, 0, 1, 1) },
+          { effect: 'solid', polygon: square(0, 0, 0.5, 1) },
+        ],
+        9,
+      )[1],
+    ).toBe(65535);
   });
   test('what they leave no doubt about', () => {
-    const given = givenBy([{ effect: 'clear', polygon: square(0, 0, 0.25, 1) }, { effect: 'solid', polygon: square(0.5, 0, 1, 1) }], 10, 1);
+    const given = givenBy(
+      [
+        { effect: 'clear', polygon: square(0, 0, 0.25, 1) },
+        { effect: 'solid', polygon: square(0.5, 0, 1, 1) },
+      ],
+      10,
+      1,
+    );
     expect([...given.data]).toEqual([1, 1, 0, 0, 0, 2, 2, 2, 2, 2]);
   });
 });
 
 describe('guidanceFor', () => {
-  const mask = (wholeSubject?: boolean): HandMask => ({ effect: 'clear', polygon: square(0, 0, 0.1, 0.1), wholeSubject });
+  const mask = (wholeSubject?: boolean): HandMask => ({
+    effect: 'clear',
+    polygon: square(0, 0, 0.1, 0.1),
+    wholeSubject,
+  });
   const verdict = { x: 0.5, y: 0.5, chroma: [0.2, 0.3] as [number, number], share: 0.1, keep: false };
-  const frame = (id: number, subject: string, guidance: Partial<Guidance> = {}, setupId = 1): Guided => ({ id, setupId, subject, guidance: { ...noGuidance, ...guidance } });
+  const frame = (id: number, subject: string, guidance: Partial<Guidance> = {}, setupId = 1): Guided => ({
+    id,
+    setupId,
+    subject,
+    guidance: { ...noGuidance, ...guidance },
+  });
   test('the setup’s masks hold for all, a subject’s for its frames, a frame’s for itself', () => {
-    const all = [frame(1, 'Ana', { masks: [mask(true), mask()], verdicts: [verdict] }), frame(2, 'Ana'), frame(3, 'Ben'), frame(4, 'Ana', {}, 2)];
-    const counts = all.map((one) => guidanceFor(one, [mask()], all)).map(({ masks, verdicts }) => [masks.length, verdicts.length]);
-    expect(counts).toEqual([[3, 1], [2, 1], [1, 0], [1, 0]]);
+    const all = [
+      frame(1, 'Ana', { masks: [mask(true), mask()], verdicts: [verdict] }),
+      frame(2, 'Ana'),
+      frame(3, 'Ben'),
+      frame(4, 'Ana', {}, 2),
+    ];
+    const counts = all
+      .map((one) => guidanceFor(one, [mask()], all))
+      .map(({ masks, verdicts }) => [masks.length, verdicts.length]);
+    expect(counts).toEqual([
+      [3, 1],
+      [2, 1],
+      [1, 0],
+      [1, 0],
+    ]);
   });
   test('nobody named shares nothing', () => {
     const all = [frame(1, '', { verdicts: [verdict] }), frame(2, '')];
     expect(guidanceFor(all[1], [], all).verdicts).toEqual([]);
   });
   test('instructions change with every part and with nothing else', () => {
-    const names = new Set([instructionsOf({ masks: [mask()], verdicts: [] }, null), instructionsOf({ masks: [mask()], verdicts: [] }, 7), instructionsOf({ masks: [], verdicts: [verdict] }, null), instructionsOf({ masks: [], verdicts: [{ ...verdict, keep: true }] }, null), instructionsOf(noGuidance, null)]);
+    const names = new Set([
+      instructionsOf({ masks: [mask()], verdicts: [] }, null),
+      instructionsOf({ masks: [mask()], verdicts: [] }, 7),
+      instructionsOf({ masks: [], verdicts: [verdict] }, null),
+      instructionsOf({ masks: [], verdicts: [{ ...verdict, keep: true }] }, null),
+      instructionsOf(noGuidance, null),
+    ]);
     expect(names.size).toBe(5);
     expect(instructionsOf(noGuidance, null)).toBe('');
-    expect(instructionsOf({ masks: [mask()], verdicts: [] }, null)).toBe(instructionsOf({ masks: [mask(true)], verdicts: [] }, null));
+    expect(instructionsOf({ masks: [mask()], verdicts: [] }, null)).toBe(
+      instructionsOf({ masks: [mask(true)], verdicts: [] }, null),
+    );
   });
 });
 
@@ -83,13 +142,21 @@ function twoCloths(right = 0): EncodedRaster {
     if (y <= 180 || x < 30 || x > 230) return screen;
     return x < 125 ? [0.015, 0.075, 0.04] : x > 135 ? [0.05, 0.16, 0.03] : [0.5, 0.3, 0.22];
   };
-  for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) data.set(colourAt(x - right, y).map(encode), (y * WIDTH + x) * 3);
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x++) data.set(colourAt(x - right, y).map(encode), (y * WIDTH + x) * 3);
   return { width: WIDTH, height: HEIGHT, channels: 3, data };
 }
-function cut(frame: EncodedRaster, guidance: Guidance): { alpha: (x: number, y: number) => number; quality: Quality; data: EncodedRaster['data'] } {
+function cut(
+  frame: EncodedRaster,
+  guidance: Guidance,
+): { alpha: (x: number, y: number) => number; quality: Quality; data: EncodedRaster['data'] } {
   const result = cutFrame(frame, defaultRecipe, guidance);
   if (!result.ok) throw new Error(result.reason);
-  return { alpha: (x, y) => result.cutout.data[(y * WIDTH + x) * 4 + 3], quality: result.quality, data: result.cutout.data };
+  return {
+    alpha: (x, y) => result.cutout.data[(y * WIDTH + x) * 4 + 3],
+    quality: result.quality,
+    data: result.cutout.data,
+  };
 }
 
 describe('cutting under guidance', () => {
@@ -104,14 +171,21 @@ describe('cutting under guidance', () => {
     expect(judged.quality.ledger.filter(({ byHand }) => byHand)).toHaveLength(1);
     expect(judged.alpha(180, 300)).toBe(255);
     let elsewhere = 0;
-    for (let y = 0; y < HEIGHT; y++) for (let x = 150; x < WIDTH; x++) if (judged.alpha(x, y) !== plain.alpha(x, y)) elsewhere++;
+    for (let y = 0; y < HEIGHT; y++)
+      for (let x = 150; x < WIDTH; x++) if (judged.alpha(x, y) !== plain.alpha(x, y)) elsewhere++;
     expect(elsewhere).toBe(0);
     const moved = cut(twoCloths(18), guidance);
     expect(moved.quality.ledger.filter(({ byHand }) => byHand).map(({ verdict }) => verdict)).toEqual(['remove']);
     expect(moved.alpha(198, 300)).toBe(255);
   });
   test('masks win over everything', () => {
-    const { alpha } = cut(twoCloths(), { masks: [{ effect: 'clear', polygon: square(0, 0.3, 0.3, 0.4) }, { effect: 'solid', polygon: square(0.85, 0.1, 0.95, 0.2) }], verdicts: [] });
+    const { alpha } = cut(twoCloths(), {
+      masks: [
+        { effect: 'clear', polygon: square(0, 0.3, 0.3, 0.4) },
+        { effect: 'solid', polygon: square(0.85, 0.1, 0.95, 0.2) },
+      ],
+      verdicts: [],
+    });
     expect(alpha(80, 140)).toBe(0);
     expect(alpha(270, 60)).toBe(255);
     expect(alpha(270, 120)).toBe(0);

@@ -41,7 +41,10 @@ const alike = { chroma: 0.03, place: 0.16, size: 1.6 };
  * The patch that a verdict speaks of: the one most like it, if any is like it. One verdict never touches a second patch.
  * @returns index, or −1.
  */
-export function patchOf(verdict: HandVerdict, patches: readonly Pick<GreenPatch, 'centre' | 'chroma' | 'share'>[]): number {
+export function patchOf(
+  verdict: HandVerdict,
+  patches: readonly Pick<GreenPatch, 'centre' | 'chroma' | 'share'>[],
+): number {
   let best = -1;
   let least = 1;
   patches.forEach(({ centre, chroma, share }, n) => {
@@ -59,7 +62,10 @@ export function patchOf(verdict: HandVerdict, patches: readonly Pick<GreenPatch,
 }
 
 /** The verdict that a hand gives on a patch. */
-export function verdictOn({ centre, chroma, share }: Pick<GreenPatch, 'centre' | 'chroma' | 'share'>, keep: boolean): HandVerdict {
+export function verdictOn(
+  { centre, chroma, share }: Pick<GreenPatch, 'centre' | 'chroma' | 'share'>,
+  keep: boolean,
+): HandVerdict {
   return { x: centre.x, y: centre.y, chroma, share, keep };
 }
 
@@ -96,7 +102,14 @@ export function spillMasks(masks: readonly HandMask[]): HandMask[] {
  * How much spill goes along row y: `usual` but where masks say otherwise. Fills `amount`, 0–1 for each pixel, and `gone`, 1
  * where all of it goes, even from green that is kept.
  */
-export function spillAlong(masks: readonly HandMask[], usual: number, y: number, height: number, amount: Float32Array, gone: Uint8Array): void {
+export function spillAlong(
+  masks: readonly HandMask[],
+  usual: number,
+  y: number,
+  height: number,
+  amount: Float32Array,
+  gone: Uint8Array,
+): void {
   amount.fill(usual);
   gone.fill(0);
   for (const { effect, polygon } of masks) {
@@ -124,9 +137,15 @@ export interface Guided {
  * setup, then its own, which wins.
  */
 export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all: readonly Guided[]): Guidance {
-  const others = frame.subject ? all.filter((other) => other.id !== frame.id && other.setupId === frame.setupId && other.subject === frame.subject) : [];
+  const others = frame.subject
+    ? all.filter((other) => other.id !== frame.id && other.setupId === frame.setupId && other.subject === frame.subject)
+    : [];
   return {
-    masks: [...setupMasks, ...others.flatMap((other) => other.guidance.masks.filter((mask) => mask.wholeSubject)), ...frame.guidance.masks],
+    masks: [
+      ...setupMasks,
+      ...others.flatMap((other) => other.guidance.masks.filter((mask) => mask.wholeSubject)),
+      ...frame.guidance.masks,
+    ],
     verdicts: [...others.flatMap((other) => other.guidance.verdicts), ...frame.guidance.verdicts],
   };
 }
@@ -140,9 +159,18 @@ export interface LitBy {
 }
 
 /** A short name for all that a cut was guided by; two cuts of the same frame with the same name and recipe are the same. */
-export function instructionsOf({ masks, verdicts }: Guidance, plateFrameId: number | null, litBy: LitBy | null = null): string {
+export function instructionsOf(
+  { masks, verdicts }: Guidance,
+  plateFrameId: number | null,
+  litBy: LitBy | null = null,
+): string {
   if (!masks.length && !verdicts.length && plateFrameId === null && !litBy) return '';
-  const text = JSON.stringify([plateFrameId, ...(litBy ? [[litBy.backgroundId, litBy.x, litBy.y, litBy.height]] : []), masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]), verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep])]);
+  const text = JSON.stringify([
+    plateFrameId,
+    ...(litBy ? [[litBy.backgroundId, litBy.x, litBy.y, litBy.height]] : []),
+    masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]),
+    verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
+  ]);
   // FNV-1a, twice with different beginnings.
   const hash = (begin: number): string => {
     let h = begin;
@@ -157,7 +185,8 @@ export function sheerBy(masks: readonly HandMask[], width: number, height: numbe
   const sheer = createMask(width, height);
   for (const { effect, polygon } of masks) {
     if (effect !== 'sheer') continue;
-    for (let y = 0; y < height; y++) coverRow(polygon, y, width, height)?.forEach((share, x) => share > 0.5 && (sheer.data[y * width + x] = 1));
+    for (let y = 0; y < height; y++)
+      coverRow(polygon, y, width, height)?.forEach((share, x) => share > 0.5 && (sheer.data[y * width + x] = 1));
   }
   return sheer;
 }

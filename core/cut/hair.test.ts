@@ -8,10 +8,17 @@ type Rgb = [number, number, number];
 const WIDTH = 200;
 const HEIGHT = 300;
 const SCREEN: Rgb = [0.08, 0.42, 0.1];
-const fair: Rgb[] = [[0.5, 0.36, 0.16], [0.38, 0.27, 0.12], [0.44, 0.32, 0.14]];
+const fair: Rgb[] = [
+  [0.5, 0.36, 0.16],
+  [0.38, 0.27, 0.12],
+  [0.44, 0.32, 0.14],
+];
 
 /** A screen, and in the rectangle left, top, right, bottom columns of the colours in turn. */
-function columns(colours: Rgb[], [left, top, right, bottom]: [number, number, number, number]): { frame: LinearRaster; clear: Mask } {
+function columns(
+  colours: Rgb[],
+  [left, top, right, bottom]: [number, number, number, number],
+): { frame: LinearRaster; clear: Mask } {
   const frame = createLinear(WIDTH, HEIGHT);
   const clear = createMask(WIDTH, HEIGHT);
   for (let y = 0; y < HEIGHT; y++) {
@@ -25,7 +32,11 @@ function columns(colours: Rgb[], [left, top, right, bottom]: [number, number, nu
 }
 
 const at = (x: number, y: number): number => y * WIDTH + x;
-const whole = (value: 0 | 1): Mask => ({ width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT).fill(value) });
+const whole = (value: 0 | 1): Mask => ({
+  width: WIDTH,
+  height: HEIGHT,
+  data: new Uint8Array(WIDTH * HEIGHT).fill(value),
+});
 
 describe('strandMasses', () => {
   test('strands over some width are a mass; smooth cloth is none, nor is the outline around it', () => {
@@ -45,7 +56,10 @@ describe('hairyOf', () => {
   for (let y = 0; y < HEIGHT; y++) for (let x = 40; x < 60; x++) key[at(x, y)] = 1.05;
   const { frame, clear } = columns(fair, [40, 40, 120, 200]);
   const coreLike: Mask = { width: WIDTH, height: HEIGHT, data: clear.data.map((v) => 1 - v) };
-  const distance = Float32Array.from({ length: WIDTH * HEIGHT }, (_, p) => Math.min(p % WIDTH, WIDTH - (p % WIDTH)) - 40);
+  const distance = Float32Array.from(
+    { length: WIDTH * HEIGHT },
+    (_, p) => Math.min(p % WIDTH, WIDTH - (p % WIDTH)) - 40,
+  );
   const rough = roughness(frame, 1);
   test('strands near the screen that key less than deeper inside may let it shine through', () => {
     const hairy = hairyOf(frame, rough, whole(1), distance, key, coreLike, 0.96);
@@ -64,7 +78,8 @@ describe('fillAmongDyed', () => {
     const dyed = createMask(WIDTH, HEIGHT);
     for (let y = 50; y < 150; y++) for (let x = 50; x < 150; x++) regions.data[at(x, y)] = Region.core;
     let left = clearPixels;
-    for (let y = 90; y < 110; y++) for (let x = 90; x < 110; x++) regions.data[at(x, y)] = left-- > 0 ? Region.clear : Region.fringe;
+    for (let y = 90; y < 110; y++)
+      for (let x = 90; x < 110; x++) regions.data[at(x, y)] = left-- > 0 ? Region.clear : Region.fringe;
     for (let y = 40; y < 160; y++) for (let x = 40; x < 160; x++) dyed.data[at(x, y)] = y < 60 ? 1 : 2;
     return { regions, dyed };
   };

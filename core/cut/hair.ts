@@ -43,7 +43,15 @@ export function strandMasses(rough: Float32Array, clear: Mask): Mask {
  * so hides it, as fair hair does. They key less there than deeper inside. 2 where coverage has to be solved, 1 beyond
  * that where the colour is not pure enough to serve as a sample, 0 elsewhere.
  */
-export function hairyOf({ data }: LinearRaster, rough: Float32Array, zone: Mask, distance: Float32Array, key: Float32Array, coreLike: Mask, coreKey: number): Mask {
+export function hairyOf(
+  { data }: LinearRaster,
+  rough: Float32Array,
+  zone: Mask,
+  distance: Float32Array,
+  key: Float32Array,
+  coreLike: Mask,
+  coreKey: number,
+): Mask {
   const { width, height } = coreLike;
   const mean = boxBlur({ width, height, data: key }, 2).data;
   const among = createPlane(width, height).data;
@@ -93,5 +101,6 @@ export function fillAmongDyed(regions: Mask, dyed: Mask): void {
     if (clear < bounds.dyedGap * pixels.length) for (const p of pixels) enclosed.data[p] = 1;
   }
   const whole = growMask(enclosed, reach + 1);
-  for (let p = 0; p < whole.data.length; p++) if (enclosed.data[p] || (whole.data[p] && closed.data[p])) regions.data[p] = Region.core;
+  for (let p = 0; p < whole.data.length; p++)
+    if (enclosed.data[p] || (whole.data[p] && closed.data[p])) regions.data[p] = Region.core;
 }

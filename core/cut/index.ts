@@ -1,11 +1,42 @@
 export { cutFrame, noScreen, type CutAlso, type CutResult } from './cutFrame.ts';
-export { analyseFrame, analysePrepared, ANALYSIS_PIXELS, prepareFrame, surveyFrame, type Analysis, type KnownBefore } from './analysis.ts';
+export {
+  analyseFrame,
+  analysePrepared,
+  ANALYSIS_PIXELS,
+  prepareFrame,
+  surveyFrame,
+  type Analysis,
+  type KnownBefore,
+} from './analysis.ts';
 export { solveCoverage, solveMatte, type Matte } from './matte.ts';
 export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';
 export { doubtFacts, type DoubtKind } from './doubts.ts';
 export { judgeQuality, type Doubt, type LedgerEntry, type Place, type Quality } from './quality.ts';
-export { defaultRecipe, recipeChoices, recipeSettings, recipeAt, sameRecipe, settingNames, type Method, type Recipe, type SettingFacts, type SettingName, type SpillMethod } from './recipe.ts';
-export { guidanceFor, instructionsOf, noGuidance, patchOf, verdictOn, type Guidance, type Guided, type HandMask, type HandVerdict, type LitBy } from './guidance.ts';
+export {
+  defaultRecipe,
+  recipeChoices,
+  recipeSettings,
+  recipeAt,
+  sameRecipe,
+  settingNames,
+  type Method,
+  type Recipe,
+  type SettingFacts,
+  type SettingName,
+  type SpillMethod,
+} from './recipe.ts';
+export {
+  guidanceFor,
+  instructionsOf,
+  noGuidance,
+  patchOf,
+  verdictOn,
+  type Guidance,
+  type Guided,
+  type HandMask,
+  type HandVerdict,
+  type LitBy,
+} from './guidance.ts';
 export { type GreenPatch } from './ledger.ts';
 export { Region } from './region.ts';

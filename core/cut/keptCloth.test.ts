@@ -31,7 +31,16 @@ describe('growKept', () => {
     const frame = filled(SCREEN);
     for (let y = 0; y < SIZE; y++) for (let x = 0; x < 60; x++) frame.data.set(x < 40 ? bottle : beside, at(x, y) * 3);
     const kept = box(0, 0, 40, SIZE);
-    growKept(frame, filled(SCREEN), kept, Uint16Array.from(kept.data), [patch], box(60, 0, SIZE, SIZE), masses, new Float32Array(SIZE * SIZE).fill(rough));
+    growKept(
+      frame,
+      filled(SCREEN),
+      kept,
+      Uint16Array.from(kept.data),
+      [patch],
+      box(60, 0, SIZE, SIZE),
+      masses,
+      new Float32Array(SIZE * SIZE).fill(rough),
+    );
     return kept;
   };
   test('goes on in its own colour, darker or lighter, up to the screen', () => {

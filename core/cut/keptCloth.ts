@@ -32,16 +32,37 @@ export const bounds = {
  * What goes on in the colour of a kept patch belongs to it, folds that key like something else included: grows `kept`
  * from neighbour to neighbour of like chromaticity, and nowhere far from its patch's mean or much nearer to the screen's than where it set out; hair before it does not.
  */
-export function growKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, labels: Uint16Array, patches: GreenPatch[], clear: Mask, masses: Mask, rough: Float32Array): void {
-  const chroma = (of: Float32Array, p: number, c: 0 | 2): number => (of[p * 3 + c] + bounds.flare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.flare);
-  const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number => lengthOf(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
+export function growKept(
+  { data }: LinearRaster,
+  screen: LinearRaster,
+  kept: Mask,
+  labels: Uint16Array,
+  patches: GreenPatch[],
+  clear: Mask,
+  masses: Mask,
+  rough: Float32Array,
+): void {
+  const chroma = (of: Float32Array, p: number, c: 0 | 2): number =>
+    (of[p * 3 + c] + bounds.flare) / (of[p * 3] + of[p * 3 + 1] + of[p * 3 + 2] + 3 * bounds.flare);
+  const apart = (a: Float32Array, p: number, b: Float32Array, q: number): number =>
+    lengthOf(chroma(a, p, 0) - chroma(b, q, 0), chroma(a, p, 2) - chroma(b, q, 2));
   const seeds = new Int32Array(kept.data.length);
   for (let p = 0; p < seeds.length; p++) if (kept.data[p]) seeds[p] = p;
   const visit = (p: number, q: number): boolean => {
-    if (kept.data[q] || clear.data[q] || (masses.data[q] && rough[q] > bounds.smooth && apart(data, q, screen.data, q) < bounds.far) || apart(data, p, data, q) > bounds.step) return false;
+    if (
+      kept.data[q] ||
+      clear.data[q] ||
+      (masses.data[q] && rough[q] > bounds.smooth && apart(data, q, screen.data, q) < bounds.far) ||
+      apart(data, p, data, q) > bounds.step
+    )
+      return false;
     const seed = seeds[p];
     const own = patches[labels[seed] - 1].chroma;
-    if (lengthOf(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.range || apart(data, q, screen.data, q) < bounds.apart * apart(data, seed, screen.data, seed)) return false;
+    if (
+      lengthOf(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.range ||
+      apart(data, q, screen.data, q) < bounds.apart * apart(data, seed, screen.data, seed)
+    )
+      return false;
     kept.data[q] = 1;
     seeds[q] = seed;
     return true;
@@ -57,12 +78,24 @@ export function leaveOutline(kept: Mask, clear: Mask, edgeCells: number): void {
 }
 
 /** Dark folds of kept cloth are too dark to be green by themselves; what a kept patch encloses belongs to it. */
-export function closeKept({ data }: LinearRaster, screen: LinearRaster, kept: Mask, key: Float32Array, regions: Mask): void {
+export function closeKept(
+  { data }: LinearRaster,
+  screen: LinearRaster,
+  kept: Mask,
+  key: Float32Array,
+  regions: Mask,
+): void {
   if (!kept.data.includes(1)) return;
   const reach = Math.max(1, Math.round(bounds.closing * kept.height));
   const closed = growMask(growMask(kept, reach), -reach);
   for (let p = 0; p < kept.data.length; p++) {
-    if (closed.data[p] && regions.data[p] === Region.fringe && key[p] < bounds.closingKey && mostScreenIn(data, screen.data, p) < bounds.closingScreen) kept.data[p] = 1;
+    if (
+      closed.data[p] &&
+      regions.data[p] === Region.fringe &&
+      key[p] < bounds.closingKey &&
+      mostScreenIn(data, screen.data, p) < bounds.closingScreen
+    )
+      kept.data[p] = 1;
   }
 }
 
@@ -71,6 +104,11 @@ export function keepBeside({ data }: LinearRaster, kept: Mask, regions: Mask, ch
   if (!kept.data.includes(1)) return;
   const beside = growMask(kept, bounds.beside);
   for (let p = 0; p < kept.data.length; p++) {
-    if (beside.data[p] && regions.data[p] === Region.core && data[p * 3 + channel] - spillLimit(data, channel, undefined, p * 3) > bounds.leading * data[p * 3 + channel]) kept.data[p] = 1;
+    if (
+      beside.data[p] &&
+      regions.data[p] === Region.core &&
+      data[p * 3 + channel] - spillLimit(data, channel, undefined, p * 3) > bounds.leading * data[p * 3 + channel]
+    )
+      kept.data[p] = 1;
   }
 }

@@ -91,7 +91,18 @@ export const bounds = {
  * and the hair over it are patches of their own, or kept cloth would keep the screen between the hairs.
  * @returns mask of what is kept in its green, the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
  */
-export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: Mask, greenish: Mask, rough: Float32Array, strands: Mask, sorted: Sorted, channel: 1 | 2, greenKeep: number, verdicts: readonly HandVerdict[]): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
+export function judgePatches(
+  frame: LinearRaster,
+  screen: LinearRaster,
+  clear: Mask,
+  greenish: Mask,
+  rough: Float32Array,
+  strands: Mask,
+  sorted: Sorted,
+  channel: 1 | 2,
+  greenKeep: number,
+  verdicts: readonly HandVerdict[],
+): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
   const { width, height } = frame;
   const count = width * height;
   const candidates: Mask = { width, height, data: greenish.data.slice() };
@@ -117,14 +128,36 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
     if (mixture && !likeDyed(evidence) && !mayBeGreenHair(evidence)) continue;
     const likelihood = !mixture ? likelihoodOf(sorted, pixels) : likeDyed(evidence) ? bounds.dyed : 1 - bounds.dyed;
     if (mixture && likeDyed(evidence)) dyedShare += share;
-    found.push({ patch: { box: boxAround(pixels, width), share, ...middleOf(frame, pixels), evidence, ...judged(likelihood, share, greenKeep), byHand: false }, pixels });
+    found.push({
+      patch: {
+        box: boxAround(pixels, width),
+        share,
+        ...middleOf(frame, pixels),
+        evidence,
+        ...judged(likelihood, share, greenKeep),
+        byHand: false,
+      },
+      pixels,
+    });
   }
   // Less than a head of it are strands over the screen.
-  if (dyedShare < bounds.dyedShare) for (const { patch, pixels } of found) if (strands.data[pixels[0]] === 1 && mixed.data[pixels[0]] === 1) Object.assign(patch, judged(1 - bounds.dyed, patch.share, greenKeep));
-  if (greenKeep > 0) for (const { patch } of found) patch.doubtful ||= patch.verdict === 'remove' && patch.share >= bounds.doubtShare && mayBeGreenHair(patch.evidence);
+  if (dyedShare < bounds.dyedShare)
+    for (const { patch, pixels } of found)
+      if (strands.data[pixels[0]] === 1 && mixed.data[pixels[0]] === 1)
+        Object.assign(patch, judged(1 - bounds.dyed, patch.share, greenKeep));
+  if (greenKeep > 0)
+    for (const { patch } of found)
+      patch.doubtful ||=
+        patch.verdict === 'remove' && patch.share >= bounds.doubtShare && mayBeGreenHair(patch.evidence);
   found.sort((a, b) => b.patch.share - a.patch.share);
   for (const verdict of verdicts) {
-    const patch = found[patchOf(verdict, found.map((one) => one.patch))]?.patch;
+    const patch =
+      found[
+        patchOf(
+          verdict,
+          found.map((one) => one.patch),
+        )
+      ]?.patch;
     if (patch) Object.assign(patch, { verdict: verdict.keep ? 'keep' : 'remove', byHand: true, doubtful: false });
   }
   const kept = createMask(width, height);
@@ -133,7 +166,12 @@ export function judgePatches(frame: LinearRaster, screen: LinearRaster, clear: M
     const green = patch.byHand || leadOf(patch.chroma, channel) >= bounds.ownGreen;
     for (const p of pixels) {
       labels[p] = n + 1;
-      if (green && patch.verdict === 'keep' && (patch.byHand || (sorted.solid.data[p] >= sorted.clear.data[p] && belongs(frame, screen, p, patch)))) kept.data[p] = 1;
+      if (
+        green &&
+        patch.verdict === 'keep' &&
+        (patch.byHand || (sorted.solid.data[p] >= sorted.clear.data[p] && belongs(frame, screen, p, patch)))
+      )
+        kept.data[p] = 1;
     }
   });
   return { kept, labels, patches: found.map(({ patch }) => patch) };
@@ -145,7 +183,11 @@ function leadOf([red, blue]: readonly [number, number], channel: 1 | 2): number 
   return 1 - spillLimit(shares, channel) / Math.max(1e-3, shares[channel]);
 }
 
-function judged(likelihood: number, share: number, greenKeep: number): Pick<GreenPatch, 'likelihood' | 'verdict' | 'doubtful'> {
+function judged(
+  likelihood: number,
+  share: number,
+  greenKeep: number,
+): Pick<GreenPatch, 'likelihood' | 'verdict' | 'doubtful'> {
   return {
     likelihood,
     verdict: greenKeep > 0 && likelihood >= 1 - greenKeep ? 'keep' : 'remove',
@@ -159,7 +201,8 @@ export function dyedHair(patches: readonly GreenPatch[]): Set<number> {
   let share = 0;
   patches.forEach((patch, n) => {
     const { rough, apart, leaning } = patch.evidence;
-    if (patch.verdict !== 'keep' || rough < bounds.strands || apart > bounds.dyedApart || leaning > bounds.dyedLeaning) return;
+    if (patch.verdict !== 'keep' || rough < bounds.strands || apart > bounds.dyedApart || leaning > bounds.dyedLeaning)
+      return;
     found.add(n + 1);
     share += patch.share;
   });
@@ -186,13 +229,26 @@ export function mixedIn({ clear, solid }: Sorted): Mask {
 
 /** Whether what looks like hair over the screen may be hair dyed in its colour: as near to the screen's chromaticity where it is dark as where it is bright, which no mixture is, and too dark for much screen. */
 function likeDyed({ apart, leaning, rough, darkApart, mostScreen }: PatchEvidence): boolean {
-  return rough >= bounds.strands && rough < bounds.darkStrands && apart < bounds.dyedApart && leaning < bounds.dyedLeaning && darkApart < bounds.dyedDark * apart && mostScreen < bounds.dyedScreen;
+  return (
+    rough >= bounds.strands &&
+    rough < bounds.darkStrands &&
+    apart < bounds.dyedApart &&
+    leaning < bounds.dyedLeaning &&
+    darkApart < bounds.dyedDark * apart &&
+    mostScreen < bounds.dyedScreen
+  );
 }
 
 /** No mixture rule tells green hair as bright as the screen from fair hair over it; that it is nearer to the screen where it is dark is only a sign. */
 function mayBeGreenHair({ apart, rough, darkApart }: PatchEvidence): boolean {
   const [from, to] = bounds.greenHair;
-  return rough >= bounds.strands && rough < bounds.darkStrands && apart >= from && apart < to && darkApart < bounds.greenHairDark * apart;
+  return (
+    rough >= bounds.strands &&
+    rough < bounds.darkStrands &&
+    apart >= from &&
+    apart < to &&
+    darkApart < bounds.greenHairDark * apart
+  );
 }
 
 /** Hair that lies against green cloth over the screen is in one patch with it, but nearer to the screen's colour. */
@@ -217,10 +273,23 @@ function chromaApart(f: Float32Array, b: Float32Array, p: number): number {
 export function mostScreenIn(f: Float32Array, b: Float32Array, p: number): number {
   const i = p * 3;
   // The dim channels of a screen say little: a little stray light changes their ratio at will.
-  return Math.min(1, (f[i] + FLARE) / (b[i] + FLARE), (f[i + 1] + FLARE) / (b[i + 1] + FLARE), (f[i + 2] + FLARE) / (b[i + 2] + FLARE));
+  return Math.min(
+    1,
+    (f[i] + FLARE) / (b[i] + FLARE),
+    (f[i + 1] + FLARE) / (b[i + 1] + FLARE),
+    (f[i + 2] + FLARE) / (b[i + 2] + FLARE),
+  );
 }
 
-function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, rough: Float32Array, pixels: Int32Array, atBorder: boolean, channel: 1 | 2): PatchEvidence {
+function evidenceOf(
+  frame: LinearRaster,
+  screen: LinearRaster,
+  clear: Mask,
+  rough: Float32Array,
+  pixels: Int32Array,
+  atBorder: boolean,
+  channel: 1 | 2,
+): PatchEvidence {
   const { width } = frame;
   const f = frame.data;
   const b = screen.data;
@@ -244,7 +313,12 @@ function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, roug
     leaning.push((rest[channel] - Math.max(rest[0], rest[other])) / (brightest + FLARE));
     remainder.push(brightest);
     levels.push({ level: Math.log(sumF / sumB), apart: distance });
-    if (!atScreen) atScreen = clear.data[p - 1] === 1 || clear.data[p + 1] === 1 || clear.data[p - width] === 1 || clear.data[p + width] === 1;
+    if (!atScreen)
+      atScreen =
+        clear.data[p - 1] === 1 ||
+        clear.data[p + 1] === 1 ||
+        clear.data[p - width] === 1 ||
+        clear.data[p + width] === 1;
   }
   levels.sort((a, c) => a.level - c.level);
   const dark = levels.slice(0, Math.max(1, levels.length / 5));
@@ -254,7 +328,10 @@ function evidenceOf(frame: LinearRaster, screen: LinearRaster, clear: Mask, roug
     mostScreen: medianOf(most),
     leaning: medianOf(leaning),
     remainder: medianOf(remainder),
-    rough: quantileOf(Array.from(pixels, (p) => rough[p]), 0.5),
+    rough: quantileOf(
+      Array.from(pixels, (p) => rough[p]),
+      0.5,
+    ),
     darkApart: dark.reduce((sum, one) => sum + one.apart, 0) / dark.length,
     spread: (at(0.84) - at(0.16)) / 2,
     atScreen,
@@ -271,7 +348,10 @@ function everyFew(clear: Mask): number[] {
   return out;
 }
 
-function middleOf({ width, height, data }: LinearRaster, pixels: Int32Array): { centre: Point; chroma: [number, number] } {
+function middleOf(
+  { width, height, data }: LinearRaster,
+  pixels: Int32Array,
+): { centre: Point; chroma: [number, number] } {
   let x = 0;
   let y = 0;
   const sum = [0, 0, 0];
@@ -281,7 +361,10 @@ function middleOf({ width, height, data }: LinearRaster, pixels: Int32Array): { 
     for (let c = 0; c < 3; c++) sum[c] += data[p * 3 + c];
   }
   const whole = sum[0] + sum[1] + sum[2] + 1e-9;
-  return { centre: { x: x / pixels.length / width, y: y / pixels.length / height }, chroma: [sum[0] / whole, sum[2] / whole] };
+  return {
+    centre: { x: x / pixels.length / width, y: y / pixels.length / height },
+    chroma: [sum[0] / whole, sum[2] / whole],
+  };
 }
 
 function boxAround(pixels: Int32Array, width: number): [number, number, number, number] {
@@ -301,7 +384,13 @@ function boxAround(pixels: Int32Array, width: number): [number, number, number, 
 }
 
 /** 1 where, in `open`, the colour leans to the screen's but is neither plainly screen nor plainly something else. */
-export function greenishOf({ data }: LinearRaster, open: Mask, key: Float32Array, coreKey: number, channel: 1 | 2): Mask {
+export function greenishOf(
+  { data }: LinearRaster,
+  open: Mask,
+  key: Float32Array,
+  coreKey: number,
+  channel: 1 | 2,
+): Mask {
   const out = createMask(open.width, open.height);
   for (let p = 0; p < out.data.length; p++) {
     if (!open.data[p]) continue;

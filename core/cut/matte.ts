@@ -43,18 +43,39 @@ export const bounds = {
 };
 /** Tiles along the longer side. */
 const TILES = 24;
-const noTiles: Tiles = { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() };
+const noTiles: Tiles = {
+  across: 0,
+  down: 0,
+  fringe: new Float64Array(),
+  unexplained: new Float64Array(),
+  apart: new Float64Array(),
+};
 
 /** Coverage by the recipe's method, before its shaping. */
-export function solveCoverage(frame: EncodedRaster, analysis: Analysis, recipe: Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity'>): Matte {
-  return recipe.method === 'unmixing' ? unmixAll(frame, analysis) : { ...frame, alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor), fringePixels: 0, unexplained: 0, tiles: noTiles };
+export function solveCoverage(
+  frame: EncodedRaster,
+  analysis: Analysis,
+  recipe: Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity'>,
+): Matte {
+  return recipe.method === 'unmixing'
+    ? unmixAll(frame, analysis)
+    : {
+        ...frame,
+        alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor),
+        fringePixels: 0,
+        unexplained: 0,
+        tiles: noTiles,
+      };
 }
 
 /** Coverage by the recipe's method, then shaped by its settings and the masks. */
 export function solveMatte(frame: EncodedRaster, analysis: Analysis, recipe: MatteRecipe): Matte {
   return shapeMatte(solveCoverage(frame, analysis, recipe), recipe, analysis.masks);
 }
-export type MatteRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity' | 'edge' | 'softness' | 'specks' | 'holes'>;
+export type MatteRecipe = Pick<
+  Recipe,
+  'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity' | 'edge' | 'softness' | 'specks' | 'holes'
+>;
 
 /**
  * Solves I = t·F + u·B for every fringe pixel, for each competing candidate F, by weighted least squares in linear
@@ -68,7 +89,14 @@ function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
   const { alpha, tiles } = unmixer;
   const total = (of: Float64Array): number => of.reduce((sum, v) => sum + v, 0);
   const fringePixels = total(tiles.fringe);
-  return { width, height, alpha, fringePixels, unexplained: fringePixels ? total(tiles.unexplained) / fringePixels : 0, tiles };
+  return {
+    width,
+    height,
+    alpha,
+    fringePixels,
+    unexplained: fringePixels ? total(tiles.unexplained) / fringePixels : 0,
+    tiles,
+  };
 }
 
 /** Solves one row after another: first what is decided, then what has to be computed. */
@@ -91,7 +119,13 @@ class Unmixer {
     this.side = Math.ceil(Math.max(width, height) / TILES);
     const across = Math.ceil(width / this.side);
     const down = Math.ceil(height / this.side);
-    this.tiles = { across, down, fringe: new Float64Array(across * down), unexplained: new Float64Array(across * down), apart: new Float64Array(across * down) };
+    this.tiles = {
+      across,
+      down,
+      fringe: new Float64Array(across * down),
+      unexplained: new Float64Array(across * down),
+      apart: new Float64Array(across * down),
+    };
   }
 
   solveRow(y: number): void {
@@ -116,7 +150,9 @@ class Unmixer {
       const end = Math.min(width, x + factor);
       if (region === Region.clear) x = end;
       else if (region === Region.core && solidity.data[cell] >= 0.999) for (; x < end; x++) alpha[row + x] = 65535;
-      else if (outside.data[cell]) for (; x < end; x++) alpha[row + x] = Math.round(65535 * smoothstep(samplePlane(beyond, (x + 0.5) / factor - 0.5, cy)));
+      else if (outside.data[cell])
+        for (; x < end; x++)
+          alpha[row + x] = Math.round(65535 * smoothstep(samplePlane(beyond, (x + 0.5) / factor - 0.5, cy)));
       else {
         for (; x < end; x++, count++) {
           xs[count] = x;
@@ -152,8 +188,10 @@ class Unmixer {
         if (misfit > 0) coverage += Math.min(1, misfit / bounds.misfitWay) * (likely - coverage);
         if (shaded.data[cell]) coverage = Math.min(coverage, likely);
       }
-      if (dyed.data[cell]) coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
-      if (sheer.data[cell] && rows.error[k] > bounds.strange) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
+      if (dyed.data[cell])
+        coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
+      if (sheer.data[cell] && rows.error[k] > bounds.strange)
+        coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
       coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
       if (!core) coverage *= 1 - samplePlane(openness, (x + 0.5) / factor - 0.5, cy);
       alpha[row + x] = (coverage * 65535 + 0.5) | 0;
@@ -162,7 +200,13 @@ class Unmixer {
 }
 
 /** Coverage of a pixel between the screen and one foreground colour that differs from it in brightness more than in hue. */
-function coverageByLevel(reading: readonly Float32Array[], back: readonly Float32Array[], k: number, fore: Float32Array, at: number): number {
+function coverageByLevel(
+  reading: readonly Float32Array[],
+  back: readonly Float32Array[],
+  k: number,
+  fore: Float32Array,
+  at: number,
+): number {
   let along = 0;
   let whole = 0;
   for (let c = 0; c < 3; c++) {
@@ -177,7 +221,12 @@ function coverageByLevel(reading: readonly Float32Array[], back: readonly Float3
  * Coverage of sheer cloth that shows its own colour nowhere, not in a hem either: as much screen is taken out as leaves the screen's channel no
  * lower than both the others, so white, grey and warm cloth come out right, and cloth of the screen's own hue too thin.
  */
-function coverageOfSheer(reading: readonly Float32Array[], back: readonly Float32Array[], k: number, channel: 1 | 2): number {
+function coverageOfSheer(
+  reading: readonly Float32Array[],
+  back: readonly Float32Array[],
+  k: number,
+  channel: 1 | 2,
+): number {
   let screen = 0;
   for (const other of [0, 3 - channel]) {
     const lead = back[channel][k] - back[other][k];

@@ -16,7 +16,9 @@ function disc(): { frame: EncodedRaster; truth: Float32Array } {
   const truth = new Float32Array(WIDTH * HEIGHT);
   for (let p = 0; p < truth.length; p++) {
     truth[p] = Math.max(0, Math.min(1, (70 - Math.hypot((p % WIDTH) - 100, Math.floor(p / WIDTH) - 120)) / 5));
-    [0.35, 0.35, 0.35].forEach((v, c) => (data[p * 3 + c] = encode(truth[p] * v + (1 - truth[p]) * [0.08, 0.42, 0.1][c])));
+    [0.35, 0.35, 0.35].forEach(
+      (v, c) => (data[p * 3 + c] = encode(truth[p] * v + (1 - truth[p]) * [0.08, 0.42, 0.1][c])),
+    );
   }
   return { frame: { width: WIDTH, height: HEIGHT, channels: 3, data }, truth };
 }
@@ -31,7 +33,8 @@ describe('methods', () => {
   test.each(Object.keys(recipeChoices.method.options) as Method[])('%s: the disc stays, the screen goes', (method) => {
     const { data } = cut(frame, { method });
     let wrong = 0;
-    for (let p = 0; p < truth.length; p++) if ((truth[p] === 1 && data[p * 4 + 3] < 65000) || (truth[p] === 0 && data[p * 4 + 3] > 500)) wrong++;
+    for (let p = 0; p < truth.length; p++)
+      if ((truth[p] === 1 && data[p * 4 + 3] < 65000) || (truth[p] === 0 && data[p * 4 + 3] > 500)) wrong++;
     expect(wrong).toBeLessThan(truth.length / 500);
   });
   test('colour difference recovers the coverage of a neutral colour exactly', () => {
@@ -64,11 +67,14 @@ describe('removeSpill', () => {
     return [...F];
   };
   const lead = ([r, g, b]: number[]): number => g - Math.max(r, b);
-  test.each(Object.keys(recipeChoices.spillMethod.options) as SpillMethod[])('%s: a tinted white comes out neutral, skin untouched, none at amount 0', (method) => {
-    expect(lead(cleaned([0.6, 0.66, 0.61], method))).toBeLessThan(0.012);
-    expect(cleaned([0.5, 0.3, 0.22], method)).toEqual([...Float32Array.from([0.5, 0.3, 0.22])]);
-    expect(cleaned([0.6, 0.66, 0.61], method, 0)).toEqual([...Float32Array.from([0.6, 0.66, 0.61])]);
-  });
+  test.each(Object.keys(recipeChoices.spillMethod.options) as SpillMethod[])(
+    '%s: a tinted white comes out neutral, skin untouched, none at amount 0',
+    (method) => {
+      expect(lead(cleaned([0.6, 0.66, 0.61], method))).toBeLessThan(0.012);
+      expect(cleaned([0.5, 0.3, 0.22], method)).toEqual([...Float32Array.from([0.5, 0.3, 0.22])]);
+      expect(cleaned([0.6, 0.66, 0.61], method, 0)).toEqual([...Float32Array.from([0.6, 0.66, 0.61])]);
+    },
+  );
   test('limits hold the channel to what they are named after', () => {
     expect(cleaned([0.6, 0.9, 0.2], 'larger')[1]).toBeCloseTo(0.6, 5);
     expect(cleaned([0.6, 0.9, 0.2], 'average')[1]).toBeCloseTo(0.4, 5);
@@ -83,7 +89,20 @@ describe('removeSpill', () => {
 
 describe('shapeMatte', () => {
   const none = { edge: 0, softness: 0, specks: 0, holes: 0 };
-  const matte = (paint: (x: number, y: number) => number): Matte => ({ width: 40, height: 40, alpha: Uint16Array.from({ length: 1600 }, (_, p) => 65535 * paint(p % 40, Math.floor(p / 40))), fringePixels: 0, unexplained: 0, tiles: { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() } });
+  const matte = (paint: (x: number, y: number) => number): Matte => ({
+    width: 40,
+    height: 40,
+    alpha: Uint16Array.from({ length: 1600 }, (_, p) => 65535 * paint(p % 40, Math.floor(p / 40))),
+    fringePixels: 0,
+    unexplained: 0,
+    tiles: {
+      across: 0,
+      down: 0,
+      fringe: new Float64Array(),
+      unexplained: new Float64Array(),
+      apart: new Float64Array(),
+    },
+  });
   const box = matte((x, y) => (x >= 10 && x < 30 && y >= 10 && y < 30 ? 1 : 0));
   const total = ({ alpha }: Matte): number => alpha.reduce((sum, a) => sum + a, 0) / 65535;
   test('nothing asked, nothing done', () => expect(shapeMatte(box, none, [])).toBe(box));
@@ -100,9 +119,25 @@ describe('shapeMatte', () => {
     expect(box.alpha[20 * 40 + 9]).toBe(0);
   });
   test('specks smaller than asked go, holes smaller are filled, larger stay', () => {
-    const spotted = matte((x, y) => (x < 3 && y > 2 && y < 6 && x > 0 ? 1 : x >= 10 && x < 30 && y >= 10 && y < 30 && !(x > 14 && x < 18 && y > 14 && y < 18) && !(x > 20 && x < 28 && y > 20 && y < 28) ? 1 : 0));
+    const spotted = matte((x, y) =>
+      x < 3 && y > 2 && y < 6 && x > 0
+        ? 1
+        : x >= 10 &&
+            x < 30 &&
+            y >= 10 &&
+            y < 30 &&
+            !(x > 14 && x < 18 && y > 14 && y < 18) &&
+            !(x > 20 && x < 28 && y > 20 && y < 28)
+          ? 1
+          : 0,
+    );
     const shaped = shapeMatte(spotted, { ...none, specks: 4, holes: 4 }, []);
-    expect([shaped.alpha[4 * 40 + 1], shaped.alpha[16 * 40 + 16], shaped.alpha[24 * 40 + 24], shaped.alpha[12 * 40 + 12]]).toEqual([0, 65535, 0, 65535]);
+    expect([
+      shaped.alpha[4 * 40 + 1],
+      shaped.alpha[16 * 40 + 16],
+      shaped.alpha[24 * 40 + 24],
+      shaped.alpha[12 * 40 + 12],
+    ]).toEqual([0, 65535, 0, 65535]);
   });
 });
 

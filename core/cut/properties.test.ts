@@ -15,10 +15,19 @@ function picture(seed: number): EncodedRaster {
   const data = sixteen ? new Uint16Array(width * height * channels) : new Uint8Array(width * height * channels);
   const screen = random() < 0.5 ? [0.1, 0.6 + 0.4 * random(), 0.15] : [0.1, 0.2, 0.5 + 0.5 * random()];
   const noise = 0.2 * random() * random();
-  const blobs = Array.from({ length: Math.floor(6 * random()) }, () => ({ x: random() * width, y: random() * height, r: random() * width * 0.4, colour: [random(), random(), random()] }));
+  const blobs = Array.from({ length: Math.floor(6 * random()) }, () => ({
+    x: random() * width,
+    y: random() * height,
+    r: random() * width * 0.4,
+    colour: [random(), random(), random()],
+  }));
   for (let p = 0; p < width * height; p++) {
     const blob = blobs.find(({ x, y, r }) => Math.hypot(x - (p % width), y - Math.floor(p / width)) < r);
-    for (let c = 0; c < channels; c++) data[p * channels + c] = Math.max(0, Math.min(white, Math.round(white * ((blob?.colour ?? screen)[c] + noise * gaussian(random)))));
+    for (let c = 0; c < channels; c++)
+      data[p * channels + c] = Math.max(
+        0,
+        Math.min(white, Math.round(white * ((blob?.colour ?? screen)[c] + noise * gaussian(random)))),
+      );
   }
   return { width, height, channels, data };
 }
@@ -34,11 +43,21 @@ describe('whatever the picture', () => {
     let cuts = 0;
     for (let seed = 1; seed <= 120; seed++) {
       const frame = picture(seed);
-      const persons = seed % 3 ? undefined : { width: 8, height: 8, data: Float32Array.from({ length: 64 }, (_, p) => ((p * seed) % 7) / 6) };
-      const result = cutFrame(frame, defaultRecipe, undefined, { persons, plate: seed % 5 ? undefined : picture(seed) });
+      const persons =
+        seed % 3
+          ? undefined
+          : { width: 8, height: 8, data: Float32Array.from({ length: 64 }, (_, p) => ((p * seed) % 7) / 6) };
+      const result = cutFrame(frame, defaultRecipe, undefined, {
+        persons,
+        plate: seed % 5 ? undefined : picture(seed),
+      });
       if (!result.ok) continue;
       cuts++;
-      expect([result.cutout.width, result.cutout.height, result.cutout.data.constructor]).toEqual([frame.width, frame.height, frame.data.constructor]);
+      expect([result.cutout.width, result.cutout.height, result.cutout.data.constructor]).toEqual([
+        frame.width,
+        frame.height,
+        frame.data.constructor,
+      ]);
       const strange = numbersIn(result.quality).filter((v) => !Number.isFinite(v));
       expect(strange, `seed ${seed}`).toEqual([]);
       expect(result.quality.minutes).toBeGreaterThanOrEqual(0);

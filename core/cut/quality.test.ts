@@ -11,7 +11,17 @@ import { Region } from './region.ts';
 const SIZE = 100;
 
 /** A frame with a solid person in the middle, columns 30–69 from row 20 on, a fringe of `fringe` cells around it. */
-function analysis(part: { fringe?: number; noise?: number; patches?: Partial<GreenPatch>[]; beyond?: (x: number, y: number) => boolean; expected?: (x: number, y: number) => number; solid?: (x: number, y: number) => number; chroma?: [number, number]; masks?: Analysis['masks']; persons?: (x: number, y: number) => number }): Analysis {
+function analysis(part: {
+  fringe?: number;
+  noise?: number;
+  patches?: Partial<GreenPatch>[];
+  beyond?: (x: number, y: number) => boolean;
+  expected?: (x: number, y: number) => number;
+  solid?: (x: number, y: number) => number;
+  chroma?: [number, number];
+  masks?: Analysis['masks'];
+  persons?: (x: number, y: number) => number;
+}): Analysis {
   const fringe = part.fringe ?? 3;
   const data = new Uint8Array(SIZE * SIZE);
   const beyond = new Float32Array(SIZE * SIZE);
@@ -29,49 +39,100 @@ function analysis(part: { fringe?: number; noise?: number; patches?: Partial<Gre
   return {
     survey: { screen: 'green', channel: 1, chroma: part.chroma ?? [0.15, 0.15] },
     masks: part.masks ?? [],
-    persons: part.persons && { width: SIZE, height: SIZE, data: Float32Array.from({ length: SIZE * SIZE }, (_, p) => part.persons?.(p % SIZE, Math.floor(p / SIZE)) ?? 0) },
+    persons: part.persons && {
+      width: SIZE,
+      height: SIZE,
+      data: Float32Array.from({ length: SIZE * SIZE }, (_, p) => part.persons?.(p % SIZE, Math.floor(p / SIZE)) ?? 0),
+    },
     plateFits: true,
     factor: 1,
     regions: { ...plane, data },
     kept: { ...plane, data: new Uint8Array(SIZE * SIZE) },
     sorted: {
       coverage: { ...plane, data: coverage },
-      solid: { ...plane, data: part.solid ? coverage.map((_, p) => part.solid?.(p % SIZE, Math.floor(p / SIZE)) ?? 0) : coverage },
+      solid: {
+        ...plane,
+        data: part.solid ? coverage.map((_, p) => part.solid?.(p % SIZE, Math.floor(p / SIZE)) ?? 0) : coverage,
+      },
       clear: { ...plane, data: coverage.map((v, p) => 1 - (part.solid?.(p % SIZE, Math.floor(p / SIZE)) ?? v)) },
     },
     outside: { ...plane, data: outside },
     beyond: { ...plane, data: beyond },
     noise: part.noise ?? 0.01,
-    patches: (part.patches ?? []).map((patch) => ({ box: [10, 20, 30, 60], centre: { x: 0.2, y: 0.4 }, chroma: [0.2, 0.3], share: 0.01, likelihood: 0.5, evidence: { apart: 0.1, mostScreen: 0.5, rough: 0.01, atBorder: false }, byHand: false, ...patch })) as GreenPatch[],
+    patches: (part.patches ?? []).map((patch) => ({
+      box: [10, 20, 30, 60],
+      centre: { x: 0.2, y: 0.4 },
+      chroma: [0.2, 0.3],
+      share: 0.01,
+      likelihood: 0.5,
+      evidence: { apart: 0.1, mostScreen: 0.5, rough: 0.01, atBorder: false },
+      byHand: false,
+      ...patch,
+    })) as GreenPatch[],
   } as unknown as Analysis;
 }
 
-function matte(coverage: (x: number, y: number) => number = (x, y) => (x >= 30 && x <= 69 && y >= 20 ? 1 : 0), tile: Partial<Record<'unexplained' | 'apart', number>> = {}): Matte {
+function matte(
+  coverage: (x: number, y: number) => number = (x, y) => (x >= 30 && x <= 69 && y >= 20 ? 1 : 0),
+  tile: Partial<Record<'unexplained' | 'apart', number>> = {},
+): Matte {
   const alpha = new Uint16Array(SIZE * SIZE);
   for (let p = 0; p < alpha.length; p++) alpha[p] = 65535 * coverage(p % SIZE, Math.floor(p / SIZE));
   const sums = (value = 0): Float64Array => Float64Array.from({ length: 4 }, (_, n) => (n === 2 ? value : 0));
-  return { width: SIZE, height: SIZE, alpha, fringePixels: 10, unexplained: 0.01, tiles: { across: 2, down: 2, fringe: sums(10), unexplained: sums(tile.unexplained), apart: sums(tile.apart) } };
+  return {
+    width: SIZE,
+    height: SIZE,
+    alpha,
+    fringePixels: 10,
+    unexplained: 0.01,
+    tiles: { across: 2, down: 2, fringe: sums(10), unexplained: sums(tile.unexplained), apart: sums(tile.apart) },
+  };
 }
 const kinds = (quality: ReturnType<typeof judgeQuality>): DoubtKind[] => quality.doubts.map(({ kind }) => kind);
 
 describe('judgeQuality', () => {
   test('a mask that takes part of the person away is told with the place; one beside the person is not', () => {
-    const box = (left: number, right: number): Analysis['masks'] => [{ effect: 'clear', polygon: [{ x: left, y: 0.5 }, { x: right, y: 0.5 }, { x: right, y: 0.7 }, { x: left, y: 0.7 }] }];
+    const box = (left: number, right: number): Analysis['masks'] => [
+      {
+        effect: 'clear',
+        polygon: [
+          { x: left, y: 0.5 },
+          { x: right, y: 0.5 },
+          { x: right, y: 0.7 },
+          { x: left, y: 0.7 },
+        ],
+      },
+    ];
     const arm = judgeQuality(analysis({ masks: box(0.2, 0.4) }), matte());
-    expect(arm.doubts.find(({ kind }) => kind === 'maskedPerson')?.places[0]).toMatchObject({ x: 0.3, y: 0.5, width: 0.1, height: 0.2 });
+    expect(arm.doubts.find(({ kind }) => kind === 'maskedPerson')?.places[0]).toMatchObject({
+      x: 0.3,
+      y: 0.5,
+      width: 0.1,
+      height: 0.2,
+    });
     expect(kinds(judgeQuality(analysis({ masks: box(0, 0.25) }), matte()))).not.toContain('maskedPerson');
-    expect(kinds(judgeQuality(analysis({ masks: box(0.2, 0.4), persons: () => 0.1 }), matte())), 'what is no person by its form may go').not.toContain('maskedPerson');
+    expect(
+      kinds(judgeQuality(analysis({ masks: box(0.2, 0.4), persons: () => 0.1 }), matte())),
+      'what is no person by its form may go',
+    ).not.toContain('maskedPerson');
   });
 
   test('a frame on which nobody is found, and a screen as pale as sky, are told', () => {
     expect(kinds(judgeQuality(analysis({ persons: () => 0.1 }), matte()))).toContain('nobody');
-    expect(kinds(judgeQuality(analysis({ persons: (x) => (x > 30 && x < 70 ? 0.9 : 0) }), matte()))).not.toContain('nobody');
+    expect(kinds(judgeQuality(analysis({ persons: (x) => (x > 30 && x < 70 ? 0.9 : 0) }), matte()))).not.toContain(
+      'nobody',
+    );
     expect(kinds(judgeQuality(analysis({ chroma: [0.26, 0.33] }), matte()))).toContain('paleScreen');
   });
 
   test('the extent is what the person takes up', () => {
     expect(judgeQuality(analysis({}), matte()).extent).toEqual({ x: 0.3, y: 0.2, width: 0.4, height: 0.8 });
-    expect(judgeQuality(analysis({}), matte(() => 0)).extent).toEqual({ x: 0, y: 0, width: 1, height: 1 });
+    expect(
+      judgeQuality(
+        analysis({}),
+        matte(() => 0),
+      ).extent,
+    ).toEqual({ x: 0, y: 0, width: 1, height: 1 });
   });
 
   test('a clean cut has no doubts and costs nothing', () => {
@@ -81,37 +142,65 @@ describe('judgeQuality', () => {
     const cost = [8, 16, 30, 9000].map((apart) => judgeQuality(analysis({}), matte(undefined, { apart })).minutes);
     for (let n = 1; n < cost.length; n++) expect(cost[n]).toBeGreaterThan(cost[n - 1]);
     expect(cost[3]).toBe(doubtFacts.strands.most);
-    const { doubts, minutes } = judgeQuality(analysis({ noise: 0.05, patches: [{ verdict: 'keep', doubtful: true }] }), matte(undefined, { apart: 60, unexplained: 60 }));
+    const { doubts, minutes } = judgeQuality(
+      analysis({ noise: 0.05, patches: [{ verdict: 'keep', doubtful: true }] }),
+      matte(undefined, { apart: 60, unexplained: 60 }),
+    );
     expect(doubts.map((d) => d.kind).sort()).toEqual(['greenClose', 'noisy', 'strands', 'unexplained']);
     expect([...doubts].sort((a, b) => b.minutes - a.minutes)).toEqual(doubts);
-    expect(minutes).toBeCloseTo(doubts.reduce((sum, d) => sum + d.minutes, 0), 2);
+    expect(minutes).toBeCloseTo(
+      doubts.reduce((sum, d) => sum + d.minutes, 0),
+      2,
+    );
   });
   test('the place is told: the tile where the strands are, the patch in doubt', () => {
-    const { doubts, ledger } = judgeQuality(analysis({ patches: [{ verdict: 'keep', doubtful: true }] }), matte(undefined, { apart: 60 }));
+    const { doubts, ledger } = judgeQuality(
+      analysis({ patches: [{ verdict: 'keep', doubtful: true }] }),
+      matte(undefined, { apart: 60 }),
+    );
     expect(doubts.find(({ kind }) => kind === 'strands')?.places).toEqual([{ x: 0, y: 0.5, width: 0.5, height: 0.5 }]);
-    expect(doubts.find(({ kind }) => kind === 'greenClose')?.places).toEqual([{ x: 0.1, y: 0.2, width: 0.2, height: 0.4 }]);
+    expect(doubts.find(({ kind }) => kind === 'greenClose')?.places).toEqual([
+      { x: 0.1, y: 0.2, width: 0.2, height: 0.4 },
+    ]);
     expect(ledger[0]).toMatchObject({ verdict: 'keep', doubtful: true, place: { x: 0.1, width: 0.2 } });
   });
   test('a thin place inside the person is found, a gap is none', () => {
-    const thin = judgeQuality(analysis({}), matte((x, y) => (x < 30 || x > 69 || y < 20 ? 0 : x > 45 && x < 52 && y > 50 && y < 57 ? 0.5 : 1)));
+    const thin = judgeQuality(
+      analysis({}),
+      matte((x, y) => (x < 30 || x > 69 || y < 20 ? 0 : x > 45 && x < 52 && y > 50 && y < 57 ? 0.5 : 1)),
+    );
     expect(kinds(thin)).toEqual(['holes']);
     expect(thin.doubts[0].places[0].x).toBeCloseTo(0.46, 2);
-    const gap = (x: number, y: number): number => (x < 30 || x > 69 || y < 20 || (x > 45 && x < 52 && y > 50 && y < 57) ? 0 : 1);
+    const gap = (x: number, y: number): number =>
+      x < 30 || x > 69 || y < 20 || (x > 45 && x < 52 && y > 50 && y < 57) ? 0 : 1;
     expect(kinds(judgeQuality(analysis({ expected: gap }), matte(gap)))).toEqual([]);
   });
   test('a solid piece apart from the person is told, a loose hair is not', () => {
     const person = (x: number, y: number): boolean => x >= 30 && x <= 69 && y >= 20;
     const piece = (x: number, y: number): number => (person(x, y) || (x > 85 && x < 92 && y > 40 && y < 50) ? 1 : 0);
     expect(kinds(judgeQuality(analysis({ expected: piece }), matte(piece)))).toEqual(['residue']);
-    expect(kinds(judgeQuality(analysis({}), matte((x, y) => (person(x, y) ? 1 : x === 85 && y > 40 && y < 50 ? 0.4 : 0))))).toEqual([]);
+    expect(
+      kinds(
+        judgeQuality(
+          analysis({}),
+          matte((x, y) => (person(x, y) ? 1 : x === 85 && y > 40 && y < 50 ? 0.4 : 0)),
+        ),
+      ),
+    ).toEqual([]);
   });
   test('a piece cut otherwise than form and surroundings say is told, and one in which screen and person are as likely', () => {
     const gone = (x: number, y: number): boolean => x > 40 && x < 60 && y > 60 && y < 80;
-    const cut = judgeQuality(analysis({}), matte((x, y) => (x >= 30 && x <= 69 && y >= 20 && !gone(x, y) ? 1 : 0)));
+    const cut = judgeQuality(
+      analysis({}),
+      matte((x, y) => (x >= 30 && x <= 69 && y >= 20 && !gone(x, y) ? 1 : 0)),
+    );
     expect(kinds(cut)).toEqual(['unsure']);
     expect(cut.doubts[0].places).toHaveLength(1);
     expect(cut.doubts[0].places[0].x).toBeCloseTo(0.4, 1);
-    const even = judgeQuality(analysis({ solid: (x, y) => (gone(x, y) ? 0.5 : x >= 30 && x <= 69 && y >= 20 ? 1 : 0) }), matte());
+    const even = judgeQuality(
+      analysis({ solid: (x, y) => (gone(x, y) ? 0.5 : x >= 30 && x <= 69 && y >= 20 ? 1 : 0) }),
+      matte(),
+    );
     expect(kinds(even)).toEqual(['unsure']);
     expect(even.doubts[0].places[0].height).toBeCloseTo(0.21, 1);
   });
@@ -122,12 +211,25 @@ describe('judgeQuality', () => {
   });
   test('green left on the outline of the finished cut is told', () => {
     const soft = matte((x, y) => (x >= 27 && x <= 72 && y >= 17 ? (x >= 30 && x <= 69 && y >= 20 ? 1 : 0.5) : 0));
-    const cut = (green: number): EncodedRaster => ({ width: SIZE, height: SIZE, channels: 4, data: Uint8Array.from({ length: SIZE * SIZE * 4 }, (_, i) => (i % 4 === 1 ? green : 100)) });
+    const cut = (green: number): EncodedRaster => ({
+      width: SIZE,
+      height: SIZE,
+      channels: 4,
+      data: Uint8Array.from({ length: SIZE * SIZE * 4 }, (_, i) => (i % 4 === 1 ? green : 100)),
+    });
     expect(kinds(judgeQuality(analysis({}), soft, cut(140)))).toContain('outlineGreen');
     expect(kinds(judgeQuality(analysis({}), soft, cut(100)))).not.toContain('outlineGreen');
   });
   test('a sure verdict on green is counted but is no doubt', () => {
-    const quality = judgeQuality(analysis({ patches: [{ verdict: 'keep', doubtful: false }, { verdict: 'remove', doubtful: false }] }), matte());
+    const quality = judgeQuality(
+      analysis({
+        patches: [
+          { verdict: 'keep', doubtful: false },
+          { verdict: 'remove', doubtful: false },
+        ],
+      }),
+      matte(),
+    );
     expect(quality).toMatchObject({ greenKept: 1, greenRemoved: 1, doubts: [] });
   });
 });

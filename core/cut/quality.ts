@@ -41,7 +41,10 @@ export interface Place {
   height: number;
 }
 
-export interface LedgerEntry extends Pick<GreenPatch, 'centre' | 'chroma' | 'share' | 'likelihood' | 'verdict' | 'doubtful' | 'byHand'> {
+export interface LedgerEntry extends Pick<
+  GreenPatch,
+  'centre' | 'chroma' | 'share' | 'likelihood' | 'verdict' | 'doubtful' | 'byHand'
+> {
   place: Place;
   evidence: Pick<PatchEvidence, 'apart' | 'mostScreen' | 'rough' | 'atBorder'>;
 }
@@ -79,7 +82,10 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   const inside = thinPlaces(alpha, analysis.sorted.coverage);
   const unsure = unsurePlaces(alpha, analysis, inside.thin);
   const apart = piecesApart(alpha);
-  const crossing = pieces(maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5), 30);
+  const crossing = pieces(
+    maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5),
+    30,
+  );
   const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
   const doubtful = patches.filter((patch) => patch.doubtful);
   const taken = takenByMasks(analysis);
@@ -105,7 +111,12 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   for (const kind of Object.keys(readings) as DoubtKind[]) {
     const { bound, minutesPerUnit, most } = doubtFacts[kind];
     const { value, places } = readings[kind];
-    if (value > bound) doubts.push({ kind, minutes: round(Math.min(most, (value - bound) * minutesPerUnit)), places: places.slice(0, MOST_PLACES).map(rounded) });
+    if (value > bound)
+      doubts.push({
+        kind,
+        minutes: round(Math.min(most, (value - bound) * minutesPerUnit)),
+        places: places.slice(0, MOST_PLACES).map(rounded),
+      });
   }
   doubts.sort((a, b) => b.minutes - a.minutes);
   const greenKept = patches.filter((patch) => patch.verdict === 'keep').length;
@@ -124,7 +135,10 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   };
 }
 
-function entryOf({ box, centre, chroma, share, likelihood, verdict, doubtful, byHand, evidence }: GreenPatch, regions: Mask): LedgerEntry {
+function entryOf(
+  { box, centre, chroma, share, likelihood, verdict, doubtful, byHand, evidence }: GreenPatch,
+  regions: Mask,
+): LedgerEntry {
   const { apart, mostScreen, rough, atBorder } = evidence;
   return {
     place: rounded(placeOf(box, regions)),
@@ -140,9 +154,18 @@ function entryOf({ box, centre, chroma, share, likelihood, verdict, doubtful, by
 }
 
 /** Coverage 0–1 at one pixel of each reduced one. */
-function sampled({ alpha, width, height }: Matte, factor: number, { width: w, height: h }: Mask): { width: number; height: number; data: Float32Array } {
+function sampled(
+  { alpha, width, height }: Matte,
+  factor: number,
+  { width: w, height: h }: Mask,
+): { width: number; height: number; data: Float32Array } {
   const data = new Float32Array(w * h);
-  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) data[y * w + x] = alpha[Math.min(height - 1, y * factor + (factor >> 1)) * width + Math.min(width - 1, x * factor + (factor >> 1))] / 65535;
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++)
+      data[y * w + x] =
+        alpha[
+          Math.min(height - 1, y * factor + (factor >> 1)) * width + Math.min(width - 1, x * factor + (factor >> 1))
+        ] / 65535;
   return { width: w, height: h, data };
 }
 
@@ -169,10 +192,16 @@ function extentOf(alpha: { width: number; height: number; data: Float32Array }):
   return right > left ? placeOf([left, top, right, bottom], alpha) : { x: 0, y: 0, width: 1, height: 1 };
 }
 
-function thinPlaces(alpha: { width: number; height: number; data: Float32Array }, expected: Plane): { thin: Mask; area: number; places: Place[] } {
+function thinPlaces(
+  alpha: { width: number; height: number; data: Float32Array },
+  expected: Plane,
+): { thin: Mask; area: number; places: Place[] } {
   const open = maskOf(alpha, (p) => alpha.data[p] < 0.1);
   const { distance } = nearestFeature(open);
-  const thin = maskOf(alpha, (p) => alpha.data[p] < FULL && distance[p] > DEEP * alpha.height && expected.data[p] > BODY);
+  const thin = maskOf(
+    alpha,
+    (p) => alpha.data[p] < FULL && distance[p] > DEEP * alpha.height && expected.data[p] > BODY,
+  );
   let area = 0;
   for (let p = 0; p < thin.data.length; p++) if (thin.data[p]) area += 1 - alpha.data[p];
   return { thin, area, places: pieces(thin, 6) };
@@ -186,8 +215,17 @@ const LEAST_UNSURE = 40;
 
 /** Where a mask clears what looks like the person: to the sorter, and to the map of persons if there is one. */
 function takenByMasks({ masks, sorted, persons, regions, outside }: Analysis): Mask {
-  const given = givenBy(masks.filter(({ effect }) => effect === 'clear' || effect === 'crop'), regions.width, regions.height);
-  return maskOf(regions, (p) => given.data[p] === 1 && (outside.data[p] === 1 ? (persons?.data[p] ?? 0) : Math.min(sorted.solid.data[p], persons?.data[p] ?? 1)) > TAKEN);
+  const given = givenBy(
+    masks.filter(({ effect }) => effect === 'clear' || effect === 'crop'),
+    regions.width,
+    regions.height,
+  );
+  return maskOf(
+    regions,
+    (p) =>
+      given.data[p] === 1 &&
+      (outside.data[p] === 1 ? (persons?.data[p] ?? 0) : Math.min(sorted.solid.data[p], persons?.data[p] ?? 1)) > TAKEN,
+  );
 }
 
 function likelyPixels({ data }: Plane): number {
@@ -202,8 +240,16 @@ function purityOf({ chroma: [red, blue], channel }: Survey): number {
 }
 
 /** Where the cut is not what was expected, or where the screen alone and the person alone are both likely; thin places are told by themselves. */
-function unsurePlaces(alpha: { width: number; height: number; data: Float32Array }, { sorted, outside }: Analysis, thin: Mask): { area: number; places: Place[] } {
-  const doubt = (p: number): number => Math.max(Math.abs(alpha.data[p] - sorted.coverage.data[p]), 2 * Math.min(sorted.clear.data[p], sorted.solid.data[p]));
+function unsurePlaces(
+  alpha: { width: number; height: number; data: Float32Array },
+  { sorted, outside }: Analysis,
+  thin: Mask,
+): { area: number; places: Place[] } {
+  const doubt = (p: number): number =>
+    Math.max(
+      Math.abs(alpha.data[p] - sorted.coverage.data[p]),
+      2 * Math.min(sorted.clear.data[p], sorted.solid.data[p]),
+    );
   const unsure = maskOf(alpha, (p) => outside.data[p] === 0 && thin.data[p] === 0 && doubt(p) > UNSURE);
   const told = piecesOf(growMask(unsure, Math.max(1, TOGETHER * alpha.height)), LEAST_UNSURE);
   let area = 0;
@@ -217,14 +263,23 @@ function piecesApart(alpha: { width: number; height: number; data: Float32Array 
   const least = 0.00005 * alpha.data.length;
   return all
     .slice(1)
-    .filter(({ pixels }) => pixels.length > least && pixels.reduce((n, p) => n + (alpha.data[p] > 0.8 ? 1 : 0), 0) > 0.4 * pixels.length && pixels.length < 0.2 * all[0].pixels.length)
+    .filter(
+      ({ pixels }) =>
+        pixels.length > least &&
+        pixels.reduce((n, p) => n + (alpha.data[p] > 0.8 ? 1 : 0), 0) > 0.4 * pixels.length &&
+        pixels.length < 0.2 * all[0].pixels.length,
+    )
     .map(({ pixels }) => boundsOf(pixels, alpha.width, alpha.height));
 }
 
 /** Lead of the screen's channel, of 1, in a finished outline that shows. */
 const GREEN_LEAD = 0.06;
 
-function greenOutline(cutout: EncodedRaster, { regions, kept, factor, survey }: Analysis, alpha: { data: Float32Array }): { percent: number; places: Place[] } {
+function greenOutline(
+  cutout: EncodedRaster,
+  { regions, kept, factor, survey }: Analysis,
+  alpha: { data: Float32Array },
+): { percent: number; places: Place[] } {
   const white = whiteLevel(cutout);
   const other = 3 - survey.channel;
   const { width, height } = regions;
@@ -238,8 +293,16 @@ function greenOutline(cutout: EncodedRaster, { regions, kept, factor, survey }: 
     return cutout.data[o + survey.channel] - Math.max(cutout.data[o], cutout.data[o + other]) > GREEN_LEAD * white;
   });
   const n = green.data.reduce((sum, v) => sum + v, 0);
-  const tiles: Tiles = { across: 16, down: 16, fringe: new Float64Array(256), unexplained: new Float64Array(), apart: new Float64Array() };
-  for (let p = 0; p < green.data.length; p++) if (green.data[p]) tiles.fringe[((((p / width) | 0) * 16) / height | 0) * 16 + (((p % width) * 16) / width | 0)]++;
+  const tiles: Tiles = {
+    across: 16,
+    down: 16,
+    fringe: new Float64Array(256),
+    unexplained: new Float64Array(),
+    apart: new Float64Array(),
+  };
+  for (let p = 0; p < green.data.length; p++)
+    if (green.data[p])
+      tiles.fringe[(((((p / width) | 0) * 16) / height) | 0) * 16 + ((((p % width) * 16) / width) | 0)]++;
   return { percent: outline ? (100 * n) / outline : 0, places: worstTiles(tiles, tiles.fringe) };
 }
 
@@ -249,7 +312,12 @@ function worstTiles({ across, down }: Tiles, amount: Float64Array): Place[] {
     .filter(({ value }) => value > 0)
     .sort((a, b) => b.value - a.value)
     .slice(0, MOST_PLACES)
-    .map(({ n }) => ({ x: (n % across) / across, y: Math.floor(n / across) / down, width: 1 / across, height: 1 / down }));
+    .map(({ n }) => ({
+      x: (n % across) / across,
+      y: Math.floor(n / across) / down,
+      width: 1 / across,
+      height: 1 / down,
+    }));
 }
 
 function maskOf({ width, height }: { width: number; height: number }, test: (p: number) => boolean): Mask {
@@ -276,11 +344,17 @@ function boundsOf(pixels: Int32Array, width: number, height: number): Place {
     left = Math.min(left, p % width);
     right = Math.max(right, p % width);
   }
-  const rows = pixels.reduce((range, p) => [Math.min(range[0], (p / width) | 0), Math.max(range[1], (p / width) | 0)], [height, 0]);
+  const rows = pixels.reduce(
+    (range, p) => [Math.min(range[0], (p / width) | 0), Math.max(range[1], (p / width) | 0)],
+    [height, 0],
+  );
   return placeOf([left, rows[0], right + 1, rows[1] + 1], { width, height });
 }
 
-function placeOf([left, top, right, bottom]: readonly [number, number, number, number], { width, height }: { width: number; height: number }): Place {
+function placeOf(
+  [left, top, right, bottom]: readonly [number, number, number, number],
+  { width, height }: { width: number; height: number },
+): Place {
   return { x: left / width, y: top / height, width: (right - left) / width, height: (bottom - top) / height };
 }
 

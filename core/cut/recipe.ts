@@ -11,7 +11,21 @@ export type Method = 'unmixing' | 'distance' | 'difference' | 'layers';
 /** In the order that the kernel numbers them by. */
 export const spillMethods = ['share', 'larger', 'average', 'greying', 'complement'] as const;
 export type SpillMethod = (typeof spillMethods)[number];
-export type SettingName = 'floor' | 'ceiling' | 'edge' | 'softness' | 'specks' | 'holes' | 'hairReach' | 'greenKeep' | 'spill' | 'bounce' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity';
+export type SettingName =
+  | 'floor'
+  | 'ceiling'
+  | 'edge'
+  | 'softness'
+  | 'specks'
+  | 'holes'
+  | 'hairReach'
+  | 'greenKeep'
+  | 'spill'
+  | 'bounce'
+  | 'keyFrom'
+  | 'keyTo'
+  | 'headZone'
+  | 'purity';
 
 export interface SettingFacts {
   /** The question of the craft that this setting answers. */
@@ -72,7 +86,8 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     step: 0.05,
     default: 0.5,
     unit: 'share',
-    effect: 'How readily patches of the screen’s hue count as clothing: at 0 none, at 1 all. A verdict on one patch, given on the picture, wins over this.',
+    effect:
+      'How readily patches of the screen’s hue count as clothing: at 0 none, at 1 all. A verdict on one patch, given on the picture, wins over this.',
     methods: ['unmixing'],
   },
   keyFrom: {
@@ -83,7 +98,8 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     step: 0.01,
     default: 0.1,
     unit: 'key',
-    effect: 'Key up to here is screen: distance of colour, or missing colour difference, as a share of the screen’s own.',
+    effect:
+      'Key up to here is screen: distance of colour, or missing colour difference, as a share of the screen’s own.',
     methods: classic,
   },
   keyTo: {
@@ -116,7 +132,8 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     step: 0.05,
     default: 0,
     unit: 'share',
-    effect: 'What leans to the screen’s colour is made purer by so much while keying, which helps a pale screen; the picture keeps its own colours.',
+    effect:
+      'What leans to the screen’s colour is made purer by so much while keying, which helps a pale screen; the picture keeps its own colours.',
     methods: classic,
   },
   spill: {
@@ -137,7 +154,8 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     step: 0.05,
     default: 0,
     unit: 'share',
-    effect: 'How much light of the chosen background takes the place of the screen’s light that was removed. Needs a background chosen at Place.',
+    effect:
+      'How much light of the chosen background takes the place of the screen’s light that was removed. Needs a background chosen at Place.',
     seldom: true,
   },
   edge: {
@@ -199,10 +217,24 @@ export const recipeChoices: { method: ChoiceFacts<Method>; spillMethod: ChoiceFa
     label: 'Method',
     default: 'unmixing',
     options: {
-      unmixing: { title: 'Unmixing', effect: 'Each pixel of the fringe is solved as person over the screen at that place. Keeps green cloth and strands; serves most frames.' },
-      distance: { title: 'Chroma distance', effect: 'Coverage by how far a colour lies from one screen colour. Simple and predictable; green cloth goes.' },
-      difference: { title: 'Colour difference', effect: 'Coverage by how much less green leads than in one screen colour. Soft hair; green cloth goes, grey stays.' },
-      layers: { title: 'Soft and hard', effect: 'A soft matte about the head, a hard one below it, from the colour difference.' },
+      unmixing: {
+        title: 'Unmixing',
+        effect:
+          'Each pixel of the fringe is solved as person over the screen at that place. Keeps green cloth and strands; serves most frames.',
+      },
+      distance: {
+        title: 'Chroma distance',
+        effect: 'Coverage by how far a colour lies from one screen colour. Simple and predictable; green cloth goes.',
+      },
+      difference: {
+        title: 'Colour difference',
+        effect:
+          'Coverage by how much less green leads than in one screen colour. Soft hair; green cloth goes, grey stays.',
+      },
+      layers: {
+        title: 'Soft and hard',
+        effect: 'A soft matte about the head, a hard one below it, from the colour difference.',
+      },
     },
   },
   spillMethod: {
@@ -210,11 +242,27 @@ export const recipeChoices: { method: ChoiceFacts<Method>; spillMethod: ChoiceFa
     label: 'Spill',
     default: 'share',
     options: {
-      share: { title: 'The screen’s share', effect: 'So much of the screen’s own light is subtracted as the colour leads by; half of the brightness is given back.' },
-      larger: { title: 'Limit to the larger', effect: 'The screen’s channel is held to the larger of the other two. Gentle on yellow and cyan.' },
-      average: { title: 'Limit to the average', effect: 'The screen’s channel is held to the mean of the other two. Strong; shifts yellow.' },
-      greying: { title: 'Greying', effect: 'Where the screen’s channel leads the colour is drawn towards grey of the same brightness.' },
-      complement: { title: 'Complement tint', effect: 'As much of the other two channels is added as the screen’s leads by: brighter, neutral.' },
+      share: {
+        title: 'The screen’s share',
+        effect:
+          'So much of the screen’s own light is subtracted as the colour leads by; half of the brightness is given back.',
+      },
+      larger: {
+        title: 'Limit to the larger',
+        effect: 'The screen’s channel is held to the larger of the other two. Gentle on yellow and cyan.',
+      },
+      average: {
+        title: 'Limit to the average',
+        effect: 'The screen’s channel is held to the mean of the other two. Strong; shifts yellow.',
+      },
+      greying: {
+        title: 'Greying',
+        effect: 'Where the screen’s channel leads the colour is drawn towards grey of the same brightness.',
+      },
+      complement: {
+        title: 'Complement tint',
+        effect: 'As much of the other two channels is added as the screen’s leads by: brighter, neutral.',
+      },
     },
   },
 };
@@ -222,7 +270,10 @@ export const recipeChoices: { method: ChoiceFacts<Method>; spillMethod: ChoiceFa
 export const settingNames = Object.keys(recipeSettings) as SettingName[];
 
 export const defaultRecipe: Recipe = {
-  ...(Object.fromEntries(settingNames.map((name) => [name, recipeSettings[name].default])) as Record<SettingName, number>),
+  ...(Object.fromEntries(settingNames.map((name) => [name, recipeSettings[name].default])) as Record<
+    SettingName,
+    number
+  >),
   method: recipeChoices.method.default,
   spillMethod: recipeChoices.spillMethod.default,
 };

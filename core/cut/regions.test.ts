@@ -36,8 +36,23 @@ function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5, persons
   if (!survey) throw new Error('no screen');
   const model = fitScreenModel(frame, survey);
   const traits = traitsOf(frame, model.screen, survey.channel);
-  const sorted = sortFrame(evidenceOf({ reduced: frame, model, traits, channel: survey.channel, persons, outside: createMask(WIDTH, HEIGHT), plate: false }), WIDTH, HEIGHT);
-  return classifyRegions({ reduced: frame, screen: model.screen, sorted, survey, traits, edgeCells: 2 }, { greenKeep, hairReach });
+  const sorted = sortFrame(
+    evidenceOf({
+      reduced: frame,
+      model,
+      traits,
+      channel: survey.channel,
+      persons,
+      outside: createMask(WIDTH, HEIGHT),
+      plate: false,
+    }),
+    WIDTH,
+    HEIGHT,
+  );
+  return classifyRegions(
+    { reduced: frame, screen: model.screen, sorted, survey, traits, edgeCells: 2 },
+    { greenKeep, hairReach },
+  );
 }
 
 /** A map of persons with somebody in a rectangle: left, top, right, bottom. */
@@ -50,7 +65,9 @@ function somebody(left: number, top: number, right: number, bottom: number): Pla
 /** A person with hair of uneven strands in the screen's hue, darker than it. */
 function greenHair(left: number, top: number, right: number, bottom: number): LinearRaster {
   const frame = scene([60, 60, 140, 260, skin]);
-  for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] = SCREEN[c] * [0.7, 0.6, 0.66][x % 3] * [1.2, 1, 1.1][c];
+  for (let y = top; y < bottom; y++)
+    for (let x = left; x < right; x++)
+      for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] = SCREEN[c] * [0.7, 0.6, 0.66][x % 3] * [1.2, 1, 1.1][c];
   return frame;
 }
 
@@ -81,8 +98,10 @@ describe('classifyRegions', () => {
 
   test('a shadow and a hot spot on the screen stay clear', () => {
     const frame = scene([60, 100, 140, 260, skin]);
-    for (let y = 0; y < 40; y++) for (let x = 0; x < 60; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] *= 0.7;
-    for (let y = 0; y < 30; y++) for (let x = 150; x < 190; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] *= 1.35;
+    for (let y = 0; y < 40; y++)
+      for (let x = 0; x < 60; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] *= 0.7;
+    for (let y = 0; y < 30; y++)
+      for (let x = 150; x < 190; x++) for (let c = 0; c < 3; c++) frame.data[at(x, y) * 3 + c] *= 1.35;
     const { regions } = classify(frame);
     expect(regions.data[at(25, 15)]).toBe(Region.clear);
     expect(regions.data[at(170, 12)]).toBe(Region.clear);
@@ -100,7 +119,12 @@ describe('classifyRegions', () => {
   });
 
   test('a sheer white cloth over the screen is not kept as green', () => {
-    const { patches, kept } = classify(scene([60, 120, 140, 260, skin], [60, 40, 140, 110, [0.7, 0.7, 0.7], 0.4]), 0.5, 2.5, somebody(60, 120, 140, 260));
+    const { patches, kept } = classify(
+      scene([60, 120, 140, 260, skin], [60, 40, 140, 110, [0.7, 0.7, 0.7], 0.4]),
+      0.5,
+      2.5,
+      somebody(60, 120, 140, 260),
+    );
     expect(patches.every((patch) => patch.verdict === 'remove')).toBe(true);
     expect(kept.data.includes(1)).toBe(false);
   });
@@ -123,7 +147,9 @@ describe('classifyRegions', () => {
 
   test('what the person encloses without plain screen is the person; a gap is a gap', () => {
     const mixed: Rgb = [0.3, 0.37, 0.17];
-    const { regions } = classify(scene([40, 40, 160, 260, skin], [90, 120, 100, 130, mixed], [60, 180, 90, 240, SCREEN]));
+    const { regions } = classify(
+      scene([40, 40, 160, 260, skin], [90, 120, 100, 130, mixed], [60, 180, 90, 240, SCREEN]),
+    );
     expect(regions.data[at(95, 125)]).toBe(Region.core);
     expect(regions.data[at(75, 210)]).toBe(Region.clear);
   });
@@ -155,13 +181,29 @@ describe('classifyRegions', () => {
   test('green hair as bright as the screen is named as doubtful; dark hair over the screen is not', () => {
     const head = (strands: Rgb[]): LinearRaster => {
       const frame = scene([60, 60, 140, 260, skin]);
-      for (let y = 20; y < 70; y++) for (let x = 50; x < 150; x++) frame.data.set(strands[x % strands.length], at(x, y) * 3);
+      for (let y = 20; y < 70; y++)
+        for (let x = 50; x < 150; x++) frame.data.set(strands[x % strands.length], at(x, y) * 3);
       return frame;
     };
-    const lit = (level: number, shine: number): Rgb => [SCREEN[0] * level + shine, SCREEN[1] * level + shine, SCREEN[2] * level + shine];
-    const [green] = classify(head([lit(0.95, 0.01), lit(0.95, 0.07), lit(1, 0.08), lit(0.95, 0.06)]), 0.5, 2.5, somebody(50, 20, 150, 260)).patches;
+    const lit = (level: number, shine: number): Rgb => [
+      SCREEN[0] * level + shine,
+      SCREEN[1] * level + shine,
+      SCREEN[2] * level + shine,
+    ];
+    const [green] = classify(
+      head([lit(0.95, 0.01), lit(0.95, 0.07), lit(1, 0.08), lit(0.95, 0.06)]),
+      0.5,
+      2.5,
+      somebody(50, 20, 150, 260),
+    ).patches;
     expect([green.verdict, green.doubtful]).toEqual(['remove', true]);
-    const dark = classify(head([[0.06, 0.2, 0.06], [0.075, 0.36, 0.09], [0.08, 0.42, 0.1]])).patches;
+    const dark = classify(
+      head([
+        [0.06, 0.2, 0.06],
+        [0.075, 0.36, 0.09],
+        [0.08, 0.42, 0.1],
+      ]),
+    ).patches;
     expect(dark.map(({ verdict, doubtful }) => [verdict, doubtful])).toEqual(dark.map(() => ['remove', false]));
     expect(dark.length).toBeGreaterThan(0);
   });
@@ -176,7 +218,9 @@ describe('classifyRegions', () => {
 
   test('screen between hairs beside kept cloth is not kept with it', () => {
     const lime: Rgb = [0.3, 0.45, 0.03];
-    const { kept } = classify(scene([60, 40, 140, 120, skin], [40, 120, 160, 260, lime], [160, 120, 190, 180, [0.6, 0.45, 0.25], 0.2]));
+    const { kept } = classify(
+      scene([60, 40, 140, 120, skin], [40, 120, 160, 260, lime], [160, 120, 190, 180, [0.6, 0.45, 0.25], 0.2]),
+    );
     expect(kept.data[at(100, 200)]).toBe(1);
     expect(kept.data[at(175, 150)]).toBe(0);
   });
@@ -222,6 +266,8 @@ describe('candidateFields', () => {
   test('with nobody in the frame there is still one field', () => {
     const frame = scene();
     const none = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT) };
-    expect(candidateFields(frame, { solid: none, masses: none, zone: none, regions: none, kept: none, dyed: none }, 1)).toHaveLength(1);
+    expect(
+      candidateFields(frame, { solid: none, masses: none, zone: none, regions: none, kept: none, dyed: none }, 1),
+    ).toHaveLength(1);
   });
 });

@@ -64,15 +64,36 @@ export const bounds = {
 export type Sortable = Pick<Prepared, 'reduced' | 'screen' | 'sorted' | 'survey' | 'traits' | 'edgeCells'>;
 
 /** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. */
-export function classifyRegions({ reduced: frame, screen, sorted, survey, traits: { key, rough }, edgeCells }: Sortable, recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>, guidance: Guidance = noGuidance): Regions {
+export function classifyRegions(
+  { reduced: frame, screen, sorted, survey, traits: { key, rough }, edgeCells }: Sortable,
+  recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,
+  guidance: Guidance = noGuidance,
+): Regions {
   const { width, height } = frame;
   const count = width * height;
   const given = givenBy(guidance.masks, width, height);
   const { clear, regions } = sortSingly(given, sorted);
   const masses = strandMasses(rough, clear);
   // Sheer cloth over the screen is no patch of green; hair may be dyed, and is left to the ledger.
-  const greenish = greenishOf(frame, without(where(clear, 0), without(mixedIn(sorted), masses)), key, bounds.plainKey, survey.channel);
-  const { kept, labels, patches } = judgePatches(frame, screen, clear, greenish, rough, masses, sorted, survey.channel, recipe.greenKeep, guidance.verdicts);
+  const greenish = greenishOf(
+    frame,
+    without(where(clear, 0), without(mixedIn(sorted), masses)),
+    key,
+    bounds.plainKey,
+    survey.channel,
+  );
+  const { kept, labels, patches } = judgePatches(
+    frame,
+    screen,
+    clear,
+    greenish,
+    rough,
+    masses,
+    sorted,
+    survey.channel,
+    recipe.greenKeep,
+    guidance.verdicts,
+  );
   const dyed = dyedOf(kept, labels, patches);
   const gone = removedPatches(labels, patches, width, height);
   leaveOutline(kept, clear, edgeCells);
@@ -98,13 +119,32 @@ export function classifyRegions({ reduced: frame, screen, sorted, survey, traits
   setWhere(regions, where(given, 2), Region.core);
   const sheer = sheerBy(guidance.masks, width, height);
   openSheer(sheer, regions, kept, coreLike);
-  const solid = samplesIn(both(coreLike, likely(sorted.solid, bounds.sample)), zone, Math.max(2, bounds.sampleInset * height), edgeCells);
+  const solid = samplesIn(
+    both(coreLike, likely(sorted.solid, bounds.sample)),
+    zone,
+    Math.max(2, bounds.sampleInset * height),
+    edgeCells,
+  );
   const pure = without(solid, hairy);
-  return { regions, kept, solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike, masses, zone, dyed, sheer, strands, patches, labels };
+  return {
+    regions,
+    kept,
+    solid: pure.data.includes(1) ? pure : solid.data.includes(1) ? solid : coreLike,
+    masses,
+    zone,
+    dyed,
+    sheer,
+    strands,
+    patches,
+    labels,
+  };
 }
 
 /** Sorts each reduced pixel by what is likeliest and by what the masks give, 1 for screen, 2 for person, which is as sure. */
-function sortSingly({ width, height, data: given }: Mask, { clear: likelyClear, solid }: Sorted): { clear: Mask; regions: Mask } {
+function sortSingly(
+  { width, height, data: given }: Mask,
+  { clear: likelyClear, solid }: Sorted,
+): { clear: Mask; regions: Mask } {
   const clear = createMask(width, height);
   const regions = createMask(width, height);
   for (let p = 0; p < given.length; p++) {
@@ -141,7 +181,13 @@ function removedPatches(labels: Uint16Array, patches: GreenPatch[], width: numbe
 }
 
 /** 1 in the patches of which something holds. */
-function patchesWhere(holds: (patch: GreenPatch) => boolean, labels: Uint16Array, patches: GreenPatch[], width: number, height: number): Mask {
+function patchesWhere(
+  holds: (patch: GreenPatch) => boolean,
+  labels: Uint16Array,
+  patches: GreenPatch[],
+  width: number,
+  height: number,
+): Mask {
   const mask = createMask(width, height);
   const held = Uint8Array.from([0, ...patches.map((patch) => (holds(patch) ? 1 : 0))]);
   for (let p = 0; p < labels.length; p++) mask.data[p] = held[labels[p]];
@@ -153,7 +199,8 @@ function softenCore(regions: Mask): Plane {
   const core = createPlane(regions.width, regions.height);
   for (let p = 0; p < core.data.length; p++) core.data[p] = regions.data[p] === Region.core ? 1 : 0;
   const soft = boxBlur(core, bounds.softening);
-  for (let p = 0; p < soft.data.length; p++) soft.data[p] = core.data[p] ? ramp(soft.data[p], bounds.outlineShare, 1) : 0;
+  for (let p = 0; p < soft.data.length; p++)
+    soft.data[p] = core.data[p] ? ramp(soft.data[p], bounds.outlineShare, 1) : 0;
   return soft;
 }
 
@@ -162,7 +209,8 @@ export function solidityOf(regions: Mask, solid: Plane, strands: Mask, sheer: Ma
   const out = softenCore(regions);
   const likelihood = leastAround(solid).data;
   for (let p = 0; p < out.data.length; p++) {
-    if (!strands.data[p] && !sheer.data[p] && regions.data[p] !== Region.clear) out.data[p] = Math.max(out.data[p], ramp(likelihood[p], bounds.solidFrom, bounds.solidTo));
+    if (!strands.data[p] && !sheer.data[p] && regions.data[p] !== Region.clear)
+      out.data[p] = Math.max(out.data[p], ramp(likelihood[p], bounds.solidFrom, bounds.solidTo));
   }
   return out;
 }
@@ -170,19 +218,29 @@ export function solidityOf(regions: Mask, solid: Plane, strands: Mask, sheer: Ma
 /** How far what is solved gives way to no coverage: where the screen alone is likely. */
 export function opennessOf(regions: Mask, clear: Plane, sheer: Mask): Plane {
   const out = createPlane(regions.width, regions.height);
-  for (let p = 0; p < out.data.length; p++) if (!sheer.data[p] && regions.data[p] !== Region.core) out.data[p] = ramp(clear.data[p], bounds.openFrom, bounds.openTo);
+  for (let p = 0; p < out.data.length; p++)
+    if (!sheer.data[p] && regions.data[p] !== Region.core)
+      out.data[p] = ramp(clear.data[p], bounds.openFrom, bounds.openTo);
   return out;
 }
 
 /** From 0 to 1 between two values. */
-const ramp = (v: number, from: number, to: number): number => Math.min(1, Math.max(0, (v - from) / Math.max(1e-6, to - from)));
+const ramp = (v: number, from: number, to: number): number =>
+  Math.min(1, Math.max(0, (v - from) / Math.max(1e-6, to - from)));
 
 /** Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls, eyes, strands on a face. */
 function fillEnclosed(regions: Mask, key: Float32Array): void {
   const { width } = regions;
   for (const { pixels } of components(where(regions, Region.fringe))) {
-    const open = pixels.some((p) => (p % width > 0 && regions.data[p - 1] === Region.clear) || (p % width < width - 1 && regions.data[p + 1] === Region.clear) || regions.data[p - width] === Region.clear || regions.data[p + width] === Region.clear);
-    if (!open && pixels.every((p) => key[p] > bounds.enclosedKey)) for (const p of pixels) regions.data[p] = Region.core;
+    const open = pixels.some(
+      (p) =>
+        (p % width > 0 && regions.data[p - 1] === Region.clear) ||
+        (p % width < width - 1 && regions.data[p + 1] === Region.clear) ||
+        regions.data[p - width] === Region.clear ||
+        regions.data[p + width] === Region.clear,
+    );
+    if (!open && pixels.every((p) => key[p] > bounds.enclosedKey))
+      for (const p of pixels) regions.data[p] = Region.core;
   }
 }
 
@@ -190,7 +248,8 @@ function fillEnclosed(regions: Mask, key: Float32Array): void {
 function openBand(regions: Mask, solid: Mask, zone: Mask, reach: number): void {
   const { distance } = nearestFeature(solid);
   for (let p = 0; p < regions.data.length; p++) {
-    if (regions.data[p] === Region.clear && distance[p] <= (zone.data[p] ? reach : bounds.bareReach * reach)) regions.data[p] = Region.fringe;
+    if (regions.data[p] === Region.clear && distance[p] <= (zone.data[p] ? reach : bounds.bareReach * reach))
+      regions.data[p] = Region.fringe;
   }
 }
 

@@ -16,15 +16,24 @@ export const bounds = {
  * 1 where a place has the screen's chromaticity, is darker and smooth: the screen in shadow looks like that, and something dark and
  * thin over it too. @param rough unevenness between neighbours. @param chromaNoise standard deviation of the plain screen's chromaticity.
  */
-export function shadedIn({ width, height, data: f }: LinearRaster, { data: b }: LinearRaster, rough: Float32Array, chromaNoise: number): Mask {
+export function shadedIn(
+  { width, height, data: f }: LinearRaster,
+  { data: b }: LinearRaster,
+  rough: Float32Array,
+  chromaNoise: number,
+): Mask {
   const out = createMask(width, height);
   for (let p = 0, i = 0; p < out.data.length; p++, i += 3) {
     const sumF = f[i] + f[i + 1] + f[i + 2] + 3 * chromaFlare;
     const sumB = b[i] + b[i + 1] + b[i + 2] + 3 * chromaFlare;
-    if (rough[p] > bounds.smooth || sumF > sumB || sumF - 3 * chromaFlare < bounds.darkest * (sumB - 3 * chromaFlare)) continue;
+    if (rough[p] > bounds.smooth || sumF > sumB || sumF - 3 * chromaFlare < bounds.darkest * (sumB - 3 * chromaFlare))
+      continue;
     const red = (f[i] + chromaFlare) / sumF - (b[i] + chromaFlare) / sumB;
     const blue = (f[i + 2] + chromaFlare) / sumF - (b[i + 2] + chromaFlare) / sumB;
-    const bound = Math.max(bounds.least, bounds.noises * chromaNoise * Math.sqrt((sumB + bounds.dark) / (sumF + bounds.dark)));
+    const bound = Math.max(
+      bounds.least,
+      bounds.noises * chromaNoise * Math.sqrt((sumB + bounds.dark) / (sumF + bounds.dark)),
+    );
     if (red * red + blue * blue < bound * bound) out.data[p] = 1;
   }
   return out;

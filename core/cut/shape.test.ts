@@ -8,11 +8,22 @@ const none = { edge: 0, softness: 0, specks: 0, holes: 0 };
 function matteOf(...rows: string[]): Matte {
   const alpha = Uint16Array.from(rows.join(''), (c) => (c === 'x' ? 65535 : Math.round((Number(c) / 10) * 65535)));
   const empty = new Float64Array();
-  return { width: rows[0].length, height: rows.length, alpha, fringePixels: 0, unexplained: 0, tiles: { across: 0, down: 0, fringe: empty, unexplained: empty, apart: empty } };
+  return {
+    width: rows[0].length,
+    height: rows.length,
+    alpha,
+    fringePixels: 0,
+    unexplained: 0,
+    tiles: { across: 0, down: 0, fringe: empty, unexplained: empty, apart: empty },
+  };
 }
 
 function rowsOf({ width, height, alpha }: Matte): string[] {
-  return Array.from({ length: height }, (_, y) => Array.from(alpha.subarray(y * width, (y + 1) * width), (a) => (a === 65535 ? 'x' : String(Math.round((a / 65535) * 10)))).join(''));
+  return Array.from({ length: height }, (_, y) =>
+    Array.from(alpha.subarray(y * width, (y + 1) * width), (a) =>
+      a === 65535 ? 'x' : String(Math.round((a / 65535) * 10)),
+    ).join(''),
+  );
 }
 
 describe('shapeMatte', () => {
@@ -46,14 +57,30 @@ describe('shapeMatte', () => {
 
   test('pieces and openings smaller than the given side go, larger ones and those at the border stay', () => {
     const dotted = matteOf('0000000000', '0x0000xxx0', '000000xxx0', '000000xxx0', 'x000000000');
-    expect(rowsOf(shapeMatte(dotted, { ...none, specks: 2 }, []))).toEqual(['0000000000', '000000xxx0', '000000xxx0', '000000xxx0', 'x000000000']);
+    expect(rowsOf(shapeMatte(dotted, { ...none, specks: 2 }, []))).toEqual([
+      '0000000000',
+      '000000xxx0',
+      '000000xxx0',
+      '000000xxx0',
+      'x000000000',
+    ]);
     const holed = matteOf('xxxxxxxx', 'x5xxx00x', 'xxxxx00x', '0xxxxxxx');
-    expect(rowsOf(shapeMatte(holed, { ...none, holes: 2 }, []))).toEqual(['xxxxxxxx', 'xxxxx00x', 'xxxxx00x', '0xxxxxxx']);
+    expect(rowsOf(shapeMatte(holed, { ...none, holes: 2 }, []))).toEqual([
+      'xxxxxxxx',
+      'xxxxx00x',
+      'xxxxx00x',
+      '0xxxxxxx',
+    ]);
     expect(rowsOf(shapeMatte(holed, { ...none, holes: 3 }, []))[1]).toBe('xxxxxxxx');
   });
 
   test('masks come last: what the settings did to the place does not count', () => {
-    const polygon = [{ x: 0, y: 0 }, { x: 0.5, y: 0 }, { x: 0.5, y: 1 }, { x: 0, y: 1 }];
+    const polygon = [
+      { x: 0, y: 0 },
+      { x: 0.5, y: 0 },
+      { x: 0.5, y: 1 },
+      { x: 0, y: 1 },
+    ];
     expect(rowsOf(shapeMatte(bar, { ...none, edge: 2 }, [{ effect: 'clear', polygon }]))[1]).toBe('00000xxxx0');
     expect(rowsOf(shapeMatte(bar, { ...none, edge: -1 }, [{ effect: 'solid', polygon }]))[1]).toBe('xxxxxx0000');
   });

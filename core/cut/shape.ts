@@ -13,24 +13,37 @@ const OPENING = 0.9 * 65535;
  * What the settings do to a solved coverage: small pieces and openings go, the edge moves out or in, softens; masks by
  * hand come last. @returns the same matte if nothing is asked for.
  */
-export function shapeMatte(matte: Matte, recipe: Pick<Recipe, 'edge' | 'softness' | 'specks' | 'holes'>, masks: readonly HandMask[]): Matte {
+export function shapeMatte(
+  matte: Matte,
+  recipe: Pick<Recipe, 'edge' | 'softness' | 'specks' | 'holes'>,
+  masks: readonly HandMask[],
+): Matte {
   const { edge, softness, specks, holes } = recipe;
   if (!edge && !softness && !specks && !holes && !masks.length) return matte;
   const { width, height } = matte;
   let alpha: Uint16Array = matte.alpha.slice();
   if (specks) dropSmall(alpha, width, height, specks, (a) => a >= PIECE, 0);
   if (holes) dropSmall(alpha, width, height, holes, (a) => a < OPENING, 65535);
-  for (let left = Math.abs(edge); left > 1e-9; left -= 1) alpha = moved(alpha, width, height, Math.sign(edge), Math.min(1, left));
+  for (let left = Math.abs(edge); left > 1e-9; left -= 1)
+    alpha = moved(alpha, width, height, Math.sign(edge), Math.min(1, left));
   if (softness) alpha = softened(alpha, width, height, softness);
   applyMasks(masks, alpha, width, height);
   return { ...matte, alpha };
 }
 
 /** Sets pieces smaller than a square of `across` pixels to `value`. */
-function dropSmall(alpha: Uint16Array, width: number, height: number, across: number, isPiece: (a: number) => boolean, value: number): void {
+function dropSmall(
+  alpha: Uint16Array,
+  width: number,
+  height: number,
+  across: number,
+  isPiece: (a: number) => boolean,
+  value: number,
+): void {
   const mask = createMask(width, height);
   for (let p = 0; p < alpha.length; p++) if (isPiece(alpha[p])) mask.data[p] = 1;
-  for (const { pixels, touchesBorder } of components(mask)) if (!touchesBorder && pixels.length < across * across) for (const p of pixels) alpha[p] = value;
+  for (const { pixels, touchesBorder } of components(mask))
+    if (!touchesBorder && pixels.length < across * across) for (const p of pixels) alpha[p] = value;
 }
 
 /** The outline a pixel (or a part of one) further out (+1) or in (−1): the largest or smallest of each pixel and its four neighbours. */
@@ -62,5 +75,7 @@ function softened(alpha: Uint16Array, width: number, height: number, radius: num
   const blurred = (r: number): Float32Array => (r === 0 ? plane.data : boxBlur(boxBlur(plane, r), r).data);
   const near = blurred(whole);
   const far = radius > whole ? blurred(whole + 1) : near;
-  return Uint16Array.from(near, (v, p) => Math.max(0, Math.min(65535, Math.round(v + (radius - whole) * (far[p] - v)))));
+  return Uint16Array.from(near, (v, p) =>
+    Math.max(0, Math.min(65535, Math.round(v + (radius - whole) * (far[p] - v)))),
+  );
 }

@@ -21,7 +21,8 @@ describe('PixelSolver', () => {
     let worst = 0;
     for (const B of [green, blue]) {
       const solver = new PixelSolver(SIGMA, 1);
-      for (let a = 0; a <= 1.0001; a += 0.05) worst = Math.max(worst, Math.abs(solver.coverage(mixture(a, F, B), Float32Array.from(B), [field(F)], 0) - a));
+      for (let a = 0; a <= 1.0001; a += 0.05)
+        worst = Math.max(worst, Math.abs(solver.coverage(mixture(a, F, B), Float32Array.from(B), [field(F)], 0) - a));
     }
     expect(worst).toBeLessThan(1 / 255);
   });
@@ -29,7 +30,18 @@ describe('PixelSolver', () => {
   test('among wrong candidates the right one decides', () => {
     const solver = new PixelSolver(SIGMA, 3);
     let worst = 0;
-    for (const a of [0.1, 0.3, 0.5, 0.7, 0.9]) worst = Math.max(worst, Math.abs(solver.coverage(mixture(a, [0.5, 0.3, 0.22], green), Float32Array.from(green), [field([0.02, 0.02, 0.2]), field([0.5, 0.3, 0.22]), field([0.6, 0.05, 0.05])], 0) - a));
+    for (const a of [0.1, 0.3, 0.5, 0.7, 0.9])
+      worst = Math.max(
+        worst,
+        Math.abs(
+          solver.coverage(
+            mixture(a, [0.5, 0.3, 0.22], green),
+            Float32Array.from(green),
+            [field([0.02, 0.02, 0.2]), field([0.5, 0.3, 0.22]), field([0.6, 0.05, 0.05])],
+            0,
+          ) - a,
+        ),
+      );
     expect(worst).toBeLessThan(0.03);
   });
 
@@ -49,7 +61,13 @@ describe('PixelSolver', () => {
         square += (green[c] - blue[c]) ** 2;
       }
       const triangulated = 1 - product / square;
-      [green, blue].forEach((B, k) => (apart = Math.max(apart, Math.abs(solver.coverage(I[k], Float32Array.from(B), [field(F)], 0) - triangulated))));
+      [green, blue].forEach(
+        (B, k) =>
+          (apart = Math.max(
+            apart,
+            Math.abs(solver.coverage(I[k], Float32Array.from(B), [field(F)], 0) - triangulated),
+          )),
+      );
     }
     expect(apart).toBeLessThan(1 / 255);
   });
@@ -74,7 +92,12 @@ describe('PixelSolver', () => {
     const any = (): Rgb => [random(), random() * random(), Math.floor(random() * 2)];
     let wrong = 0;
     for (let n = 0; n < 5000; n++) {
-      const a = solver.coverage(Float32Array.from(any()), Float32Array.from(any()), [field(any()), field([0, 0, 0])], 0);
+      const a = solver.coverage(
+        Float32Array.from(any()),
+        Float32Array.from(any()),
+        [field(any()), field([0, 0, 0])],
+        0,
+      );
       if (!(a >= 0 && a <= 1) || !(solver.apart >= 0 && solver.apart <= 1)) wrong++;
     }
     expect(wrong).toBe(0);

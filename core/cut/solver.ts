@@ -19,10 +19,24 @@ export function sigmaOf(noise: number): number {
 const NOISE_MULTIPLE = 2.2;
 
 /** What both solvers start from. @param sigma standard deviation of a reading. */
-export function solverNumbers(sigma: number): { inverse: number; kappa: number; kappaNeutral: number; neutralCost: number; pairCost: number; provenSlack: number } {
+export function solverNumbers(sigma: number): {
+  inverse: number;
+  kappa: number;
+  kappaNeutral: number;
+  neutralCost: number;
+  pairCost: number;
+  provenSlack: number;
+} {
   const kappa = (sigma / solverBounds.brightnessReach) ** 2;
   const { neutralCost, pairCost, provenSlack } = solverBounds;
-  return { inverse: f(1 / (sigma * sigma)), kappa: f(kappa), kappaNeutral: f(kappa / 16), neutralCost, pairCost, provenSlack: f(provenSlack) };
+  return {
+    inverse: f(1 / (sigma * sigma)),
+    kappa: f(kappa),
+    kappaNeutral: f(kappa / 16),
+    neutralCost,
+    pairCost,
+    provenSlack: f(provenSlack),
+  };
 }
 
 const f = Math.fround;
@@ -40,7 +54,10 @@ export class PixelSolver {
   private readonly solved: Float32Array;
   private readonly numbers: ReturnType<typeof solverNumbers>;
 
-  constructor(sigma: number, private readonly count: number) {
+  constructor(
+    sigma: number,
+    private readonly count: number,
+  ) {
     this.numbers = solverNumbers(sigma);
     this.costs = new Float32Array(count + 3);
     this.solved = new Float32Array(count + 3);
@@ -125,7 +142,10 @@ export class PixelSolver {
       const apart = f(area - f(DE * DE));
       const d = f(f(EE * DI) - f(DE * EI));
       const e = f(f(DD * EI) - f(DE * DI));
-      const error = apart > f(area * SAME_PAIR) && d > 0 && e > 0 ? f(Math.max(0, f(f(II + kappa) - f(f(f(d * DI) + f(e * EI)) / apart))) * inverse) : FAR;
+      const error =
+        apart > f(area * SAME_PAIR) && d > 0 && e > 0
+          ? f(Math.max(0, f(f(II + kappa) - f(f(f(d * DI) + f(e * EI)) / apart))) * inverse)
+          : FAR;
       bestError = Math.min(bestError, error);
       const cost = f(error + f(k ? f(neutralCost + pairCost) : pairCost));
       leastCost = Math.min(leastCost, cost);
@@ -159,7 +179,14 @@ export class PixelSolver {
    * that explains it best, as bright as the reading asks for; and what the reading itself leaves, the more the candidate
    * misses it by more than the noise.
    */
-  foreground(I: Float32Array, B: Float32Array, a: number, candidates: readonly { data: Float32Array }[], cell: number, out: Float32Array): void {
+  foreground(
+    I: Float32Array,
+    B: Float32Array,
+    a: number,
+    candidates: readonly { data: Float32Array }[],
+    cell: number,
+    out: Float32Array,
+  ): void {
     const { inverse, kappa } = this.numbers;
     const through = f(1 - a);
     const w0 = f(1 / f(f(0.5 * f(I[0] + B[0])) + FLARE));

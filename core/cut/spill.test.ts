@@ -9,7 +9,15 @@ const HEIGHT = 240;
 const B = [0.08, 0.42, 0.1];
 /** A white shirt with the screen's light on it. */
 const TINTED = [0.6, 0.64, 0.603];
-const half = (effect: HandMask['effect'], left: number, right: number): HandMask => ({ effect, polygon: [{ x: left, y: 0 }, { x: right, y: 0 }, { x: right, y: 1 }, { x: left, y: 1 }] });
+const half = (effect: HandMask['effect'], left: number, right: number): HandMask => ({
+  effect,
+  polygon: [
+    { x: left, y: 0 },
+    { x: right, y: 0 },
+    { x: right, y: 1 },
+    { x: left, y: 1 },
+  ],
+});
 
 /** A disc of one colour on green, 16 bit. */
 function disc(colour: number[]): EncodedRaster {
@@ -23,7 +31,13 @@ function disc(colour: number[]): EncodedRaster {
 }
 
 /** Linear colours of the cut disc left and right of its middle, and coverage there. */
-function sides(colour: number[], part: Partial<Recipe> = {}, masks: HandMask[] = [], surroundings?: LinearRaster, verdicts: Guidance['verdicts'] = []): { left: number[]; right: number[] } {
+function sides(
+  colour: number[],
+  part: Partial<Recipe> = {},
+  masks: HandMask[] = [],
+  surroundings?: LinearRaster,
+  verdicts: Guidance['verdicts'] = [],
+): { left: number[]; right: number[] } {
   const result = cutFrame(disc(colour), { ...defaultRecipe, ...part }, { masks, verdicts }, { surroundings });
   if (!result.ok) throw new Error(result.reason);
   const { data } = result.cutout;
@@ -86,7 +100,10 @@ describe('spill masks', () => {
 });
 
 describe('light of the new background', () => {
-  const red: LinearRaster = { ...createLinear(2, 2), data: Float32Array.from([0.5, 0, 0, 0, 0, 0.5, 0.5, 0, 0, 0, 0, 0.5]) };
+  const red: LinearRaster = {
+    ...createLinear(2, 2),
+    data: Float32Array.from([0.5, 0, 0, 0, 0, 0.5, 0.5, 0, 0, 0, 0, 0.5]),
+  };
   test('takes the place of the screen’s, each side its own', () => {
     const plain = sides(TINTED);
     const lit = sides(TINTED, { bounce: 1 }, [], red);

@@ -12,7 +12,13 @@ export function spillLimit(colour: Float32Array, channel: 1 | 2, byLarger = LIMI
 }
 
 /** Weight of the larger other channel, by method. */
-export const byLarger: Record<SpillMethod, number> = { share: LIMIT_BY_LARGER, larger: 1, average: 0, greying: LIMIT_BY_LARGER, complement: LIMIT_BY_LARGER };
+export const byLarger: Record<SpillMethod, number> = {
+  share: LIMIT_BY_LARGER,
+  larger: 1,
+  average: 0,
+  greying: LIMIT_BY_LARGER,
+  complement: LIMIT_BY_LARGER,
+};
 
 /** Whether the screen's channel leads by more than the colour's own. */
 export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boolean {
@@ -30,12 +36,23 @@ const SAME_THING = 0.6;
  * Takes from a colour of the fringe (linear, changed) what misjudged coverage left of the screen in it: where the person's colours nearby
  * (at `o` of `near`) have less of the screen's channel, measured by the others, than it has. @param amount how much of it, 0–1.
  */
-export function takeStray(F: Float32Array, B: Float32Array, near: Float32Array, o: number, channel: 1 | 2, method: SpillMethod, amount: number): void {
+export function takeStray(
+  F: Float32Array,
+  B: Float32Array,
+  near: Float32Array,
+  o: number,
+  channel: 1 | 2,
+  method: SpillMethod,
+  amount: number,
+): void {
   const here = F[0] * near[o + 3 - channel];
   const there = F[3 - channel] * near[o];
   if (Math.min(here, there) < SAME_THING * Math.max(here, there)) return;
   const larger = byLarger[method];
-  const own = Math.min(1, Math.max(LEAST_OWN, near[o + channel] / Math.max(1e-4, spillLimit(near, channel, larger, o))));
+  const own = Math.min(
+    1,
+    Math.max(LEAST_OWN, near[o + channel] / Math.max(1e-4, spillLimit(near, channel, larger, o))),
+  );
   const stray = amount * Math.min(F[channel] - own * spillLimit(F, channel, larger), MISJUDGED * B[channel]);
   if (!(stray > 0)) return;
   const share = stray / B[channel];
@@ -47,7 +64,14 @@ export function takeStray(F: Float32Array, B: Float32Array, near: Float32Array, 
  * of it, 0–1. @param allowed lead of the screen's channel that is left, since the colours nearby have it too.
  * @returns the light that went, as a share of the screen's own.
  */
-export function removeSpill(F: Float32Array, B: Float32Array, channel: 1 | 2, spillMethod: SpillMethod, amount: number, allowed: number): number {
+export function removeSpill(
+  F: Float32Array,
+  B: Float32Array,
+  channel: 1 | 2,
+  spillMethod: SpillMethod,
+  amount: number,
+  allowed: number,
+): number {
   const larger = byLarger[spillMethod];
   const excess = amount * (F[channel] - spillLimit(F, channel, larger) - (allowed > 0 ? allowed : 0));
   if (excess <= 0) return 0;

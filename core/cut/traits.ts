@@ -12,7 +12,11 @@ export interface Traits {
 }
 
 export function traitsOf(frame: LinearRaster, screen: LinearRaster, channel: 1 | 2): Traits {
-  return { key: keyCoverage(frame, screen, channel), proven: provenCoverage(frame, screen), rough: roughness(frame, channel) };
+  return {
+    key: keyCoverage(frame, screen, channel),
+    proven: provenCoverage(frame, screen),
+    rough: roughness(frame, channel),
+  };
 }
 
 /** Coverage by colour difference, taking the person as having none: 1 − K(I)/K(B), K = primary − larger of the others (Vlahos). Above 1 for colours that lean away from the screen. */

@@ -26,10 +26,22 @@ export function components(mask: Mask): Component[] {
       const x = i % width;
       const y = (i / width) | 0;
       if (x === 0 || y === 0 || x === width - 1 || y === height - 1) touchesBorder = true;
-      if (x > 0 && data[i - 1] && !seen[i - 1]) { seen[i - 1] = 1; stack[write++] = i - 1; }
-      if (x < width - 1 && data[i + 1] && !seen[i + 1]) { seen[i + 1] = 1; stack[write++] = i + 1; }
-      if (y > 0 && data[i - width] && !seen[i - width]) { seen[i - width] = 1; stack[write++] = i - width; }
-      if (y < height - 1 && data[i + width] && !seen[i + width]) { seen[i + width] = 1; stack[write++] = i + width; }
+      if (x > 0 && data[i - 1] && !seen[i - 1]) {
+        seen[i - 1] = 1;
+        stack[write++] = i - 1;
+      }
+      if (x < width - 1 && data[i + 1] && !seen[i + 1]) {
+        seen[i + 1] = 1;
+        stack[write++] = i + 1;
+      }
+      if (y > 0 && data[i - width] && !seen[i - width]) {
+        seen[i - width] = 1;
+        stack[write++] = i - width;
+      }
+      if (y < height - 1 && data[i + width] && !seen[i + width]) {
+        seen[i + width] = 1;
+        stack[write++] = i + width;
+      }
     }
     found.push({ pixels: stack.slice(0, write), touchesBorder });
   }

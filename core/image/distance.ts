@@ -53,7 +53,10 @@ function nearestCompiled(kernel: PlaneKernel, { width, height, data }: Mask): Ne
   const [mask, xs, ys, squared, index] = placesIn(kernel, length, length * 2, length * 2, length * 4, length * 4);
   new Uint8Array(kernel.memory.buffer).set(data, mask);
   kernel.nearest(mask, xs, ys, squared, index, width, height);
-  return { distance: new Float32Array(kernel.memory.buffer, squared, length).slice(), index: new Int32Array(kernel.memory.buffer, index, length).slice() };
+  return {
+    distance: new Float32Array(kernel.memory.buffer, squared, length).slice(),
+    index: new Int32Array(kernel.memory.buffer, index, length).slice(),
+  };
 }
 
 /** The nearest feature known so far for every pixel, by its coordinates: no divisions in the passes. */

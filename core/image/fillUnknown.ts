@@ -21,8 +21,19 @@ export function fillUnknown(values: LinearRaster, known: Mask): LinearRaster {
   return { width, height, channels, data };
 }
 
-function fillCompiled(kernel: PlaneKernel, data: Float32Array, weight: Float32Array, width: number, height: number): void {
-  const [dataAt, weightAt, coarserAt] = placesIn(kernel, data.byteLength, weight.byteLength, kernel.coarserBytes(width, height));
+function fillCompiled(
+  kernel: PlaneKernel,
+  data: Float32Array,
+  weight: Float32Array,
+  width: number,
+  height: number,
+): void {
+  const [dataAt, weightAt, coarserAt] = placesIn(
+    kernel,
+    data.byteLength,
+    weight.byteLength,
+    kernel.coarserBytes(width, height),
+  );
   const filled = new Float32Array(kernel.memory.buffer, dataAt, data.length);
   filled.set(data);
   new Float32Array(kernel.memory.buffer, weightAt, weight.length).set(weight);
@@ -49,7 +60,16 @@ function pushPull(data: Float32Array, weight: Float32Array, width: number, heigh
 }
 
 /** Adds a row to the level of half the size. */
-function pushRow(data: Float32Array, weight: Float32Array, width: number, channels: number, y: number, coarse: Float32Array, coarseWeight: Float32Array, halfWidth: number): void {
+function pushRow(
+  data: Float32Array,
+  weight: Float32Array,
+  width: number,
+  channels: number,
+  y: number,
+  coarse: Float32Array,
+  coarseWeight: Float32Array,
+  halfWidth: number,
+): void {
   for (let x = 0; x < width; x++) {
     const i = y * width + x;
     const w = weight[i];
@@ -61,7 +81,16 @@ function pushRow(data: Float32Array, weight: Float32Array, width: number, channe
 }
 
 /** Fills the gaps of a row from the level of half the size. */
-function pullRow(data: Float32Array, weight: Float32Array, width: number, channels: number, y: number, coarse: Float32Array, halfWidth: number, halfHeight: number): void {
+function pullRow(
+  data: Float32Array,
+  weight: Float32Array,
+  width: number,
+  channels: number,
+  y: number,
+  coarse: Float32Array,
+  halfWidth: number,
+  halfHeight: number,
+): void {
   const sy = Math.max(0, Math.min(halfHeight - 1, (y - 0.5) / 2));
   const y0 = sy | 0;
   const y1 = Math.min(halfHeight - 1, y0 + 1);

@@ -29,7 +29,14 @@ function growCompiled(kernel: PlaneKernel, { width, height, data }: Mask, reach:
 }
 
 /** Writes `target` wherever the window of 2·reach+1 values holds it, the other value elsewhere. */
-function growRow(source: Uint8Array, out: Uint8Array, start: number, length: number, reach: number, target: number): void {
+function growRow(
+  source: Uint8Array,
+  out: Uint8Array,
+  start: number,
+  length: number,
+  reach: number,
+  target: number,
+): void {
   // Steps since the window last held it: first behind, then ahead.
   for (let i = start, since = reach + 1; i < start + length; i++) {
     since = source[i] === target ? 0 : since + 1;

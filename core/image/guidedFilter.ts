@@ -6,7 +6,12 @@ import { createPlane, type LinearRaster, type Plane } from './raster.ts';
  * best (He, Sun and Tang 2013, "Guided Image Filtering", colour guidance).
  * @param radius of the window, pixels, at least 1. @param least added to the variances of colour: where it varies by less, the plane is only averaged.
  */
-export function guidedFilter({ width, height, data }: LinearRaster, plane: Plane, radius: number, least: number): Plane {
+export function guidedFilter(
+  { width, height, data }: LinearRaster,
+  plane: Plane,
+  radius: number,
+  least: number,
+): Plane {
   const count = width * height;
   const made = (value: (p: number) => number): Plane => {
     const out = createPlane(width, height);
@@ -16,7 +21,14 @@ export function guidedFilter({ width, height, data }: LinearRaster, plane: Plane
   const mean = (value: (p: number) => number): Float32Array => boxBlur(made(value), radius).data;
   const channels = [0, 1, 2].map((c) => mean((p) => data[p * 3 + c]));
   const middle = mean((p) => plane.data[p]);
-  const products = [[0, 0], [0, 1], [0, 2], [1, 1], [1, 2], [2, 2]].map(([a, b]) => mean((p) => data[p * 3 + a] * data[p * 3 + b]));
+  const products = [
+    [0, 0],
+    [0, 1],
+    [0, 2],
+    [1, 1],
+    [1, 2],
+    [2, 2],
+  ].map(([a, b]) => mean((p) => data[p * 3 + a] * data[p * 3 + b]));
   const with0 = [0, 1, 2].map((c) => mean((p) => data[p * 3 + c] * plane.data[p]));
   const slopes = [createPlane(width, height), createPlane(width, height), createPlane(width, height)];
   const offset = createPlane(width, height);

@@ -8,7 +8,16 @@ import { nearestFeature } from './distance.ts';
 import { fillUnknown } from './fillUnknown.ts';
 import { growMask } from './growMask.ts';
 import { maxFilter } from './maxFilter.ts';
-import { checkRaster, createLinear, createMask, createPlane, RasterError, type EncodedRaster, type Mask, type Plane } from './raster.ts';
+import {
+  checkRaster,
+  createLinear,
+  createMask,
+  createPlane,
+  RasterError,
+  type EncodedRaster,
+  type Mask,
+  type Plane,
+} from './raster.ts';
 import { reduceToLinear, reductionFactor } from './reduce.ts';
 
 function randomMask(width: number, height: number, seed: number, share: number): Mask {
@@ -18,11 +27,19 @@ function randomMask(width: number, height: number, seed: number, share: number):
   return mask;
 }
 
-const SIZES: [number, number][] = [[1, 1], [1, 9], [9, 1], [13, 7], [32, 31]];
+const SIZES: [number, number][] = [
+  [1, 1],
+  [1, 9],
+  [9, 1],
+  [13, 7],
+  [32, 31],
+];
 
 describe('checkRaster', () => {
   test('names expected and received values', () => {
-    expect(() => checkRaster({ width: 2, height: 2, channels: 3, data: new Uint8Array(11) })).toThrow(/expected 12 .* received 11/);
+    expect(() => checkRaster({ width: 2, height: 2, channels: 3, data: new Uint8Array(11) })).toThrow(
+      /expected 12 .* received 11/,
+    );
     expect(() => checkRaster({ width: 0, height: 2, channels: 3, data: new Uint8Array(0) })).toThrow(RasterError);
   });
 });
@@ -39,7 +56,11 @@ describe('reduceToLinear', () => {
   });
   test('the factor keeps the size under the limit and is never under 1', () => {
     expect(reductionFactor(10, 10, 1e6)).toBe(1);
-    for (const [w, h] of [[1600, 2400], [4000, 6000], [7000, 8500]]) {
+    for (const [w, h] of [
+      [1600, 2400],
+      [4000, 6000],
+      [7000, 8500],
+    ]) {
       const f = reductionFactor(w, h, 5e5);
       expect((w / f) * (h / f)).toBeLessThanOrEqual(5e5);
     }
@@ -62,7 +83,9 @@ describe('growMask', () => {
               else all = false;
             }
           }
-          expect(grown.data[y * width + x]).toBe((radius > 0 ? any : radius < 0 ? all : mask.data[y * width + x]) ? 1 : 0);
+          expect(grown.data[y * width + x]).toBe(
+            (radius > 0 ? any : radius < 0 ? all : mask.data[y * width + x]) ? 1 : 0,
+          );
         }
       }
     }
@@ -77,7 +100,8 @@ describe('nearestFeature', () => {
     for (let y = 0; y < height; y++) {
       for (let x = 0; x < width; x++) {
         let best = Infinity;
-        for (let p = 0; p < mask.data.length; p++) if (mask.data[p]) best = Math.min(best, Math.hypot((p % width) - x, Math.floor(p / width) - y));
+        for (let p = 0; p < mask.data.length; p++)
+          if (mask.data[p]) best = Math.min(best, Math.hypot((p % width) - x, Math.floor(p / width) - y));
         const i = y * width + x;
         expect(Math.abs(distance[i] - best)).toBeLessThan(0.3);
         expect(mask.data[index[i]]).toBe(1);
@@ -140,12 +164,27 @@ describe('compiled kernels', () => {
     installKernels(undefined);
     return { quick, plain: run() };
   };
-  test.each([[1, 1], [5, 3], [37, 29], [64, 16], [131, 7], [3, 90]])('give the same as plain code at %i × %i', (width, height) => {
+  test.each([
+    [1, 1],
+    [5, 3],
+    [37, 29],
+    [64, 16],
+    [131, 7],
+    [3, 90],
+  ])('give the same as plain code at %i × %i', (width, height) => {
     expect(compiled, 'the kernels are built before the tests').toBeDefined();
     const random = seededRandom(width * 100 + height);
-    const plane: Plane = { width, height, data: Float32Array.from({ length: width * height }, () => random() * 2 - 0.5) };
+    const plane: Plane = {
+      width,
+      height,
+      data: Float32Array.from({ length: width * height }, () => random() * 2 - 0.5),
+    };
     for (const share of [0, 0.02, 0.5, 1]) {
-      const mask: Mask = { width, height, data: Uint8Array.from({ length: width * height }, () => (random() < share ? 1 : 0)) };
+      const mask: Mask = {
+        width,
+        height,
+        data: Uint8Array.from({ length: width * height }, () => (random() < share ? 1 : 0)),
+      };
       for (const reach of [-9, -1, 1, 2, 30]) {
         const { quick, plain } = both(() => growMask(mask, reach));
         expect(quick.data).toEqual(plain.data);
@@ -172,7 +211,12 @@ describe('compiled kernels', () => {
     ['with alpha', 4, Uint8Array],
   ] as const)('reduce to the same linear light: %s', (_, channels, Kind) => {
     const random = seededRandom(channels);
-    for (const [width, height, factor] of [[1, 1, 1], [23, 17, 3], [40, 31, 7], [19, 50, 11]]) {
+    for (const [width, height, factor] of [
+      [1, 1, 1],
+      [23, 17, 3],
+      [40, 31, 7],
+      [19, 50, 11],
+    ]) {
       const picture: EncodedRaster = { width, height, channels, data: new Kind(width * height * channels) };
       for (let i = 0; i < picture.data.length; i++) picture.data[i] = random() * (Kind === Uint8Array ? 256 : 65536);
       const { quick, plain } = both(() => reduceToLinear(picture, factor));
@@ -180,12 +224,21 @@ describe('compiled kernels', () => {
       installKernels(compiled);
     }
   });
-  test.each([[1, 1], [5, 3], [37, 29], [3, 90]])('fill unknown places with the same colours at %i × %i', (width, height) => {
+  test.each([
+    [1, 1],
+    [5, 3],
+    [37, 29],
+    [3, 90],
+  ])('fill unknown places with the same colours at %i × %i', (width, height) => {
     const random = seededRandom(width + height);
     const values = createLinear(width, height);
     for (let i = 0; i < values.data.length; i++) values.data[i] = random();
     for (const share of [0, 0.01, 0.5, 1]) {
-      const known: Mask = { width, height, data: Uint8Array.from({ length: width * height }, () => (random() < share ? 1 : 0)) };
+      const known: Mask = {
+        width,
+        height,
+        data: Uint8Array.from({ length: width * height }, () => (random() < share ? 1 : 0)),
+      };
       const { quick, plain } = both(() => fillUnknown(values, known));
       expect(quick).toEqual(plain);
       installKernels(compiled);
@@ -193,7 +246,9 @@ describe('compiled kernels', () => {
   });
   test('fit the same cubic surface', () => {
     const random = seededRandom(5);
-    const points = Float64Array.from({ length: 400 }, (_, i) => (i % 4 === 3 ? (random() < 0.2 ? 0 : random()) : 2 * random() - 1));
+    const points = Float64Array.from({ length: 400 }, (_, i) =>
+      i % 4 === 3 ? (random() < 0.2 ? 0 : random()) : 2 * random() - 1,
+    );
     const { quick, plain } = both(() => fitSurface(points));
     expect(quick).toEqual(plain);
     expect(plain.every(Number.isFinite)).toBe(true);

@@ -14,16 +14,17 @@ export function jpegFacts(bytes: Uint8Array): JpegFacts | undefined {
   if (bytes[0] !== 0xff || bytes[1] !== 0xd8) return undefined;
   let sum = 0;
   let halvedChroma: boolean | undefined;
-  for (let i = 2; i + 4 < bytes.length && bytes[i] === 0xff; ) {
+  for (let i = 2; i + 4 < bytes.length && bytes[i] === 0xff;) {
     const marker = bytes[i + 1];
     const length = (bytes[i + 2] << 8) | bytes[i + 3];
     if (marker === 0xda) break;
     if (marker === 0xdb) {
-      for (let k = i + 4; k < i + 2 + length; ) {
+      for (let k = i + 4; k < i + 2 + length;) {
         const wide = bytes[k] >> 4;
         const isLuma = (bytes[k] & 15) === 0;
         k++;
-        for (let n = 0; n < 64; n++, k += wide ? 2 : 1) if (isLuma) sum += wide ? (bytes[k] << 8) | bytes[k + 1] : bytes[k];
+        for (let n = 0; n < 64; n++, k += wide ? 2 : 1)
+          if (isLuma) sum += wide ? (bytes[k] << 8) | bytes[k + 1] : bytes[k];
       }
     }
     // Start of frame: sampling factors of the first component against the second.

@@ -14,7 +14,8 @@ function maxCompiled(kernel: PlaneKernel, { width, height, data }: Plane, radius
   const length = stride * (height + 2 * radius);
   const [padded, out] = placesIn(kernel, length * 4, data.length * 4);
   const floats = new Float32Array(kernel.memory.buffer, padded, length).fill(-Infinity);
-  for (let y = 0; y < height; y++) floats.set(data.subarray(y * width, (y + 1) * width), (y + radius) * stride + radius);
+  for (let y = 0; y < height; y++)
+    floats.set(data.subarray(y * width, (y + 1) * width), (y + radius) * stride + radius);
   kernel.greatest(padded, out, width, height, radius);
   return { width, height, data: new Float32Array(kernel.memory.buffer, out, data.length).slice() };
 }
@@ -37,7 +38,8 @@ function maxRows(source: Float32Array, width: number, height: number, radius: nu
       const v = line[i];
       backward[i] = i < padded - 1 && next > 0 && backward[i + 1] > v ? backward[i + 1] : v;
     }
-    for (let x = 0, o = y * width; x < width; x++, o++) out[o] = backward[x] > forward[x + size - 1] ? backward[x] : forward[x + size - 1];
+    for (let x = 0, o = y * width; x < width; x++, o++)
+      out[o] = backward[x] > forward[x + size - 1] ? backward[x] : forward[x + size - 1];
   }
   return out;
 }

@@ -71,6 +71,8 @@ export function checkRaster(raster: EncodedRaster): void {
   }
   const expected = width * height * channels;
   if (data.length !== expected) {
-    throw new RasterError(`data: expected ${expected} values for ${width}×${height}×${channels}, received ${data.length}`);
+    throw new RasterError(
+      `data: expected ${expected} values for ${width}×${height}×${channels}, received ${data.length}`,
+    );
   }
 }

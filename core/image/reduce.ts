@@ -34,13 +34,27 @@ export function reducedCopy(source: EncodedRaster, factor: number): EncodedRaste
   return { width, height, channels: 3, data };
 }
 
-function reduceCompiled(kernel: PlaneKernel, { width, height, channels, data }: EncodedRaster, factor: number, step: number, out: LinearRaster): void {
+function reduceCompiled(
+  kernel: PlaneKernel,
+  { width, height, channels, data }: EncodedRaster,
+  factor: number,
+  step: number,
+  out: LinearRaster,
+): void {
   const table = linearTable(data);
   const length = width * channels;
-  const [rowsAt, tableAt, outAt] = placesIn(kernel, factor * length * data.BYTES_PER_ELEMENT, table.byteLength, out.width * 12);
+  const [rowsAt, tableAt, outAt] = placesIn(
+    kernel,
+    factor * length * data.BYTES_PER_ELEMENT,
+    table.byteLength,
+    out.width * 12,
+  );
   const { buffer } = kernel.memory;
   new Float32Array(buffer, tableAt, table.length).set(table);
-  const rows = data instanceof Uint16Array ? new Uint16Array(buffer, rowsAt, factor * length) : new Uint8Array(buffer, rowsAt, factor * length);
+  const rows =
+    data instanceof Uint16Array
+      ? new Uint16Array(buffer, rowsAt, factor * length)
+      : new Uint8Array(buffer, rowsAt, factor * length);
   const reduced = new Float32Array(buffer, outAt, out.width * 3);
   for (let row = 0; row < out.height; row++) {
     const count = Math.min(factor, height - row * factor);
@@ -50,7 +64,13 @@ function reduceCompiled(kernel: PlaneKernel, { width, height, channels, data }: 
   }
 }
 
-function reduceRow({ width, height, channels, data }: EncodedRaster, factor: number, step: number, row: number, out: LinearRaster): void {
+function reduceRow(
+  { width, height, channels, data }: EncodedRaster,
+  factor: number,
+  step: number,
+  row: number,
+  out: LinearRaster,
+): void {
   const table = linearTable(data);
   const green = channels === 1 ? 0 : 1;
   const blue = channels === 1 ? 0 : 2;

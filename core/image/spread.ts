@@ -9,7 +9,11 @@ export function spread({ width, height, data }: Mask, accept: (from: number, to:
   let top = 0;
   for (let p = 0, x = 0; p < data.length; p++, x = x + 1 === width ? 0 : x + 1) {
     if (!data[p]) continue;
-    const inner = (x === 0 || data[p - 1]) && (x === width - 1 || data[p + 1]) && (p < width || data[p - width]) && (p >= data.length - width || data[p + width]);
+    const inner =
+      (x === 0 || data[p - 1]) &&
+      (x === width - 1 || data[p + 1]) &&
+      (p < width || data[p - width]) &&
+      (p >= data.length - width || data[p + width]);
     if (!inner) stack[top++] = p;
   }
   const last = width * (height - 1);

@@ -4,8 +4,28 @@ interface KernelMemory {
 
 /** Reading, solving and finishing of fringe pixels; see assembly/ for what each function does. */
 export interface RowKernel extends KernelMemory {
-  layout(width: number, height: number, channels: number, sixteen: boolean, across: number, down: number, factor: number, cellsAcross: number, cellsDown: number, candidates: number): number;
-  prepare(white: number, leastVariance: number, inverseVariance: number, kappa: number, kappaNeutral: number, neutralCost: number, pairCost: number, provenSlack: number): void;
+  layout(
+    width: number,
+    height: number,
+    channels: number,
+    sixteen: boolean,
+    across: number,
+    down: number,
+    factor: number,
+    cellsAcross: number,
+    cellsDown: number,
+    candidates: number,
+  ): number;
+  prepare(
+    white: number,
+    leastVariance: number,
+    inverseVariance: number,
+    kappa: number,
+    kappaNeutral: number,
+    neutralCost: number,
+    pairCost: number,
+    provenSlack: number,
+  ): void;
   read(count: number, y: number, share: number): void;
   solve(count: number): void;
   unmix(count: number): void;
@@ -38,21 +58,85 @@ export interface RowKernel extends KernelMemory {
 /** Steps over whole planes; see assembly/planes.ts, filling.ts and network.ts. */
 export interface PlaneKernel extends KernelMemory {
   firstPlace(): number;
-  grow(source: number, rows: number, since: number, out: number, width: number, height: number, reach: number, target: number): void;
+  grow(
+    source: number,
+    rows: number,
+    since: number,
+    out: number,
+    width: number,
+    height: number,
+    reach: number,
+    target: number,
+  ): void;
   blur(source: number, rows: number, sums: number, out: number, width: number, height: number, radius: number): void;
   greatest(padded: number, out: number, width: number, height: number, radius: number): void;
   overTone(pixels: number, count: number, table: number, encode: number, level: number, tone: number): void;
-  reduce(rows: number, count: number, width: number, channels: number, wide: boolean, factor: number, step: number, table: number, out: number): void;
+  reduce(
+    rows: number,
+    count: number,
+    width: number,
+    channels: number,
+    wide: boolean,
+    factor: number,
+    step: number,
+    table: number,
+    out: number,
+  ): void;
   sumNormal(points: number, count: number, terms: number, normal: number, right: number): number;
   nearest(mask: number, xs: number, ys: number, squared: number, index: number, width: number, height: number): void;
   coarserBytes(width: number, height: number): number;
   pushPull(data: number, weight: number, width: number, height: number, coarser: number): void;
-  depthwise(source: number, out: number, channels: number, width: number, height: number, stride: number, weights: number): void;
-  pointwise(source: number, from: number, second: number, more: number, out: number, into: number, count: number, stride: number, weights: number, mode: number): void;
-  halve(source: number, out: number, channels: number, width: number, height: number, stride: number, outStride: number): void;
-  raise(source: number, out: number, channels: number, width: number, height: number, stride: number, outStride: number): void;
+  depthwise(
+    source: number,
+    out: number,
+    channels: number,
+    width: number,
+    height: number,
+    stride: number,
+    weights: number,
+  ): void;
+  pointwise(
+    source: number,
+    from: number,
+    second: number,
+    more: number,
+    out: number,
+    into: number,
+    count: number,
+    stride: number,
+    weights: number,
+    mode: number,
+  ): void;
+  halve(
+    source: number,
+    out: number,
+    channels: number,
+    width: number,
+    height: number,
+    stride: number,
+    outStride: number,
+  ): void;
+  raise(
+    source: number,
+    out: number,
+    channels: number,
+    width: number,
+    height: number,
+    stride: number,
+    outStride: number,
+  ): void;
   rectify(at: number, count: number): void;
-  purer(list: number, count: number, data: number, solid: number, leans: number, out: number, width: number, height: number, radius: number): void;
+  purer(
+    list: number,
+    count: number,
+    data: number,
+    solid: number,
+    leans: number,
+    out: number,
+    width: number,
+    height: number,
+    radius: number,
+  ): void;
 }
 
 /** Two instances of the compiled module, since each has its memory to itself. */

@@ -10,7 +10,11 @@ function halves(width: number, height: number, sixteen = false): EncodedRaster {
 }
 
 describe('inputOf', () => {
-  test.each([[600, 400, false], [100, 90, false], [1500, 1000, true]])('%i × %i is looked at whole and mirrored', (width, height, sixteen) => {
+  test.each([
+    [600, 400, false],
+    [100, 90, false],
+    [1500, 1000, true],
+  ])('%i × %i is looked at whole and mirrored', (width, height, sixteen) => {
     const [whole, mirrored] = looksAt(width, height);
     const frame = halves(width, height, sixteen);
     const row = 100 * NETWORK_SIDE * 3;
@@ -30,7 +34,10 @@ describe('inputOf', () => {
 
 test('the squares at both ends cover the frame’s longer side; a square frame needs none', () => {
   const looks = looksAt(900, 600);
-  expect(looks.slice(2).map(({ x, y, width, height }) => [x, y, width, height])).toEqual([[0, 0, 600, 600], [300, 0, 600, 600]]);
+  expect(looks.slice(2).map(({ x, y, width, height }) => [x, y, width, height])).toEqual([
+    [0, 0, 600, 600],
+    [300, 0, 600, 600],
+  ]);
   expect(looksAt(600, 900)[3]).toMatchObject({ x: 0, y: 300 });
   expect(looksAt(500, 500)).toHaveLength(2);
 });
@@ -54,5 +61,7 @@ test('a map is drawn smoothly to another size, and told where it is sure', () =>
   for (let x = 1; x < 8; x++) expect(large.data[x]).toBeGreaterThanOrEqual(large.data[x - 1]);
   expect([large.data[0], large.data[7]]).toEqual([0, 1]);
   expect([...surePerson(large).data.subarray(0, 8)]).toEqual([0, 0, 0, 0, 0, 1, 1, 1]);
-  expect(mapAt({ width: 1, height: 1, data: Float32Array.from([0.4]) }, 3, 3).data.every((v) => Math.abs(v - 0.4) < 1e-6)).toBe(true);
+  expect(
+    mapAt({ width: 1, height: 1, data: Float32Array.from([0.4]) }, 3, 3).data.every((v) => Math.abs(v - 0.4) < 1e-6),
+  ).toBe(true);
 });

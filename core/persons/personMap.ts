@@ -22,8 +22,16 @@ export interface Look {
 export function looksAt(width: number, height: number): Look[] {
   const side = Math.min(width, height);
   const whole = { x: 0, y: 0, width, height };
-  const looks: Look[] = [{ ...whole, mirrored: false }, { ...whole, mirrored: true }];
-  if (width !== height) for (const [x, y] of [[0, 0], [width - side, height - side]]) looks.push({ x, y, width: side, height: side, mirrored: false });
+  const looks: Look[] = [
+    { ...whole, mirrored: false },
+    { ...whole, mirrored: true },
+  ];
+  if (width !== height)
+    for (const [x, y] of [
+      [0, 0],
+      [width - side, height - side],
+    ])
+      looks.push({ x, y, width: side, height: side, mirrored: false });
   return looks;
 }
 
@@ -33,7 +41,8 @@ export function inputOf({ width, channels, data }: EncodedRaster, look: Look): F
   const white = data instanceof Uint16Array ? 65535 : 255;
   const green = channels === 1 ? 0 : 1;
   const blue = channels === 1 ? 0 : 2;
-  const edges = (from: number, size: number): Int32Array => Int32Array.from({ length: NETWORK_SIDE + 1 }, (_, n) => from + Math.floor((n * size) / NETWORK_SIDE));
+  const edges = (from: number, size: number): Int32Array =>
+    Int32Array.from({ length: NETWORK_SIDE + 1 }, (_, n) => from + Math.floor((n * size) / NETWORK_SIDE));
   const xs = edges(look.x, look.width);
   const ys = edges(look.y, look.height);
   for (let row = 0; row < NETWORK_SIDE; row++) {
@@ -69,7 +78,12 @@ export function inputOf({ width, channels, data }: EncodedRaster, look: Look): F
  * The map of a frame from what the network gave for each look. The network rather misses people than sees them where nobody
  * is, so the highest answer counts as much as the mean.
  */
-export function joinLooks(width: number, height: number, looks: readonly Look[], answers: readonly Float32Array[]): PersonMap {
+export function joinLooks(
+  width: number,
+  height: number,
+  looks: readonly Look[],
+  answers: readonly Float32Array[],
+): PersonMap {
   const map = createPlane(NETWORK_SIDE, NETWORK_SIDE);
   for (let row = 0, p = 0; row < NETWORK_SIDE; row++) {
     const y = ((row + 0.5) / NETWORK_SIDE) * height;

@@ -23,11 +23,19 @@ export function compositeOnTone(cutout: EncodedRaster, tone: Tone): EncodedRaste
   const table = linearTable(cutout.data);
   const level = tone.map((v) => table[v * (white / 255)]);
   const kernel = installedKernels()?.planes;
-  const data = kernel && cutout.data instanceof Uint8Array ? overToneCompiled(kernel, cutout.data, tone, level) : overTone(cutout.data.slice(), tone, level, white);
+  const data =
+    kernel && cutout.data instanceof Uint8Array
+      ? overToneCompiled(kernel, cutout.data, tone, level)
+      : overTone(cutout.data.slice(), tone, level, white);
   return { width, height, channels: 4, data };
 }
 
-function overToneCompiled(kernel: PlaneKernel, data: Uint8Array, [red, green, blue]: Tone, level: number[]): Uint8Array {
+function overToneCompiled(
+  kernel: PlaneKernel,
+  data: Uint8Array,
+  [red, green, blue]: Tone,
+  level: number[],
+): Uint8Array {
   const table = linearTable(data);
   const encode = encodeTable8();
   const [pixels, tableAt, encodeAt, levelAt] = placesIn(kernel, data.length, table.byteLength, encode.length, 12);
@@ -41,13 +49,19 @@ function overToneCompiled(kernel: PlaneKernel, data: Uint8Array, [red, green, bl
   return whole.slice();
 }
 
-function overTone(data: Uint8Array | Uint16Array, tone: Tone, level: number[], white: number): Uint8Array | Uint16Array {
+function overTone(
+  data: Uint8Array | Uint16Array,
+  tone: Tone,
+  level: number[],
+  white: number,
+): Uint8Array | Uint16Array {
   const table = linearTable(data);
   const encode = encoderFor(data);
   for (let i = 0; i < data.length; i += 4) {
     const a = data[i + 3] / white;
     if (a === 1) continue;
-    for (let c = 0; c < 3; c++) data[i + c] = a === 0 ? tone[c] * (white / 255) : encode(a * table[data[i + c]] + (1 - a) * level[c]);
+    for (let c = 0; c < 3; c++)
+      data[i + c] = a === 0 ? tone[c] * (white / 255) : encode(a * table[data[i + c]] + (1 - a) * level[c]);
     data[i + 3] = white;
   }
   return data;
@@ -66,7 +80,11 @@ export function mattePicture(cutout: EncodedRaster): EncodedRaster & { channels:
  * tent as wide as the reduction asks for, on premultiplied linear values, so that edges neither darken nor glow.
  * @returns RGB in the background's size and depth. Inputs are not changed.
  */
-export function compositeOnBackground(cutout: EncodedRaster, background: EncodedRaster, placement: Placement): EncodedRaster & { channels: 3 } {
+export function compositeOnBackground(
+  cutout: EncodedRaster,
+  background: EncodedRaster,
+  placement: Placement,
+): EncodedRaster & { channels: 3 } {
   const { width, height } = background;
   const out = background.data.slice();
   const rectangle = placedRectangle(cutout, background, placement);
@@ -109,7 +127,14 @@ function tentWeights(offset: number, size: number, targetSize: number, sourceSiz
   return { first, end, taps, start, weight };
 }
 
-function mixRows(cutout: EncodedRaster, out: Uint8Array | Uint16Array, width: number, columns: Weights, rows: Weights, background: EncodedRaster): void {
+function mixRows(
+  cutout: EncodedRaster,
+  out: Uint8Array | Uint16Array,
+  width: number,
+  columns: Weights,
+  rows: Weights,
+  background: EncodedRaster,
+): void {
   const span = columns.end - columns.first;
   const cache = new Map<number, Float32Array>();
   const spare: Float32Array[] = [];

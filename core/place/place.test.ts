@@ -3,7 +3,19 @@ import { encoderFor, linearTable } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { seededRandom } from '../random.ts';
-import { clampPlacement, compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, fitted, isCutOff, pixelsLost, placedRectangle, placementFacts } from './index.ts';
+import {
+  clampPlacement,
+  compositeOnBackground,
+  compositeOnTone,
+  defaultPlacement,
+  judgingTones,
+  mattePicture,
+  fitted,
+  isCutOff,
+  pixelsLost,
+  placedRectangle,
+  placementFacts,
+} from './index.ts';
 
 const encode = encoderFor(new Uint8Array());
 const table = linearTable(new Uint8Array());
@@ -17,7 +29,11 @@ function even(width: number, height: number, rgba: number[]): EncodedRaster {
 
 describe('compositeOnBackground', () => {
   test('mixes light, not encoded values', () => {
-    const out = compositeOnBackground(even(8, 8, [255, 255, 255, 128]), even(8, 8, [0, 0, 0]), { x: 0.5, y: 1, height: 1 });
+    const out = compositeOnBackground(even(8, 8, [255, 255, 255, 128]), even(8, 8, [0, 0, 0]), {
+      x: 0.5,
+      y: 1,
+      height: 1,
+    });
     const middle = (4 * 8 + 4) * 3;
     expect(out.data[middle]).toBe(encode(128 / 255));
     expect(out.data[middle]).toBeGreaterThan(180);
@@ -28,7 +44,12 @@ describe('compositeOnBackground', () => {
     const out = compositeOnBackground(cut, even(6, 4, [200, 200, 200]), { x: 0.5, y: 1, height: 1 });
     for (let p = 0; p < 24; p++) expect(Math.abs(out.data[p * 3] - cut.data[p * 4])).toBeLessThanOrEqual(1);
   });
-  test.each([{ x: -0.5, y: 0, height: 0.05 }, { x: 1.5, y: 2, height: 4 }, { x: 0.5, y: 1, height: 0.05 }, { x: 0.3, y: 0.7, height: 3.7 }])('any placement in range keeps the size and the inputs: %o', (placement) => {
+  test.each([
+    { x: -0.5, y: 0, height: 0.05 },
+    { x: 1.5, y: 2, height: 4 },
+    { x: 0.5, y: 1, height: 0.05 },
+    { x: 0.3, y: 0.7, height: 3.7 },
+  ])('any placement in range keeps the size and the inputs: %o', (placement) => {
     const cut = even(13, 29, [250, 10, 10, 200]);
     const background = even(31, 17, [40, 50, 60]);
     const before = [cut.data.slice(), background.data.slice()];
@@ -67,7 +88,14 @@ test('a tone shows through in proportion, and the matte is the coverage', () => 
 
 test('a tone shows the same by the compiled kernel and in plain code, and in 16 bits nearly', () => {
   const random = seededRandom(3);
-  const cut: EncodedRaster = { width: 37, height: 11, channels: 4, data: Uint8Array.from({ length: 37 * 11 * 4 }, (_, i) => (i % 4 === 3 && random() < 0.4 ? (random() < 0.5 ? 0 : 255) : random() * 256)) };
+  const cut: EncodedRaster = {
+    width: 37,
+    height: 11,
+    channels: 4,
+    data: Uint8Array.from({ length: 37 * 11 * 4 }, (_, i) =>
+      i % 4 === 3 && random() < 0.4 ? (random() < 0.5 ? 0 : 255) : random() * 256,
+    ),
+  };
   const compiled = installedKernels();
   const quick = compositeOnTone(cut, judgingTones.red.tone).data;
   installKernels(undefined);
@@ -75,14 +103,25 @@ test('a tone shows the same by the compiled kernel and in plain code, and in 16 
   installKernels(compiled);
   expect(compiled).toBeDefined();
   expect(quick).toEqual(plain);
-  const wide = compositeOnTone({ ...cut, data: Uint16Array.from(cut.data, (v) => v * 257) }, judgingTones.red.tone).data;
+  const wide = compositeOnTone(
+    { ...cut, data: Uint16Array.from(cut.data, (v) => v * 257) },
+    judgingTones.red.tone,
+  ).data;
   wide.forEach((v, i) => expect(Math.abs(v / 257 - plain[i])).toBeLessThan(0.6));
 });
 
 test('placement: default stands in the middle on the lower edge; values are kept in range', () => {
-  const rectangle = placedRectangle({ width: 100, height: 200 }, { width: 300, height: 400 }, { ...defaultPlacement, height: 0.5 });
+  const rectangle = placedRectangle(
+    { width: 100, height: 200 },
+    { width: 300, height: 400 },
+    { ...defaultPlacement, height: 0.5 },
+  );
   expect(rectangle).toEqual({ left: 100, top: 200, width: 100, height: 200 });
-  expect(clampPlacement({ x: 9, y: -9, height: 99 })).toEqual({ x: placementFacts.x.max, y: placementFacts.y.min, height: placementFacts.height.max });
+  expect(clampPlacement({ x: 9, y: -9, height: 99 })).toEqual({
+    x: placementFacts.x.max,
+    y: placementFacts.y.min,
+    height: placementFacts.height.max,
+  });
 });
 
 describe('what a background does to the person', () => {
@@ -105,7 +144,9 @@ describe('what a background does to the person', () => {
   });
 
   test('pixels of the person that are thrown away', () => {
-    expect(pixelsLost({ width: 1600, height: 2400 }, { width: 949, height: 1265 }, { x: 0.5, y: 1, height: 1 })).toBeCloseTo(3.6, 1);
+    expect(
+      pixelsLost({ width: 1600, height: 2400 }, { width: 949, height: 1265 }, { x: 0.5, y: 1, height: 1 }),
+    ).toBeCloseTo(3.6, 1);
     expect(pixelsLost(frame, { width: 4000, height: 4000 }, wide)).toBe(1);
   });
 });

@@ -23,11 +23,16 @@ export const placementFacts: Record<keyof Placement, PlacementFacts> = {
   height: { label: 'Frame height', min: 0.05, max: 4, default: 0.94, unit: '% of height' },
 };
 
-export const defaultPlacement: Placement = { x: placementFacts.x.default, y: placementFacts.y.default, height: placementFacts.height.default };
+export const defaultPlacement: Placement = {
+  x: placementFacts.x.default,
+  y: placementFacts.y.default,
+  height: placementFacts.height.default,
+};
 
 /** Keeps each value inside its range. */
 export function clampPlacement(placement: Placement): Placement {
-  const clamp = (name: keyof Placement): number => Math.max(placementFacts[name].min, Math.min(placementFacts[name].max, placement[name]));
+  const clamp = (name: keyof Placement): number =>
+    Math.max(placementFacts[name].min, Math.min(placementFacts[name].max, placement[name]));
   return { x: clamp('x'), y: clamp('y'), height: clamp('height') };
 }
 
@@ -37,10 +42,19 @@ export interface Size {
 }
 
 /** The cut's frame on the background in background pixels; left and top may be negative. */
-export function placedRectangle(cut: Size, background: Size, placement: Placement): { left: number; top: number; width: number; height: number } {
+export function placedRectangle(
+  cut: Size,
+  background: Size,
+  placement: Placement,
+): { left: number; top: number; width: number; height: number } {
   const height = placement.height * background.height;
   const width = (height * cut.width) / cut.height;
-  return { left: placement.x * background.width - width / 2, top: placement.y * background.height - height, width, height };
+  return {
+    left: placement.x * background.width - width / 2,
+    top: placement.y * background.height - height,
+    width,
+    height,
+  };
 }
 
 /** A part of a frame: left, top, width, height as shares of it. */
@@ -57,7 +71,10 @@ const UNSEEN = 0.005;
 /** Whether somebody who does reach the frame's own side, or fills it, is cut off by the background's left or right side. @param extent of the person in the frame. */
 export function isCutOff(cut: Size, extent: Extent, background: Size, placement: Placement): boolean {
   const { left, width } = placedRectangle(cut, background, placement);
-  return left + extent.x * width < -UNSEEN * background.width || left + (extent.x + extent.width) * width > (1 + UNSEEN) * background.width;
+  return (
+    left + extent.x * width < -UNSEEN * background.width ||
+    left + (extent.x + extent.width) * width > (1 + UNSEEN) * background.width
+  );
 }
 
 /** The same place, only as large as leaves the person whole between the background's sides; never larger than wanted. */

@@ -14,7 +14,10 @@ const GATHERED = 0.12;
  * blurred, as a small raster to be stretched over the cut's frame. Beyond the background it goes on as at its edge.
  */
 export function surroundingsOf(background: EncodedRaster, cut: Size, placement: Placement): LinearRaster {
-  const reduced = reduceToLinear(background, Math.max(1, Math.ceil(Math.max(background.width, background.height) / REDUCED)));
+  const reduced = reduceToLinear(
+    background,
+    Math.max(1, Math.ceil(Math.max(background.width, background.height) / REDUCED)),
+  );
   const radius = Math.max(1, Math.round(GATHERED * Math.max(reduced.width, reduced.height)));
   const planes = [0, 1, 2].map((c) => {
     const plane = createPlane(reduced.width, reduced.height);
@@ -24,7 +27,8 @@ export function surroundingsOf(background: EncodedRaster, cut: Size, placement: 
   const scale = PLACES / Math.max(cut.width, cut.height);
   const out = createLinear(Math.max(1, Math.round(cut.width * scale)), Math.max(1, Math.round(cut.height * scale)));
   const rectangle = placedRectangle(cut, background, placement);
-  const at = (offset: number, size: number, share: number, whole: number, steps: number): number => Math.max(0, Math.min(steps - 1, Math.floor(((offset + share * size) / whole) * steps)));
+  const at = (offset: number, size: number, share: number, whole: number, steps: number): number =>
+    Math.max(0, Math.min(steps - 1, Math.floor(((offset + share * size) / whole) * steps)));
   for (let y = 0, o = 0; y < out.height; y++) {
     const sy = at(rectangle.top, rectangle.height, (y + 0.5) / out.height, background.height, reduced.height);
     for (let x = 0; x < out.width; x++, o += 3) {

@@ -9,7 +9,13 @@ import { vec, type Vec } from './vector.ts';
  * @param lightOnScreen light on the screen per channel at a place, lx.
  * @param fineness patches across the screen; 24 is good to 1 % from half a metre on.
  */
-export function bounceOn(plan: Pick<Plan, 'screen'>, point: Vec, normal: Vec, lightOnScreen: (place: Vec, placeNormal: Vec) => Rgb, fineness = 14): Rgb {
+export function bounceOn(
+  plan: Pick<Plan, 'screen'>,
+  point: Vec,
+  normal: Vec,
+  lightOnScreen: (place: Vec, placeNormal: Vec) => Rgb,
+  fineness = 14,
+): Rgb {
   const { screen } = plan;
   const reflectance: Rgb = [screen.red, screen.green, screen.blue];
   const out: Rgb = [0, 0, 0];
@@ -23,7 +29,11 @@ export function bounceOn(plan: Pick<Plan, 'screen'>, point: Vec, normal: Vec, li
       for (let i = 0; i < columns; i++) {
         const u = (i + 0.5) / columns;
         const v = (j + 0.5) / rows;
-        const place = vec(origin.x + u * across.x + v * along.x, origin.y + u * across.y + v * along.y, origin.z + u * across.z + v * along.z);
+        const place = vec(
+          origin.x + u * across.x + v * along.x,
+          origin.y + u * across.y + v * along.y,
+          origin.z + u * across.z + v * along.z,
+        );
         const dx = place.x - point.x;
         const dy = place.y - point.y;
         const dz = place.z - point.z;
@@ -38,7 +48,8 @@ export function bounceOn(plan: Pick<Plan, 'screen'>, point: Vec, normal: Vec, li
     }
   };
   panel(vec(-screen.width / 2, screen.bottom, 0), vec(screen.width, 0, 0), vec(0, screen.height, 0), vec(0, 0, 1));
-  if (screen.sweep > 0) panel(vec(-screen.width / 2, 0, 0), vec(screen.width, 0, 0), vec(0, 0, screen.sweep), vec(0, 1, 0));
+  if (screen.sweep > 0)
+    panel(vec(-screen.width / 2, 0, 0), vec(screen.width, 0, 0), vec(0, 0, screen.sweep), vec(0, 1, 0));
   return out;
 }
 

@@ -21,7 +21,9 @@ export function cameraView(plan: Plan): CameraView {
   const { camera } = plan;
   const axis = cameraAxis(camera);
   const { right, up } = frameOf(axis);
-  const depths = plan.people.map((person) => dot(subtract(vec(person.x, person.height * 0.93, person.z), camera.position), axis)).filter((d) => d > 0.1);
+  const depths = plan.people
+    .map((person) => dot(subtract(vec(person.x, person.height * 0.93, person.z), camera.position), axis))
+    .filter((d) => d > 0.1);
   const focus = Math.max(camera.focal * 1.5, depths.length ? Math.min(...depths) : 3);
   const image = (camera.focal * focus) / (focus - camera.focal);
   return { camera, axis, right, up, image, focus, pitch: camera.sensorWidth / camera.pixelsAcross };
@@ -33,7 +35,11 @@ export function project(view: CameraView, point: Vec): { x: number; y: number; d
   const depth = dot(d, view.axis);
   const k = view.image / (Math.abs(depth) < 1e-6 ? 1e-6 : depth);
   const { pixelsAcross, pixelsDown, sensorHeight } = view.camera;
-  return { x: pixelsAcross / 2 + (k * dot(d, view.right)) / view.pitch, y: pixelsDown / 2 - (k * dot(d, view.up) * pixelsDown) / sensorHeight, depth };
+  return {
+    x: pixelsAcross / 2 + (k * dot(d, view.right)) / view.pitch,
+    y: pixelsDown / 2 - (k * dot(d, view.up) * pixelsDown) / sensorHeight,
+    depth,
+  };
 }
 
 /** Direction (length 1) in which a pixel looks. */
@@ -56,7 +62,8 @@ export function meetScreen(view: CameraView, ray: Vec, screen: Screen): ScreenHi
   if (screen.sweep > 0 && ray.y < 0) {
     const t = -from.y / ray.y;
     const p = add(from, scale(ray, t));
-    if (p.z > 0 && p.z <= screen.sweep && Math.abs(p.x) <= screen.width / 2) return { point: vec(p.x, 0, p.z), normal: vec(0, 1, 0) };
+    if (p.z > 0 && p.z <= screen.sweep && Math.abs(p.x) <= screen.width / 2)
+      return { point: vec(p.x, 0, p.z), normal: vec(0, 1, 0) };
   }
   if (ray.z >= 0 || from.z <= 0) return undefined;
   const p = add(from, scale(ray, -from.z / ray.z));

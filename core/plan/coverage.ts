@@ -22,9 +22,22 @@ export function coverageOf(plan: Plan, view: CameraView): Coverage {
   const { camera, screen } = plan;
   let hits = 0;
   for (let j = 0; j < GRID; j++) {
-    for (let i = 0; i < GRID; i++) if (meetScreen(view, rayOf(view, ((i + 0.5) / GRID) * camera.pixelsAcross, ((j + 0.5) / GRID) * camera.pixelsDown), screen)) hits++;
+    for (let i = 0; i < GRID; i++)
+      if (
+        meetScreen(
+          view,
+          rayOf(view, ((i + 0.5) / GRID) * camera.pixelsAcross, ((j + 0.5) / GRID) * camera.pixelsDown),
+          screen,
+        )
+      )
+        hits++;
   }
-  return { share: hits / (GRID * GRID), missing: missingSides(plan, view), mask: maskPolygon(plan, view), arms: armRoom(plan, view) };
+  return {
+    share: hits / (GRID * GRID),
+    missing: missingSides(plan, view),
+    mask: maskPolygon(plan, view),
+    arms: armRoom(plan, view),
+  };
 }
 
 function missingSides(plan: Plan, view: CameraView): Coverage['missing'] {
@@ -40,10 +53,12 @@ function missingSides(plan: Plan, view: CameraView): Coverage['missing'] {
       if (!p) continue;
       const edgeX = Math.sign(p.x || 1) * (screen.width / 2);
       const acrossPixels = Math.abs(project(view, vec(edgeX, p.y, 0)).x - x);
-      if (Math.abs(p.x) > screen.width / 2) note(p.x < 0 ? 'left' : 'right', Math.abs(p.x) - screen.width / 2, acrossPixels);
+      if (Math.abs(p.x) > screen.width / 2)
+        note(p.x < 0 ? 'left' : 'right', Math.abs(p.x) - screen.width / 2, acrossPixels);
       const top = screen.bottom + screen.height;
       if (p.y > top) note('top', p.y - top, Math.abs(project(view, vec(p.x, top, 0)).y - y));
-      if (p.y < screen.bottom && !meetScreen(view, rayOf(view, camera.pixelsAcross / 2, y), screen)) note('bottom', screen.bottom - p.y, Math.abs(project(view, vec(p.x, screen.bottom, 0)).y - y));
+      if (p.y < screen.bottom && !meetScreen(view, rayOf(view, camera.pixelsAcross / 2, y), screen))
+        note('bottom', screen.bottom - p.y, Math.abs(project(view, vec(p.x, screen.bottom, 0)).y - y));
     }
   }
   return out;
@@ -64,14 +79,20 @@ function maskPolygon(plan: Plan, view: CameraView): { x: number; y: number }[] {
   const seen = corners.map((corner) => project(view, corner));
   if (seen.some(({ depth }) => depth <= 0.05)) return [];
   let polygon: { x: number; y: number }[] = seen.map(({ x, y }) => ({ x, y }));
-  const sides: [(p: { x: number; y: number }) => number][] = [[(p) => p.x], [(p) => camera.pixelsAcross - p.x], [(p) => p.y], [(p) => camera.pixelsDown - p.y]];
+  const sides: [(p: { x: number; y: number }) => number][] = [
+    [(p) => p.x],
+    [(p) => camera.pixelsAcross - p.x],
+    [(p) => p.y],
+    [(p) => camera.pixelsDown - p.y],
+  ];
   for (const [inside] of sides) {
     const cut: typeof polygon = [];
     polygon.forEach((b, n) => {
       const a = polygon[(n + polygon.length - 1) % polygon.length];
       const da = inside(a);
       const db = inside(b);
-      if (da < 0 !== db < 0) cut.push({ x: a.x + (da / (da - db)) * (b.x - a.x), y: a.y + (da / (da - db)) * (b.y - a.y) });
+      if (da < 0 !== db < 0)
+        cut.push({ x: a.x + (da / (da - db)) * (b.x - a.x), y: a.y + (da / (da - db)) * (b.y - a.y) });
       if (db >= 0) cut.push(b);
     });
     polygon = cut;

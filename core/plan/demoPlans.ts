@@ -18,7 +18,12 @@ export function demoPlans(): { tent: Plan; window: Plan } {
   const place = { latitude: 52.95, longitude: 0.85, utcOffset: 1 };
   const start = startingPlan('Tent, cloth screen', date);
   const event = { ...start.event, date, deadlineDate: date, guests: 64, framesPerGuest: 3, roster };
-  const tent: Plan = { ...start, room: { ...start.room, ...place, left: 2.6, right: 2.6, front: 6, behind: 0.4, height: 2.9 }, screen: { ...start.screen, wrinkleDepth: 0.007 }, event };
+  const tent: Plan = {
+    ...start,
+    room: { ...start.room, ...place, left: 2.6, right: 2.6, front: 6, behind: 0.4, height: 2.9 },
+    screen: { ...start.screen, wrinkleDepth: 0.007 },
+    event,
+  };
 
   const north = entry(lampModels, 'Window, north light', 'lamp');
   const panel = entry(lampModels, 'Panel 40×40, LED', 'lamp');
@@ -29,11 +34,32 @@ export function demoPlans(): { tent: Plan; window: Plan } {
     room: { ...start.room, ...place, left: 1.6, right: 3, front: 4.6, behind: 0.2, height: 2.5, facing: 80 },
     screen: screenFrom('green', 'Spring frame', 2, 2.1, 0.15),
     lamps: [
-      lampFrom(north, 'window', 'key', { x: -1.55, y: 1.5, z: 1.9 }, { x: 0.4, y: 1.3, z: 1 }, { name: 'Window', circuit: '' }),
-      lampFrom(panel, 'panel', 'fill', { x: 1.5, y: 1.8, z: 2.6 }, { x: 0, y: 1.5, z: person.z }, { name: 'Panel', power: 0.25, supply: 'hired' }),
+      lampFrom(
+        north,
+        'window',
+        'key',
+        { x: -1.55, y: 1.5, z: 1.9 },
+        { x: 0.4, y: 1.3, z: 1 },
+        { name: 'Window', circuit: '' },
+      ),
+      lampFrom(
+        panel,
+        'panel',
+        'fill',
+        { x: 1.5, y: 1.8, z: 2.6 },
+        { x: 0, y: 1.5, z: person.z },
+        { name: 'Panel', power: 0.25, supply: 'hired' },
+      ),
     ],
     people: [person],
-    camera: { ...start.camera, focal: 0.085, position: { x: 0, y: 1.33, z: 3.9 }, aperture: 4, shutter: 1 / 100, iso: 800 },
+    camera: {
+      ...start.camera,
+      focal: 0.085,
+      position: { x: 0, y: 1.33, z: 3.9 },
+      aperture: 4,
+      shutter: 1 / 100,
+      iso: 800,
+    },
     event: { ...event, guests: 24, minutesPerGuest: 5, firstGuest: '14:00', arrive: '13:00' },
   };
   return { tent, window };

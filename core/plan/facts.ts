@@ -1,4 +1,18 @@
-import type { Camera, Circuit, Event, Guest, Lamp, LampKind, LampRole, OutputUnit, Person, Room, Screen, ScreenColour, Supply } from './plan.ts';
+import type {
+  Camera,
+  Circuit,
+  Event,
+  Guest,
+  Lamp,
+  LampKind,
+  LampRole,
+  OutputUnit,
+  Person,
+  Room,
+  Screen,
+  ScreenColour,
+  Supply,
+} from './plan.ts';
 
 /** What schema, form and documentation say about one number of a plan. */
 export interface Fact {
@@ -47,7 +61,11 @@ export const screenFacts: NumbersOf<Screen> = {
   ballast: { label: 'Ballast in all', unit: 'kg', min: 0, max: 2000, step: 5 },
 };
 
-export const placeFacts = { x: length('From the middle, to the right', -60, 60), y: length('Height above floor', 0, 60), z: length('From the screen', -60, 120) } as const;
+export const placeFacts = {
+  x: length('From the middle, to the right', -60, 60),
+  y: length('Height above floor', 0, 60),
+  z: length('From the screen', -60, 120),
+} as const;
 
 export const lampFacts: NumbersOf<Lamp> = {
   output: plain('Output', 0, 1e7, 100),

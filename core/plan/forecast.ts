@@ -54,18 +54,36 @@ export interface Forecast {
 /** Minutes of hand repair for all expected frames. Causes add up: each is repaired on its own. */
 export function forecastOf(plan: Plan, readings: readonly PlanReading[]): Forecast {
   const frames = Math.round(plan.event.guests * plan.event.framesPerGuest);
-  const causes: Forecast['causes'] = [{ id: 'base', title: 'A look at every frame', minutes: frames * (baseMinutes.look + (plan.camera.file === 'jpeg' ? baseMinutes.jpeg : 0)) }];
+  const causes: Forecast['causes'] = [
+    {
+      id: 'base',
+      title: 'A look at every frame',
+      minutes: frames * (baseMinutes.look + (plan.camera.file === 'jpeg' ? baseMinutes.jpeg : 0)),
+    },
+  ];
   for (const { id, value } of readings) {
     const cause = repairCauses[id];
     if (!cause) continue;
-    const minutes = frames * cause.minutes * weightOf(id, plan) * severity(cause, id === 'keyScreen' || id === 'cardScreen' ? keyOffset(value) : value);
+    const minutes =
+      frames *
+      cause.minutes *
+      weightOf(id, plan) *
+      severity(cause, id === 'keyScreen' || id === 'cardScreen' ? keyOffset(value) : value);
     if (minutes > 0.05) causes.push({ id, title: readingFacts[id].title, minutes });
   }
   const minutes = causes.reduce((sum, cause) => sum + cause.minutes, 0);
   const perFrame = frames ? minutes / frames : 0;
-  const variance = causes.reduce((sum, cause) => sum + (uncertainty.coefficient * cause.minutes) ** 2, 0) + frames * (uncertainty.frame * perFrame) ** 2;
+  const variance =
+    causes.reduce((sum, cause) => sum + (uncertainty.coefficient * cause.minutes) ** 2, 0) +
+    frames * (uncertainty.frame * perFrame) ** 2;
   const reach = 1.28 * Math.sqrt(variance);
-  return { frames, minutes, low: Math.max(0, minutes - reach), high: minutes + reach, causes: causes.sort((a, b) => b.minutes - a.minutes) };
+  return {
+    frames,
+    minutes,
+    low: Math.max(0, minutes - reach),
+    high: minutes + reach,
+    causes: causes.sort((a, b) => b.minutes - a.minutes),
+  };
 }
 
 /** 0 where the cause begins, 1 where it is full, growing with the square between; beyond that on along the tangent, so that worse is always dearer. */

@@ -34,14 +34,22 @@ const LEAPS = 16;
  * @param seed same seed, same result.
  * @param onRound called with the share done (0–1) after every round; return false to stop there.
  */
-export function improve(plan: Plan, freedom: Freedom = wholeFreedom, seed = 1, onRound: (share: number, minutes: number) => boolean = () => true): Improvement {
+export function improve(
+  plan: Plan,
+  freedom: Freedom = wholeFreedom,
+  seed = 1,
+  onRound: (share: number, minutes: number) => boolean = () => true,
+): Improvement {
   const random = seededRandom(seed);
   const before = forecastMinutes(plan);
   let best = plan;
   let minutes = before;
   for (let round = 0; round < ROUNDS; round++) {
     let winner: { plan: Plan; minutes: number } | undefined;
-    for (const { plan: candidate } of [...singleChanges(best).filter((change) => allowed(change, freedom)), ...leaps(best, freedom, random)]) {
+    for (const { plan: candidate } of [
+      ...singleChanges(best).filter((change) => allowed(change, freedom)),
+      ...leaps(best, freedom, random),
+    ]) {
       const value = forecastMinutes(candidate);
       if (value < (winner?.minutes ?? minutes - 0.05)) winner = { plan: candidate, minutes: value };
     }
@@ -66,9 +74,14 @@ function leaps(plan: Plan, freedom: Freedom, random: () => number): { plan: Plan
   const out: { plan: Plan }[] = [];
   for (let n = 0; n < LEAPS; n++) {
     const lamp = standing[Math.floor(random() * standing.length)];
-    const position = { x: lamp.position.x + (random() - 0.5) * 3, y: Math.max(0.4, lamp.position.y + (random() - 0.5) * 1.2), z: lamp.position.z + (random() - 0.5) * 2.5 };
+    const position = {
+      x: lamp.position.x + (random() - 0.5) * 3,
+      y: Math.max(0.4, lamp.position.y + (random() - 0.5) * 1.2),
+      z: lamp.position.z + (random() - 0.5) * 2.5,
+    };
     const aim = { x: lamp.aim.x + (random() - 0.5) * 1.6, y: lamp.aim.y + (random() - 0.5) * 0.8, z: lamp.aim.z };
-    if (insideRoom(plan, position) && !blocksView(plan, position)) out.push({ plan: withLamp(plan, lamp.id, () => ({ position, aim })) });
+    if (insideRoom(plan, position) && !blocksView(plan, position))
+      out.push({ plan: withLamp(plan, lamp.id, () => ({ position, aim })) });
   }
   return out;
 }
@@ -77,23 +90,49 @@ function leaps(plan: Plan, freedom: Freedom, random: () => number): { plan: Plan
 function tell(from: Plan, to: Plan, before: number): Improvement['moves'] {
   const steps: { words: string; apply: (plan: Plan) => Plan }[] = [];
   // The screen lamps work together: one of them moved alone would tell nothing.
-  const together = [from.lamps.filter((lamp) => lamp.role === 'screen'), ...from.lamps.filter((lamp) => lamp.role !== 'screen').map((lamp) => [lamp])];
+  const together = [
+    from.lamps.filter((lamp) => lamp.role === 'screen'),
+    ...from.lamps.filter((lamp) => lamp.role !== 'screen').map((lamp) => [lamp]),
+  ];
   for (const group of together) {
     const goals = group.map((lamp) => to.lamps[from.lamps.indexOf(lamp)]);
     const words = group.map((lamp, n) => lampWords(lamp, goals[n])).filter(Boolean);
-    if (words.length) steps.push({ words: words.join('; '), apply: (plan) => goals.reduce((done, goal) => withLamp(done, goal.id, () => ({ position: goal.position, aim: goal.aim, power: goal.power })), plan) });
+    if (words.length)
+      steps.push({
+        words: words.join('; '),
+        apply: (plan) =>
+          goals.reduce(
+            (done, goal) =>
+              withLamp(done, goal.id, () => ({ position: goal.position, aim: goal.aim, power: goal.power })),
+            plan,
+          ),
+      });
   }
   const people = from.people.some((person, n) => person.z !== to.people[n].z);
-  if (people) steps.push({ words: `People ${to.people.map((person) => `${person.z.toFixed(2)} m`).join(', ')} from the screen`, apply: (plan) => ({ ...plan, people: to.people }) });
+  if (people)
+    steps.push({
+      words: `People ${to.people.map((person) => `${person.z.toFixed(2)} m`).join(', ')} from the screen`,
+      apply: (plan) => ({ ...plan, people: to.people }),
+    });
   const c = to.camera;
-  if (distance(from.camera.position, c.position) > 0.02 || from.camera.focal !== c.focal) steps.push({ words: `Camera ${c.position.z.toFixed(2)} m from the screen, ${Math.round(c.focal * 1000)} mm lens`, apply: (plan) => ({ ...plan, camera: { ...plan.camera, position: c.position, focal: c.focal } }) });
-  if (from.camera.aperture !== c.aperture || from.camera.iso !== c.iso || from.camera.shutter !== c.shutter) steps.push({ words: `f/${c.aperture.toFixed(1)}, 1/${Math.round(1 / c.shutter)} s, ISO ${Math.round(c.iso)}`, apply: (plan) => ({ ...plan, camera: { ...plan.camera, aperture: c.aperture, iso: c.iso, shutter: c.shutter } }) });
+  if (distance(from.camera.position, c.position) > 0.02 || from.camera.focal !== c.focal)
+    steps.push({
+      words: `Camera ${c.position.z.toFixed(2)} m from the screen, ${Math.round(c.focal * 1000)} mm lens`,
+      apply: (plan) => ({ ...plan, camera: { ...plan.camera, position: c.position, focal: c.focal } }),
+    });
+  if (from.camera.aperture !== c.aperture || from.camera.iso !== c.iso || from.camera.shutter !== c.shutter)
+    steps.push({
+      words: `f/${c.aperture.toFixed(1)}, 1/${Math.round(1 / c.shutter)} s, ISO ${Math.round(c.iso)}`,
+      apply: (plan) => ({ ...plan, camera: { ...plan.camera, aperture: c.aperture, iso: c.iso, shutter: c.shutter } }),
+    });
   // Told in the order in which they save most on top of what was done before.
   const moves: Improvement['moves'] = [];
   let plan = from;
   let minutes = before;
   while (steps.length) {
-    const tried = steps.map((step) => ({ step, value: forecastMinutes(step.apply(plan)) })).sort((a, b) => a.value - b.value);
+    const tried = steps
+      .map((step) => ({ step, value: forecastMinutes(step.apply(plan)) }))
+      .sort((a, b) => a.value - b.value);
     const [{ step, value }] = tried;
     plan = step.apply(plan);
     moves.push({ words: step.words, minutes: minutes - value });

@@ -1,7 +1,17 @@
 export * from './plan.ts';
 export * from './facts.ts';
 export * from './readings.ts';
-export { cameraModels, diffusions, gels, lampModels, materials, screenReflectance, type CameraModel, type LampModel, type Material } from './library.ts';
+export {
+  cameraModels,
+  diffusions,
+  gels,
+  lampModels,
+  materials,
+  screenReflectance,
+  type CameraModel,
+  type LampModel,
+  type Material,
+} from './library.ts';
 export { lampFrom, personAt, screenFrom, startingPlan } from './startingPlan.ts';
 export { reportOn, type Report } from './report.ts';
 export { quickReport, forecastMinutes } from './quick.ts';

@@ -27,12 +27,23 @@ export function lampLight(lamp: Lamp): LampLight {
   const passed = efficiency * gel.transmission * diffusion.transmission * lamp.power;
   const exponent = beamExponent(Math.min(170, Math.hypot(lamp.beam, diffusion.spread)));
   const temperature = shiftMired(lamp.temperature, gel.mired);
-  const losses = { modifier: -Math.log2(efficiency), gel: -Math.log2(gel.transmission), diffusion: -Math.log2(diffusion.transmission), dimmer: -Math.log2(lamp.power) };
+  const losses = {
+    modifier: -Math.log2(efficiency),
+    gel: -Math.log2(gel.transmission),
+    diffusion: -Math.log2(diffusion.transmission),
+    dimmer: -Math.log2(lamp.power),
+  };
   const rgb = tinted(temperatureToRgb(temperature), lamp.tint, gel.filter);
-  if (lamp.unit === 'lux' || lamp.kind === 'sun' || lamp.kind === 'overcast') return { flux: lamp.output * passed, peak: 0, exponent, rgb, temperature, tint: lamp.tint, losses };
+  if (lamp.unit === 'lux' || lamp.kind === 'sun' || lamp.kind === 'overcast')
+    return { flux: lamp.output * passed, peak: 0, exponent, rgb, temperature, tint: lamp.tint, losses };
   // Φ = ∫ I₀ cosⁿθ dΩ over the half space = 2π I₀ / (n + 1).
   const whole = (2 * Math.PI) / (exponent + 1);
-  const flux = (lamp.unit === 'candela' ? lamp.output * ((2 * Math.PI) / (beamExponent(lamp.beam) + 1)) : lamp.unit === 'joule' ? lamp.output * FLASH_EFFICACY : lamp.output) * passed;
+  const flux =
+    (lamp.unit === 'candela'
+      ? lamp.output * ((2 * Math.PI) / (beamExponent(lamp.beam) + 1))
+      : lamp.unit === 'joule'
+        ? lamp.output * FLASH_EFFICACY
+        : lamp.output) * passed;
   return { flux, peak: flux / whole, exponent, rgb, temperature, tint: lamp.tint, losses };
 }
 
@@ -53,7 +64,10 @@ export function shiftMired(temperature: number, mired: number): number {
 export function temperatureToRgb(kelvin: number): [number, number, number] {
   const t = Math.min(25000, Math.max(1667, kelvin));
   const i = 1000 / t;
-  const x = t <= 4000 ? -0.2661239 * i ** 3 - 0.234358 * i ** 2 + 0.8776956 * i + 0.17991 : -3.0258469 * i ** 3 + 2.1070379 * i ** 2 + 0.2226347 * i + 0.24039;
+  const x =
+    t <= 4000
+      ? -0.2661239 * i ** 3 - 0.234358 * i ** 2 + 0.8776956 * i + 0.17991
+      : -3.0258469 * i ** 3 + 2.1070379 * i ** 2 + 0.2226347 * i + 0.24039;
   const y =
     t <= 2222
       ? -1.1063814 * x ** 3 - 1.3481102 * x ** 2 + 2.18555832 * x - 0.20219683
@@ -63,10 +77,18 @@ export function temperatureToRgb(kelvin: number): [number, number, number] {
   const X = x / y;
   const Z = (1 - x - y) / y;
   // IEC 61966-2-1 matrix from XYZ.
-  return normalised([3.2406 * X - 1.5372 - 0.4986 * Z, -0.9689 * X + 1.8758 + 0.0415 * Z, 0.0557 * X - 0.204 + 1.057 * Z]);
+  return normalised([
+    3.2406 * X - 1.5372 - 0.4986 * Z,
+    -0.9689 * X + 1.8758 + 0.0415 * Z,
+    0.0557 * X - 0.204 + 1.057 * Z,
+  ]);
 }
 
-function tinted(rgb: readonly [number, number, number], tint: number, filter: readonly [number, number, number]): [number, number, number] {
+function tinted(
+  rgb: readonly [number, number, number],
+  tint: number,
+  filter: readonly [number, number, number],
+): [number, number, number] {
   return normalised([rgb[0] * filter[0], rgb[1] * filter[1] * Math.pow(10, -tint / 100), rgb[2] * filter[2]]);
 }
 

@@ -20,14 +20,34 @@ export interface LawnMap {
   hits: (ScreenHit | undefined)[];
 }
 
-export function lawnMap(plan: Plan, view: CameraView, sources: readonly Source[], blockers: Blockers, perLux: Rgb, columns = 24): LawnMap {
+export function lawnMap(
+  plan: Plan,
+  view: CameraView,
+  sources: readonly Source[],
+  blockers: Blockers,
+  perLux: Rgb,
+  columns = 24,
+): LawnMap {
   const { camera, screen } = plan;
   const rows = Math.max(1, Math.min(4 * columns, Math.round((columns * camera.pixelsDown) / camera.pixelsAcross)));
   const count = columns * rows;
   const blank = (): Float64Array => new Float64Array(count).fill(NaN);
-  const map: LawnMap = { columns, rows, bySource: sources.map(blank), empty: blank(), shadowed: blank(), level: new Float64Array(count * 3).fill(NaN), creaseGain: blank(), hits: new Array(count) };
+  const map: LawnMap = {
+    columns,
+    rows,
+    bySource: sources.map(blank),
+    empty: blank(),
+    shadowed: blank(),
+    level: new Float64Array(count * 3).fill(NaN),
+    creaseGain: blank(),
+    hits: new Array(count),
+  };
   for (let p = 0; p < count; p++) {
-    const ray = rayOf(view, (((p % columns) + 0.5) / columns) * camera.pixelsAcross, ((Math.floor(p / columns) + 0.5) / rows) * camera.pixelsDown);
+    const ray = rayOf(
+      view,
+      (((p % columns) + 0.5) / columns) * camera.pixelsAcross,
+      ((Math.floor(p / columns) + 0.5) / rows) * camera.pixelsDown,
+    );
     const hit = meetScreen(view, ray, screen);
     map.hits[p] = hit;
     if (!hit) continue;
@@ -103,11 +123,23 @@ export function evennessOf(map: LawnMap): Evenness | undefined {
   if (!places.length) return undefined;
   const mean = places.reduce((sum, p) => sum + map.empty[p], 0) / places.length;
   const sorted = [...places].sort((a, b) => map.empty[a] - map.empty[b]);
-  const at = (share: number): number => map.empty[sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]];
-  const place = (p: number): Place => ({ x: ((p % map.columns) + 0.5) / map.columns, y: (Math.floor(p / map.columns) + 0.5) / map.rows, stops: Math.log2(map.empty[p] / mean), source: loudest(map, p) });
+  const at = (share: number): number =>
+    map.empty[sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]];
+  const place = (p: number): Place => ({
+    x: ((p % map.columns) + 0.5) / map.columns,
+    y: (Math.floor(p / map.columns) + 0.5) / map.rows,
+    stops: Math.log2(map.empty[p] / mean),
+    source: loudest(map, p),
+  });
   const darkest = sorted[0];
   const hottest = sorted[sorted.length - 1];
-  return { mean, spread: Math.log2(map.empty[hottest] / map.empty[darkest]), spread90: Math.log2(at(0.95) / at(0.05)), hot: place(hottest), dark: place(darkest) };
+  return {
+    mean,
+    spread: Math.log2(map.empty[hottest] / map.empty[darkest]),
+    spread90: Math.log2(at(0.95) / at(0.05)),
+    hot: place(hottest),
+    dark: place(darkest),
+  };
 }
 
 export function seenPlaces(map: LawnMap): number[] {
@@ -189,11 +221,21 @@ export function shadowsOf(map: LawnMap, sources: readonly Source[], blockers: Bl
     }
     if (deepest < 0 || depth < 0.05) return;
     const point = map.hits[deepest]?.point as Vec;
-    const body = blockers.reduce((near, b) => (Math.hypot(b.x - point.x, b.z - point.z) < Math.hypot(near.x - point.x, near.z - point.z) ? b : near));
+    const body = blockers.reduce((near, b) =>
+      Math.hypot(b.x - point.x, b.z - point.z) < Math.hypot(near.x - point.x, near.z - point.z) ? b : near,
+    );
     const behind = Math.hypot(body.x - point.x, body.z - point.z);
     const before = source.kind === 'sun' ? Infinity : Math.max(0.05, distance(source.centre, point) - behind);
-    const softEdge = source.kind === 'sun' ? behind * 0.0093 : (Math.sqrt(source.lamp.width * source.lamp.height) * behind) / before;
-    shadows.push({ source: n, depth, x: ((deepest % map.columns) + 0.5) / map.columns, y: (Math.floor(deepest / map.columns) + 0.5) / map.rows, share: dark / places.length, softEdge });
+    const softEdge =
+      source.kind === 'sun' ? behind * 0.0093 : (Math.sqrt(source.lamp.width * source.lamp.height) * behind) / before;
+    shadows.push({
+      source: n,
+      depth,
+      x: ((deepest % map.columns) + 0.5) / map.columns,
+      y: (Math.floor(deepest / map.columns) + 0.5) / map.rows,
+      share: dark / places.length,
+      softEdge,
+    });
   });
   return shadows.sort((a, b) => b.depth - a.depth);
 }

@@ -18,13 +18,97 @@ export interface Material {
 }
 
 export const materials: Material[] = [
-  { name: 'Taped card', note: 'cheap, for a day; seams and bends', gloss: 0.01, wrinklePeriod: 0.7, wrinkleDepth: 0.004, price: 2, uses: 1, mass: 0.35, setUp: 35, widest: 1.4, outdoors: false },
-  { name: 'Plastic sheet, doubled', note: 'cheap, waterproof, shiny; creases stay', gloss: 0.1, wrinklePeriod: 0.3, wrinkleDepth: 0.008, price: 1, uses: 3, mass: 0.15, setUp: 15, widest: 4, outdoors: true },
-  { name: 'Cloth on a stand', note: 'usual; steam it, weight the hem, clamp the sides', gloss: 0.003, wrinklePeriod: 0.18, wrinkleDepth: 0.006, price: 9, uses: 60, mass: 0.2, setUp: 20, widest: 3, outdoors: false },
-  { name: 'Stretch cloth, clamped taut', note: 'few creases; needs a firm frame', gloss: 0.008, wrinklePeriod: 0.4, wrinkleDepth: 0.0015, price: 16, uses: 80, mass: 0.22, setUp: 25, widest: 3, outdoors: false },
-  { name: 'Spring frame', note: 'taut, small, up in a minute', gloss: 0.01, wrinklePeriod: 0.5, wrinkleDepth: 0.001, price: 40, uses: 100, mass: 0.6, setUp: 3, widest: 2.1, outdoors: false },
-  { name: 'Painted wall', note: 'smoothest; stays where it is; the owner must agree', gloss: 0.004, wrinklePeriod: 1, wrinkleDepth: 0.0002, price: 6, uses: 200, mass: 0, setUp: 0, widest: 20, outdoors: true },
-  { name: 'Large tensioned frame', note: 'outdoors; ropes, ballast, helpers', gloss: 0.01, wrinklePeriod: 0.6, wrinkleDepth: 0.003, price: 30, uses: 60, mass: 1.4, setUp: 75, widest: 12, outdoors: true },
+  {
+    name: 'Taped card',
+    note: 'cheap, for a day; seams and bends',
+    gloss: 0.01,
+    wrinklePeriod: 0.7,
+    wrinkleDepth: 0.004,
+    price: 2,
+    uses: 1,
+    mass: 0.35,
+    setUp: 35,
+    widest: 1.4,
+    outdoors: false,
+  },
+  {
+    name: 'Plastic sheet, doubled',
+    note: 'cheap, waterproof, shiny; creases stay',
+    gloss: 0.1,
+    wrinklePeriod: 0.3,
+    wrinkleDepth: 0.008,
+    price: 1,
+    uses: 3,
+    mass: 0.15,
+    setUp: 15,
+    widest: 4,
+    outdoors: true,
+  },
+  {
+    name: 'Cloth on a stand',
+    note: 'usual; steam it, weight the hem, clamp the sides',
+    gloss: 0.003,
+    wrinklePeriod: 0.18,
+    wrinkleDepth: 0.006,
+    price: 9,
+    uses: 60,
+    mass: 0.2,
+    setUp: 20,
+    widest: 3,
+    outdoors: false,
+  },
+  {
+    name: 'Stretch cloth, clamped taut',
+    note: 'few creases; needs a firm frame',
+    gloss: 0.008,
+    wrinklePeriod: 0.4,
+    wrinkleDepth: 0.0015,
+    price: 16,
+    uses: 80,
+    mass: 0.22,
+    setUp: 25,
+    widest: 3,
+    outdoors: false,
+  },
+  {
+    name: 'Spring frame',
+    note: 'taut, small, up in a minute',
+    gloss: 0.01,
+    wrinklePeriod: 0.5,
+    wrinkleDepth: 0.001,
+    price: 40,
+    uses: 100,
+    mass: 0.6,
+    setUp: 3,
+    widest: 2.1,
+    outdoors: false,
+  },
+  {
+    name: 'Painted wall',
+    note: 'smoothest; stays where it is; the owner must agree',
+    gloss: 0.004,
+    wrinklePeriod: 1,
+    wrinkleDepth: 0.0002,
+    price: 6,
+    uses: 200,
+    mass: 0,
+    setUp: 0,
+    widest: 20,
+    outdoors: true,
+  },
+  {
+    name: 'Large tensioned frame',
+    note: 'outdoors; ropes, ballast, helpers',
+    gloss: 0.01,
+    wrinklePeriod: 0.6,
+    wrinkleDepth: 0.003,
+    price: 30,
+    uses: 60,
+    mass: 1.4,
+    setUp: 75,
+    widest: 12,
+    outdoors: true,
+  },
 ];
 
 /** Linear reflectances of dull screens of each colour; a white one takes its colour from its lamps. */
@@ -35,7 +119,10 @@ export const screenReflectance: Record<Screen['colour'], { red: number; green: n
 };
 
 /** How much of the source's light each kind of lamp lets out, and what it is like to have. */
-export const lampFactsByKind: Record<LampKind, { efficiency: number; mass: number; price: number; hire: number; setUp: number; hot: boolean; standing: boolean }> = {
+export const lampFactsByKind: Record<
+  LampKind,
+  { efficiency: number; mass: number; price: number; hire: number; setUp: number; hot: boolean; standing: boolean }
+> = {
   bare: { efficiency: 1, mass: 4, price: 90, hire: 9, setUp: 5, hot: true, standing: true },
   umbrella: { efficiency: 0.65, mass: 4.5, price: 120, hire: 11, setUp: 6, hot: true, standing: true },
   softbox: { efficiency: 0.5, mass: 6, price: 180, hire: 15, setUp: 9, hot: true, standing: true },
@@ -85,14 +172,30 @@ export const diffusions: Diffusion[] = [
 /** @throws TypeError naming what was asked for and what there is. */
 export function entry<T extends { name: string }>(list: readonly T[], name: string, field: string): T {
   const found = list.find((item) => item.name === name);
-  if (!found) throw new TypeError(`${field}: expected one of ${list.map((item) => item.name).join(', ')}; received ${name}`);
+  if (!found)
+    throw new TypeError(`${field}: expected one of ${list.map((item) => item.name).join(', ')}; received ${name}`);
   return found;
 }
 
 /** Everything of a lamp but where it stands and what it is called. */
-export type LampModel = { name: string } & Pick<Lamp, 'kind' | 'output' | 'unit' | 'beam' | 'width' | 'height' | 'temperature' | 'tint' | 'watts' | 'flashDuration'>;
+export type LampModel = { name: string } & Pick<
+  Lamp,
+  'kind' | 'output' | 'unit' | 'beam' | 'width' | 'height' | 'temperature' | 'tint' | 'watts' | 'flashDuration'
+>;
 
-const model = (name: string, kind: LampKind, output: number, unit: Lamp['unit'], beam: number, width: number, height: number, temperature: number, watts: number, tint = 0, flashDuration = 0.001): LampModel => ({ name, kind, output, unit, beam, width, height, temperature, tint, watts, flashDuration });
+const model = (
+  name: string,
+  kind: LampKind,
+  output: number,
+  unit: Lamp['unit'],
+  beam: number,
+  width: number,
+  height: number,
+  temperature: number,
+  watts: number,
+  tint = 0,
+  flashDuration = 0.001,
+): LampModel => ({ name, kind, output, unit, beam, width, height, temperature, tint, watts, flashDuration });
 
 export const lampModels: LampModel[] = [
   model('Softbox 60×90, LED', 'softbox', 14000, 'lumen', 100, 0.6, 0.9, 5500, 150),
@@ -109,13 +212,51 @@ export const lampModels: LampModel[] = [
   model('Overcast sky', 'overcast', 15000, 'lux', 170, 10, 10, 6700, 0),
 ];
 
-export type CameraModel = { name: string } & Pick<Camera, 'sensorWidth' | 'sensorHeight' | 'pixelsAcross' | 'pixelsDown' | 'focal'>;
+export type CameraModel = { name: string } & Pick<
+  Camera,
+  'sensorWidth' | 'sensorHeight' | 'pixelsAcross' | 'pixelsDown' | 'focal'
+>;
 
 /** Held upright. */
 export const cameraModels: CameraModel[] = [
-  { name: 'Full format 24 MP, 85 mm', sensorWidth: 0.024, sensorHeight: 0.036, pixelsAcross: 4000, pixelsDown: 6000, focal: 0.085 },
-  { name: 'Full format 24 MP, 50 mm', sensorWidth: 0.024, sensorHeight: 0.036, pixelsAcross: 4000, pixelsDown: 6000, focal: 0.05 },
-  { name: 'Half format 24 MP, 50 mm', sensorWidth: 0.0156, sensorHeight: 0.0235, pixelsAcross: 4000, pixelsDown: 6000, focal: 0.05 },
-  { name: 'Half format 6 MP, 35 mm', sensorWidth: 0.0156, sensorHeight: 0.0234, pixelsAcross: 2000, pixelsDown: 3000, focal: 0.035 },
-  { name: 'Four-thirds 20 MP, 42 mm', sensorWidth: 0.013, sensorHeight: 0.0173, pixelsAcross: 3888, pixelsDown: 5184, focal: 0.042 },
+  {
+    name: 'Full format 24 MP, 85 mm',
+    sensorWidth: 0.024,
+    sensorHeight: 0.036,
+    pixelsAcross: 4000,
+    pixelsDown: 6000,
+    focal: 0.085,
+  },
+  {
+    name: 'Full format 24 MP, 50 mm',
+    sensorWidth: 0.024,
+    sensorHeight: 0.036,
+    pixelsAcross: 4000,
+    pixelsDown: 6000,
+    focal: 0.05,
+  },
+  {
+    name: 'Half format 24 MP, 50 mm',
+    sensorWidth: 0.0156,
+    sensorHeight: 0.0235,
+    pixelsAcross: 4000,
+    pixelsDown: 6000,
+    focal: 0.05,
+  },
+  {
+    name: 'Half format 6 MP, 35 mm',
+    sensorWidth: 0.0156,
+    sensorHeight: 0.0234,
+    pixelsAcross: 2000,
+    pixelsDown: 3000,
+    focal: 0.035,
+  },
+  {
+    name: 'Four-thirds 20 MP, 42 mm',
+    sensorWidth: 0.013,
+    sensorHeight: 0.0173,
+    pixelsAcross: 3888,
+    pixelsDown: 5184,
+    focal: 0.042,
+  },
 ];

@@ -9,7 +9,17 @@ import { unit, vec } from './vector.ts';
 
 const base = startingPlan('Test', '2026-06-13');
 const bare = entry(lampModels, 'Bare reflector, LED', 'lamp');
-const at = (change: Partial<Lamp>, plan: Partial<Plan> = {}, fineness = 4): Source => sourcesOf({ ...base, ...plan, lamps: [lampFrom(bare, 'l', 'key', vec(0, 1, 4), vec(0, 1, 0), { width: 0.02, height: 0.02, beam: 120, ...change })] }, fineness)[0];
+const at = (change: Partial<Lamp>, plan: Partial<Plan> = {}, fineness = 4): Source =>
+  sourcesOf(
+    {
+      ...base,
+      ...plan,
+      lamps: [
+        lampFrom(bare, 'l', 'key', vec(0, 1, 4), vec(0, 1, 0), { width: 0.02, height: 0.02, beam: 120, ...change }),
+      ],
+    },
+    fineness,
+  )[0];
 const facing = vec(0, 0, 1);
 
 describe('small source', () => {
@@ -58,7 +68,13 @@ test('a rectangle a metre wide and high, flat emitter, a metre off: the publishe
   const factor = 4 * corner;
   const source = at({ width: 1, height: 1, beam: 120, unit: 'lumen', output: 1000, kind: 'bare' }, {}, 16);
   expect(illuminance(source, vec(0, 1, 3), facing)).toBeCloseTo(1000 * factor, 0);
-  const bounced = bounceOn({ screen: { ...base.screen, width: 1, height: 1, bottom: 0.5, red: 1, green: 1, blue: 1 } }, vec(0, 1, 1), vec(0, 0, -1), () => [1, 1, 1], 24);
+  const bounced = bounceOn(
+    { screen: { ...base.screen, width: 1, height: 1, bottom: 0.5, red: 1, green: 1, blue: 1 } },
+    vec(0, 1, 1),
+    vec(0, 0, -1),
+    () => [1, 1, 1],
+    24,
+  );
   expect(bounced[0]).toBeCloseTo(factor, 2);
 });
 
@@ -79,7 +95,8 @@ test('sun is parallel, an overcast sky gives an upright wall half of what the gr
 });
 
 test('a flash counts by its energy: the shutter does not matter, twice the energy is a stop', () => {
-  const exposure = (shutter: number, output: number): number => illuminance(at({ unit: 'joule', output }, { camera: { ...base.camera, shutter } }), vec(0, 1, 2), facing) * shutter;
+  const exposure = (shutter: number, output: number): number =>
+    illuminance(at({ unit: 'joule', output }, { camera: { ...base.camera, shutter } }), vec(0, 1, 2), facing) * shutter;
   expect(exposure(1 / 60, 100)).toBeCloseTo(exposure(1 / 250, 100), 6);
   expect(exposure(1 / 60, 200) / exposure(1 / 60, 100)).toBeCloseTo(2, 6);
 });

@@ -45,9 +45,36 @@ function roomLight(plan: Plan, lamps: readonly Source[]): Source | undefined {
   }
   if (flux <= 0) return undefined;
   const level = (flux / area) * (room.walls / (1 - room.walls));
-  const lamp: Lamp = { ...plan.lamps[0], id: 'room', name: 'Walls and ceiling', role: 'fill', kind: 'overcast', watts: 0, circuit: '', unit: 'lux' };
-  const light: LampLight = { flux: level, peak: 0, exponent: 1, rgb: [rgb[0] / flux, rgb[1] / flux, rgb[2] / flux], temperature: 0, tint: 0, losses: { modifier: 0, gel: 0, diffusion: 0, dimmer: 0 } };
-  return { lamp, light, kind: 'room', centre: vec(0, 0, 0), axis: vec(0, 0, 1), right: vec(1, 0, 0), up: vec(0, 1, 0), samples: new Float64Array(0), weight: 1 };
+  const lamp: Lamp = {
+    ...plan.lamps[0],
+    id: 'room',
+    name: 'Walls and ceiling',
+    role: 'fill',
+    kind: 'overcast',
+    watts: 0,
+    circuit: '',
+    unit: 'lux',
+  };
+  const light: LampLight = {
+    flux: level,
+    peak: 0,
+    exponent: 1,
+    rgb: [rgb[0] / flux, rgb[1] / flux, rgb[2] / flux],
+    temperature: 0,
+    tint: 0,
+    losses: { modifier: 0, gel: 0, diffusion: 0, dimmer: 0 },
+  };
+  return {
+    lamp,
+    light,
+    kind: 'room',
+    centre: vec(0, 0, 0),
+    axis: vec(0, 0, 1),
+    right: vec(1, 0, 0),
+    up: vec(0, 1, 0),
+    samples: new Float64Array(0),
+    weight: 1,
+  };
 }
 
 function sourceOf(lamp: Lamp, plan: Plan, fineness: number): Source {
@@ -58,7 +85,12 @@ function sourceOf(lamp: Lamp, plan: Plan, fineness: number): Source {
   const { right, up } = frameOf(axis);
   const weight = lamp.unit === 'joule' ? 1 / plan.camera.shutter : 1;
   const kind = lamp.kind === 'sun' ? 'sun' : lamp.kind === 'overcast' ? 'sky' : 'area';
-  const samples = kind === 'area' ? (ring ? annulus(centre, right, up, lamp.width) : rectangle(centre, right, up, lamp.width, lamp.height, fineness)) : new Float64Array(0);
+  const samples =
+    kind === 'area'
+      ? ring
+        ? annulus(centre, right, up, lamp.width)
+        : rectangle(centre, right, up, lamp.width, lamp.height, fineness)
+      : new Float64Array(0);
   return { lamp, light, kind, centre, axis, right, up, samples, weight };
 }
 
@@ -76,7 +108,10 @@ function rectangle(centre: Vec, right: Vec, up: Vec, width: number, height: numb
   let o = 0;
   for (let j = 0; j < down; j++) {
     for (let i = 0; i < across; i++) {
-      const p = add(add(centre, scale(right, ((i + 0.5) / across - 0.5) * width)), scale(up, ((j + 0.5) / down - 0.5) * height));
+      const p = add(
+        add(centre, scale(right, ((i + 0.5) / across - 0.5) * width)),
+        scale(up, ((j + 0.5) / down - 0.5) * height),
+      );
       samples[o++] = p.x;
       samples[o++] = p.y;
       samples[o++] = p.z;
@@ -114,7 +149,8 @@ export function illuminance(source: Source, point: Vec, normal: Vec, blockers: B
   if (source.kind === 'sky') return light.flux * weight * ((1 + normal.y) / 2 + (GROUND * (1 - normal.y)) / 2);
   if (source.kind === 'sun') {
     const facing = -(axis.x * normal.x + axis.y * normal.y + axis.z * normal.z);
-    if (facing <= 0 || shaded(point.x - axis.x * 50, point.y - axis.y * 50, point.z - axis.z * 50, point, blockers)) return 0;
+    if (facing <= 0 || shaded(point.x - axis.x * 50, point.y - axis.y * 50, point.z - axis.z * 50, point, blockers))
+      return 0;
     return light.flux * weight * facing;
   }
   const count = samples.length / 3;
@@ -143,7 +179,12 @@ function throughFlags(source: Source, point: Vec): number {
   const along = d.x * axis.x + d.y * axis.y + d.z * axis.z;
   const sideways = (Math.atan2(d.x * right.x + d.y * right.y + d.z * right.z, along) * 180) / Math.PI;
   const upwards = (Math.atan2(d.x * up.x + d.y * up.y + d.z * up.z, along) * 180) / Math.PI;
-  return edge(lamp.cutRight, sideways) * edge(lamp.cutLeft, -sideways) * edge(lamp.cutTop, upwards) * edge(lamp.cutBottom, -upwards);
+  return (
+    edge(lamp.cutRight, sideways) *
+    edge(lamp.cutLeft, -sideways) *
+    edge(lamp.cutTop, upwards) *
+    edge(lamp.cutBottom, -upwards)
+  );
 }
 
 /** 1 inside the flag's edge, 0 beyond; a source that is not a point makes the edge soft. */
@@ -175,12 +216,22 @@ function shaded(sx: number, sy: number, sz: number, point: Vec, blockers: Blocke
 const BODY_RADIUS = 0.21;
 
 export function blockersOf(plan: Plan): Blockers {
-  return plan.people.flatMap(({ x, z, height, count }) => Array.from({ length: count }, (_, n) => ({ x: x + (n - (count - 1) / 2) * 0.5, z, radius: BODY_RADIUS, top: height })));
+  return plan.people.flatMap(({ x, z, height, count }) =>
+    Array.from({ length: count }, (_, n) => ({
+      x: x + (n - (count - 1) / 2) * 0.5,
+      z,
+      radius: BODY_RADIUS,
+      top: height,
+    })),
+  );
 }
 
 /** Apparent size of a lamp's surface seen from a point, as an angle in radians. */
 export function angularSize(source: Source, point: Vec): number {
   if (source.kind === 'sun') return 0.0093;
   if (source.kind === 'sky' || source.kind === 'room') return Math.PI;
-  return 2 * Math.atan(Math.sqrt(source.lamp.width * source.lamp.height) / 2 / Math.max(0.01, distance(source.centre, point)));
+  return (
+    2 *
+    Math.atan(Math.sqrt(source.lamp.width * source.lamp.height) / 2 / Math.max(0.01, distance(source.centre, point)))
+  );
 }

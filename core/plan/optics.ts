@@ -6,7 +6,12 @@ export function blurDiameter(focal: number, aperture: number, focus: number, dis
 }
 
 /** Near and far limit of sharpness for a largest blur `circle` on the sensor; far is Infinity beyond the hyperfocal distance. */
-export function depthOfField(focal: number, aperture: number, focus: number, circle: number): { near: number; far: number } {
+export function depthOfField(
+  focal: number,
+  aperture: number,
+  focus: number,
+  circle: number,
+): { near: number; far: number } {
   const hyper = (focal * focal) / (aperture * circle);
   const near = (hyper * focus) / (hyper + (focus - focal));
   const rest = hyper - (focus - focal);
@@ -25,10 +30,20 @@ export function besselJ1(x: number): number {
   const a = Math.abs(x);
   if (a < 3) {
     const t = (x / 3) ** 2;
-    return x * (0.5 + t * (-0.56249985 + t * (0.21093573 + t * (-0.03954289 + t * (0.00443319 + t * (-0.00031761 + t * 0.00001109))))));
+    return (
+      x *
+      (0.5 +
+        t *
+          (-0.56249985 + t * (0.21093573 + t * (-0.03954289 + t * (0.00443319 + t * (-0.00031761 + t * 0.00001109))))))
+    );
   }
   const t = 3 / a;
-  const f = 0.79788456 + t * (0.00000156 + t * (0.01659667 + t * (0.00017105 + t * (-0.00249511 + t * (0.00113653 - t * 0.00020033)))));
-  const theta = a - 2.35619449 + t * (0.12499612 + t * (0.0000565 + t * (-0.00637879 + t * (0.00074348 + t * (0.00079824 - t * 0.00029166)))));
+  const f =
+    0.79788456 +
+    t * (0.00000156 + t * (0.01659667 + t * (0.00017105 + t * (-0.00249511 + t * (0.00113653 - t * 0.00020033)))));
+  const theta =
+    a -
+    2.35619449 +
+    t * (0.12499612 + t * (0.0000565 + t * (-0.00637879 + t * (0.00074348 + t * (0.00079824 - t * 0.00029166)))));
   return (Math.sign(x) * f * Math.cos(theta)) / Math.sqrt(a);
 }

@@ -34,13 +34,20 @@ describe('the camera', () => {
   });
   test('tilting up moves the picture down', () => {
     const point = { x: 0, y: 1, z: 0 };
-    expect(project(cameraView({ ...level, camera: { ...level.camera, tilt: 5 } }), point).y).toBeGreaterThan(project(cameraView(level), point).y);
+    expect(project(cameraView({ ...level, camera: { ...level.camera, tilt: 5 } }), point).y).toBeGreaterThan(
+      project(cameraView(level), point).y,
+    );
   });
 });
 
 describe('coverage', () => {
   // A 50 mm lens on a 36 mm high sensor, 5 m away: the frame is 3.6 m high and 2.4 m wide on the screen (focused far).
-  const plan: Plan = { ...base, people: [], screen: { ...base.screen, width: 2, height: 5, bottom: 0 }, camera: { ...base.camera, focal: 0.05, tilt: 0, position: { x: 0, y: 2, z: 5 } } };
+  const plan: Plan = {
+    ...base,
+    people: [],
+    screen: { ...base.screen, width: 2, height: 5, bottom: 0 },
+    camera: { ...base.camera, focal: 0.05, tilt: 0, position: { x: 0, y: 2, z: 5 } },
+  };
   test('counts what the screen leaves open, in metres and pixels', () => {
     const view = cameraView(plan);
     const frameWidth = (0.024 * 5) / view.image;
@@ -54,12 +61,15 @@ describe('coverage', () => {
     expect(Math.max(...mask.map((p) => p.y))).toBe(6000);
   });
   test('an outstretched arm nearer to the camera covers more of the screen', () => {
-    const room = (z: number): number => coverageOf({ ...base, people: [{ ...base.people[0], z, reach: 0.2 }] }, cameraView(base)).arms?.metres ?? NaN;
+    const room = (z: number): number =>
+      coverageOf({ ...base, people: [{ ...base.people[0], z, reach: 0.2 }] }, cameraView(base)).arms?.metres ?? NaN;
     expect(room(1)).toBeGreaterThan(room(2));
   });
   test('a sweep fills the lower part of the frame', () => {
     const low = { ...plan, screen: { ...plan.screen, width: 6, bottom: 0 }, camera: { ...plan.camera, tilt: -15 } };
-    expect(coverageOf({ ...low, screen: { ...low.screen, sweep: 3 } }, cameraView(low)).share).toBeGreaterThan(coverageOf(low, cameraView(low)).share + 0.1);
+    expect(coverageOf({ ...low, screen: { ...low.screen, sweep: 3 } }, cameraView(low)).share).toBeGreaterThan(
+      coverageOf(low, cameraView(low)).share + 0.1,
+    );
   });
 });
 
@@ -71,14 +81,34 @@ describe('readings', () => {
     expect(reportOn(uneven).readings.find((r) => r.id === 'spread')?.reason).toContain('Screen lamp left');
   });
   test('half the key is a stop less against a screen that it does not reach, a little less than that where it does', () => {
-    const lost = reading(base, 'keyScreen') - reading(withLamp(base, 'key', () => ({ power: 0.5 })), 'keyScreen');
+    const lost =
+      reading(base, 'keyScreen') -
+      reading(
+        withLamp(base, 'key', () => ({ power: 0.5 })),
+        'keyScreen',
+      );
     expect(lost).toBeGreaterThan(0.75);
     expect(lost).toBeLessThan(1);
-    const away = withLamp({ ...base, room: { ...base.room, walls: 0 } }, 'key', () => ({ position: { x: -2.2, y: 1.6, z: 2.3 }, aim: { x: 2, y: 1.6, z: 2.3 }, beam: 30 }));
-    expect(reading(away, 'keyScreen') - reading(withLamp(away, 'key', () => ({ power: 0.5 })), 'keyScreen')).toBeCloseTo(1, 2);
+    const away = withLamp({ ...base, room: { ...base.room, walls: 0 } }, 'key', () => ({
+      position: { x: -2.2, y: 1.6, z: 2.3 },
+      aim: { x: 2, y: 1.6, z: 2.3 },
+      beam: 30,
+    }));
+    expect(
+      reading(away, 'keyScreen') -
+        reading(
+          withLamp(away, 'key', () => ({ power: 0.5 })),
+          'keyScreen',
+        ),
+    ).toBeCloseTo(1, 2);
   });
   test('a warm lamp on one side makes two screens', () => {
-    expect(reading(withLamp(base, 'screen-left', () => ({ temperature: 3200 })), 'mismatch')).toBeGreaterThan(12);
+    expect(
+      reading(
+        withLamp(base, 'screen-left', () => ({ temperature: 3200 })),
+        'mismatch',
+      ),
+    ).toBeGreaterThan(12);
   });
   test('exposure: a stop of gain doubles the level; far too much clips', () => {
     expect(reading(withCamera({ iso: 2500 }), 'level') / reading(base, 'level')).toBeCloseTo(2, 1);
@@ -86,7 +116,10 @@ describe('readings', () => {
     expect(reading(base, 'clipped')).toBe(0);
   });
   test('green light makes the screen purer', () => {
-    const green = { ...base, lamps: base.lamps.map((lamp) => (lamp.role === 'screen' ? { ...lamp, gel: 'screen green' } : lamp)) };
+    const green = {
+      ...base,
+      lamps: base.lamps.map((lamp) => (lamp.role === 'screen' ? { ...lamp, gel: 'screen green' } : lamp)),
+    };
     expect(reading(green, 'purity')).toBeGreaterThan(reading(base, 'purity') + 10);
     expect(purity([0.1, 0.4, 0.2], 1)).toBeCloseTo(0.5, 9);
   });
@@ -95,7 +128,11 @@ describe('readings', () => {
     expect(reading(near, 'bounce')).toBeLessThan(reading(base, 'bounce') - 0.5);
   });
   test('a hard frontal key casts a shadow that is named, a screen in gloss mirrors its lamps', () => {
-    const hard = withLamp({ ...base, people: [{ ...base.people[0], z: 0.8 }] }, 'key', () => ({ position: { x: -0.6, y: 1.6, z: 4.5 }, width: 0.1, height: 0.1 }));
+    const hard = withLamp({ ...base, people: [{ ...base.people[0], z: 0.8 }] }, 'key', () => ({
+      position: { x: -0.6, y: 1.6, z: 4.5 },
+      width: 0.1,
+      height: 0.1,
+    }));
     const report = reportOn(hard);
     expect(report.shadows[0]?.depth).toBeGreaterThan(0.15);
     expect(report.readings.find((r) => r.id === 'shadow')?.reason).toContain('Key');
@@ -106,22 +143,37 @@ describe('readings', () => {
     expect(reading(oneSided, 'wrinkle')).toBeGreaterThan(reading(base, 'wrinkle') * 1.3);
   });
   test('a flash freezes what the shutter does not', () => {
-    const flash = { ...base, lamps: base.lamps.map((lamp) => ({ ...lamp, unit: 'joule' as const, output: 200, flashDuration: 0.001 })) };
+    const flash = {
+      ...base,
+      lamps: base.lamps.map((lamp) => ({ ...lamp, unit: 'joule' as const, output: 200, flashDuration: 0.001 })),
+    };
     expect(reportOn(flash).motion.ruledByFlash).toBe(true);
     expect(reading(flash, 'motion') / reading(base, 'motion')).toBeCloseTo(0.16, 2);
   });
   test('every reading has a bound, a scale that holds it, and a remedy', () => {
     for (const [id, facts] of Object.entries(readingFacts)) {
-      const { min, max, scale, remedy } = facts as { min?: number; max?: number; scale: readonly [number, number]; remedy: string };
+      const { min, max, scale, remedy } = facts as {
+        min?: number;
+        max?: number;
+        scale: readonly [number, number];
+        remedy: string;
+      };
       expect(min ?? max, id).toBeDefined();
-      for (const bound of [min, max]) if (bound !== undefined) expect(bound >= scale[0] && bound <= scale[1], id).toBe(true);
+      for (const bound of [min, max])
+        if (bound !== undefined) expect(bound >= scale[0] && bound <= scale[1], id).toBe(true);
       expect(remedy.length, id).toBeGreaterThan(10);
     }
     expect(isWithin('spread', 1)).toBe(true);
     expect(isWithin('keyScreen', -0.01)).toBe(false);
   });
   test('nobody there, no lamps: fewer readings, no fault', () => {
-    const empty = reportOn({ ...base, lamps: [], people: [], circuits: [], event: { ...base.event, roster: [], guests: 0 } });
+    const empty = reportOn({
+      ...base,
+      lamps: [],
+      people: [],
+      circuits: [],
+      event: { ...base.event, roster: [], guests: 0 },
+    });
     expect(empty.readings.map((r) => r.id)).not.toContain('keyScreen');
     expect(empty.forecast.minutes).toBe(0);
   });
@@ -132,17 +184,25 @@ describe('power and wind', () => {
     expect(windPressure(10)).toBeCloseTo(61.25, 2);
   });
   test('twice the wind wants four times the ballast; a lower screen less', () => {
-    const outdoors = (wind: number, bottom = 0.5): Plan => ({ ...base, room: { ...base.room, outdoors: true, wind }, screen: { ...base.screen, bottom } });
+    const outdoors = (wind: number, bottom = 0.5): Plan => ({
+      ...base,
+      room: { ...base.room, outdoors: true, wind },
+      screen: { ...base.screen, bottom },
+    });
     expect(windLoad(outdoors(8)).ballastNeeded / windLoad(outdoors(4)).ballastNeeded).toBeCloseTo(4, 9);
     expect(windLoad(outdoors(4, 0)).ballastNeeded).toBeLessThan(windLoad(outdoors(4)).ballastNeeded);
     // 2.7 × 2.7 m, lower edge at 0.5 m: 1.3 · 7.29 · 0.6125 · 36 N, arm 1.85 m.
     expect(windLoad(outdoors(4)).force).toBeCloseTo(1.3 * 7.29 * 0.6125 * 36, 6);
-    expect(windLoad({ ...outdoors(4), screen: { ...base.screen, ballast: 2000, base: 3 } }).takeDown).toBe(HOUSE_WIND_LIMIT);
+    expect(windLoad({ ...outdoors(4), screen: { ...base.screen, ballast: 2000, base: 3 } }).takeDown).toBe(
+      HOUSE_WIND_LIMIT,
+    );
   });
   test('circuits add up; a lamp on a circuit nobody knows is beyond every bound', () => {
     const [first] = circuitLoads(base);
     expect(first).toMatchObject({ watts: base.lamps.reduce((sum, lamp) => sum + lamp.watts, 0), rating: 3680 });
-    expect(circuitLoads(withLamp(base, 'key', () => ({ circuit: 'elsewhere' }))).find((c) => c.name === 'elsewhere')?.load).toBe(Infinity);
+    expect(
+      circuitLoads(withLamp(base, 'key', () => ({ circuit: 'elsewhere' }))).find((c) => c.name === 'elsewhere')?.load,
+    ).toBe(Infinity);
   });
   test('cautions come where they apply, and local rules always', () => {
     expect(cautionsOf(base).join(' ')).not.toContain('sail');
@@ -154,7 +214,10 @@ describe('power and wind', () => {
 });
 
 describe('wardrobe', () => {
-  const wearing = (...colours: string[]): Plan['event'] => ({ ...base.event, roster: [{ name: 'Crew', colours, people: 10 }] });
+  const wearing = (...colours: string[]): Plan['event'] => ({
+    ...base.event,
+    roster: [{ name: 'Crew', colours, people: 10 }],
+  });
   test('green clothes want a blue screen, denim a green one, neutral clothes the usual green', () => {
     expect(wardrobeOf(wearing('2f9e4f'))).toMatchObject({ better: 'blue' });
     expect(wardrobeOf(wearing('4a6a94'))).toMatchObject({ better: 'green' });
@@ -188,8 +251,12 @@ describe('forecast', () => {
     expect(twice.minutes / minutes).toBeCloseTo(2, 1);
   });
   test('a worse set costs more', () => {
-    expect(forecastMinutes(withLamp(base, 'screen-right', () => ({ power: 0.2 })))).toBeGreaterThan(forecastMinutes(base));
-    expect(forecastMinutes({ ...base, people: [{ ...base.people[0], z: 0.6 }] })).toBeGreaterThan(forecastMinutes(base));
+    expect(forecastMinutes(withLamp(base, 'screen-right', () => ({ power: 0.2 })))).toBeGreaterThan(
+      forecastMinutes(base),
+    );
+    expect(forecastMinutes({ ...base, people: [{ ...base.people[0], z: 0.6 }] })).toBeGreaterThan(
+      forecastMinutes(base),
+    );
   });
 });
 
@@ -198,7 +265,8 @@ describe('changes', () => {
     const bad = withLamp(base, 'screen-right', () => ({ power: 0.25 }));
     const savings = savingsOf(bad);
     expect(savings.length).toBeGreaterThan(3);
-    for (const { plan, minutes } of savings.slice(0, 5)) expect(forecastMinutes(bad) - forecastMinutes(plan)).toBeCloseTo(minutes, 9);
+    for (const { plan, minutes } of savings.slice(0, 5))
+      expect(forecastMinutes(bad) - forecastMinutes(plan)).toBeCloseTo(minutes, 9);
     expect(savings.map((s) => s.minutes)).toEqual([...savings.map((s) => s.minutes)].sort((a, b) => b - a));
     expect(savings.some((s) => s.words.includes('All screen lamps like'))).toBe(true);
   });
@@ -226,7 +294,19 @@ describe('improve', () => {
       const random = seededRandom(seed);
       const spoilt: Plan = {
         ...base,
-        lamps: base.lamps.map((lamp) => (lamp.role === 'screen' ? { ...lamp, position: { x: lamp.position.x * (0.6 + 0.3 * random()), y: 0.6 + 1.8 * random(), z: 0.5 + 0.6 * random() }, power: 0.2 + 0.8 * random() } : lamp)),
+        lamps: base.lamps.map((lamp) =>
+          lamp.role === 'screen'
+            ? {
+                ...lamp,
+                position: {
+                  x: lamp.position.x * (0.6 + 0.3 * random()),
+                  y: 0.6 + 1.8 * random(),
+                  z: 0.5 + 0.6 * random(),
+                },
+                power: 0.2 + 0.8 * random(),
+              }
+            : lamp,
+        ),
         people: [{ ...base.people[0], z: 0.9 + 0.4 * random() }],
       };
       const { before, after, plan, moves } = improve(spoilt, wholeFreedom, seed);

@@ -4,7 +4,17 @@ import { coverageOf, type Coverage } from './coverage.ts';
 import { faceOf, levelPerLux, lightOn, noiseAt, sensorNoise, whiteBalance, type Rgb } from './exposure.ts';
 import { forecastOf, type Forecast } from './forecast.ts';
 import { kitOf, type Kit } from './kit.ts';
-import { evennessOf, exposureOf, lawnMap, seenPlaces, shadowsOf, type CastShadow, type Evenness, type LawnMap, type ScreenExposure } from './lawnMap.ts';
+import {
+  evennessOf,
+  exposureOf,
+  lawnMap,
+  seenPlaces,
+  shadowsOf,
+  type CastShadow,
+  type Evenness,
+  type LawnMap,
+  type ScreenExposure,
+} from './lawnMap.ts';
 import { blockersOf, illuminance, sourcesOf, type Source } from './light.ts';
 import { blurDiameter, contrastThroughDisc, depthOfField } from './optics.ts';
 import type { Plan } from './plan.ts';
@@ -25,7 +35,15 @@ export interface Report {
   bounce: Bounce | null;
   focus: Focus;
   motion: Motion;
-  losses: { lamp: string; modifier: number; gel: number; diffusion: number; dimmer: number; temperature: number; tint: number }[];
+  losses: {
+    lamp: string;
+    modifier: number;
+    gel: number;
+    diffusion: number;
+    dimmer: number;
+    temperature: number;
+    tint: number;
+  }[];
   circuits: CircuitLoad[];
   wind: WindLoad | null;
   wardrobe: Wardrobe;
@@ -108,48 +126,154 @@ export function reportOn(plan: Plan, columns = 24, fineness = 4): Report {
   const wardrobe = wardrobeOf(plan.event);
   const readings: PlanReading[] = [];
   const read = (id: ReadingId, value: number | undefined, reason: string): void => {
-    if (value !== undefined && Number.isFinite(value)) readings.push({ id, value, verdict: isWithin(id, value) ? 'within' : 'beyond', reason });
+    if (value !== undefined && Number.isFinite(value))
+      readings.push({ id, value, verdict: isWithin(id, value) ? 'within' : 'beyond', reason });
   };
   const lampName = (n: number): string => sources[n]?.lamp.name ?? 'no lamp';
   const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
   read('coverage', coverage.share * 100, missingWords(coverage));
-  read('arms', coverage.arms?.metres, coverage.arms ? `${coverage.arms.person}, ${coverage.arms.side} hand: ${coverage.arms.metres.toFixed(2)} m or ${coverage.arms.pixels} px of screen beside it${coverage.arms.outOfFrame ? '; the hand itself is outside the frame' : ''}.` : '');
+  read(
+    'arms',
+    coverage.arms?.metres,
+    coverage.arms
+      ? `${coverage.arms.person}, ${coverage.arms.side} hand: ${coverage.arms.metres.toFixed(2)} m or ${coverage.arms.pixels} px of screen beside it${coverage.arms.outOfFrame ? '; the hand itself is outside the frame' : ''}.`
+      : '',
+  );
   if (evenness) {
-    const where = ({ x, y }: { x: number; y: number }): string => `${y < 0.35 ? 'top' : y > 0.65 ? 'bottom' : 'middle'} ${x < 0.35 ? 'left' : x > 0.65 ? 'right' : 'centre'}`;
-    read('spread', evenness.spread, `Hottest at the ${where(evenness.hot)} (${signed(evenness.hot.stops)} stops, mostly ${lampName(evenness.hot.source)}), darkest at the ${where(evenness.dark)} (${signed(evenness.dark.stops)}). Nine tenths of it lie within ${evenness.spread90.toFixed(2)} stops.`);
-    read('mismatch', mismatchOf(map, sources), 'Light on the left third against light on the right third, the channel that differs most relative to the others.');
-    read('gloss', glossPeak(map, sources, plan, perLux), `The screen mirrors ${percent(plan.screen.gloss)} of what falls on it.`);
-    read('wrinkle', creaseContrast(map, plan) * focus.creaseContrast * 100, `Creases every ${plan.screen.wrinklePeriod.toFixed(2)} m, ${(plan.screen.wrinkleDepth * 1000).toFixed(1)} mm deep; the lens leaves ${percent(focus.creaseContrast)} of their contrast. Lamps on both sides cancel each other’s relief.`);
+    const where = ({ x, y }: { x: number; y: number }): string =>
+      `${y < 0.35 ? 'top' : y > 0.65 ? 'bottom' : 'middle'} ${x < 0.35 ? 'left' : x > 0.65 ? 'right' : 'centre'}`;
+    read(
+      'spread',
+      evenness.spread,
+      `Hottest at the ${where(evenness.hot)} (${signed(evenness.hot.stops)} stops, mostly ${lampName(evenness.hot.source)}), darkest at the ${where(evenness.dark)} (${signed(evenness.dark.stops)}). Nine tenths of it lie within ${evenness.spread90.toFixed(2)} stops.`,
+    );
+    read(
+      'mismatch',
+      mismatchOf(map, sources),
+      'Light on the left third against light on the right third, the channel that differs most relative to the others.',
+    );
+    read(
+      'gloss',
+      glossPeak(map, sources, plan, perLux),
+      `The screen mirrors ${percent(plan.screen.gloss)} of what falls on it.`,
+    );
+    read(
+      'wrinkle',
+      creaseContrast(map, plan) * focus.creaseContrast * 100,
+      `Creases every ${plan.screen.wrinklePeriod.toFixed(2)} m, ${(plan.screen.wrinkleDepth * 1000).toFixed(1)} mm deep; the lens leaves ${percent(focus.creaseContrast)} of their contrast. Lamps on both sides cancel each other’s relief.`,
+    );
   }
   if (person && evenness) {
-    read('keyScreen', person.keyOverScreen, `${person.key} gives ${Math.round(person.keyLux)} lx at the face, the screen gets ${Math.round(evenness.mean)} lx.`);
+    read(
+      'keyScreen',
+      person.keyOverScreen,
+      `${person.key} gives ${Math.round(person.keyLux)} lx at the face, the screen gets ${Math.round(evenness.mean)} lx.`,
+    );
     read('keyFill', person.keyOverFill, `${person.key} against all other light on the face.`);
-    read('screenOnPerson', person.screenLamps * 100, 'Direct light of the screen lamps on the side of the person that gets most of it, relative to the key.');
+    read(
+      'screenOnPerson',
+      person.screenLamps * 100,
+      'Direct light of the screen lamps on the side of the person that gets most of it, relative to the key.',
+    );
   }
   if (exposure) {
     const [r, g, b] = exposure.mean.map((level) => (level * 100).toFixed(0));
-    read('level', exposure.mean[plan.screen.colour === 'blue' ? 2 : 1] * 100, `Red ${r}, green ${g}, blue ${b} % of clipping on average; highest ${(exposure.highest * 100).toFixed(0)} %.`);
+    read(
+      'level',
+      exposure.mean[plan.screen.colour === 'blue' ? 2 : 1] * 100,
+      `Red ${r}, green ${g}, blue ${b} % of clipping on average; highest ${(exposure.highest * 100).toFixed(0)} %.`,
+    );
     read('clipped', exposure.clipped * 100, `Highest level ${(exposure.highest * 100).toFixed(0)} % of clipping.`);
     read('purity', exposure.purity * 100, `Red ${r}, green ${g}, blue ${b} % of clipping.`);
     const own = exposure.mean[plan.screen.colour === 'blue' ? 2 : 1];
-    read('noise', own > 0.0005 ? (100 * noiseAt(sensorNoise(plan.camera), own)) / own : 30, `ISO ${plan.camera.iso}, screen at ${(own * 100).toFixed(0)} % of clipping.`);
+    read(
+      'noise',
+      own > 0.0005 ? (100 * noiseAt(sensorNoise(plan.camera), own)) / own : 30,
+      `ISO ${plan.camera.iso}, screen at ${(own * 100).toFixed(0)} % of clipping.`,
+    );
   }
-  if (plan.people.length && evenness) read('shadow', shadows[0]?.depth ?? 0, shadows[0] ? `${lampName(shadows[0].source)} casts it; it touches ${percent(shadows[0].share)} of the seen screen with an edge ${shadows[0].softEdge.toFixed(2)} m soft.` : 'No lamp casts one that the camera sees.');
-  if (bounce) read('bounce', Math.min(bounce.left, bounce.right), `Left edge ${bounce.left.toFixed(1)}, right edge ${bounce.right.toFixed(1)}, back ${bounce.back.toFixed(1)} stops below the key. Seen from the back the screen fills ${percent(bounce.formFactor.back)} of the view.`);
+  if (plan.people.length && evenness)
+    read(
+      'shadow',
+      shadows[0]?.depth ?? 0,
+      shadows[0]
+        ? `${lampName(shadows[0].source)} casts it; it touches ${percent(shadows[0].share)} of the seen screen with an edge ${shadows[0].softEdge.toFixed(2)} m soft.`
+        : 'No lamp casts one that the camera sees.',
+    );
+  if (bounce)
+    read(
+      'bounce',
+      Math.min(bounce.left, bounce.right),
+      `Left edge ${bounce.left.toFixed(1)}, right edge ${bounce.right.toFixed(1)}, back ${bounce.back.toFixed(1)} stops below the key. Seen from the back the screen fills ${percent(bounce.formFactor.back)} of the view.`,
+    );
   if (plan.people.length) {
-    read('sharpness', focus.ear, `Sharp from ${focus.near.toFixed(2)} to ${Number.isFinite(focus.far) ? focus.far.toFixed(2) : '∞'} m; eyes at ${focus.distance.toFixed(2)} m.`);
-    if (plan.people.length > 1 || plan.people[0].depth > 0) read('group', focus.group, 'The person farthest from the plane of focus.');
-    read('motion', motion.gesturing, `${motion.ruledByFlash ? 'The flash freezes it' : 'The shutter is open'} for 1/${Math.round(1 / motion.time)} s: standing ${motion.standing.toFixed(1)}, gesturing ${motion.gesturing.toFixed(1)}, jumping ${motion.jumping.toFixed(1)} px.`);
+    read(
+      'sharpness',
+      focus.ear,
+      `Sharp from ${focus.near.toFixed(2)} to ${Number.isFinite(focus.far) ? focus.far.toFixed(2) : '∞'} m; eyes at ${focus.distance.toFixed(2)} m.`,
+    );
+    if (plan.people.length > 1 || plan.people[0].depth > 0)
+      read('group', focus.group, 'The person farthest from the plane of focus.');
+    read(
+      'motion',
+      motion.gesturing,
+      `${motion.ruledByFlash ? 'The flash freezes it' : 'The shutter is open'} for 1/${Math.round(1 / motion.time)} s: standing ${motion.standing.toFixed(1)}, gesturing ${motion.gesturing.toFixed(1)}, jumping ${motion.jumping.toFixed(1)} px.`,
+    );
   }
   const worn = wardrobe[plan.screen.colour === 'blue' ? 'blue' : 'green'];
-  if (plan.event.roster.length) read('wardrobe', worn.share * 100, worn.worn[0] && worn.worn[0].risk > 0.1 ? `Nearest to the screen: ${worn.worn[0].guest}.` : 'No colour on the roster is near the screen’s.');
-  const fullest = circuits.reduce((most, c) => (c.load > most.load ? c : most), { name: '', load: 0, watts: 0, rating: 0, lamps: [] as string[] });
-  if (circuits.length) read('circuit', Math.min(999, fullest.load * 100), fullest.name ? `${fullest.name}: ${Math.round(fullest.watts)} of ${Math.round(fullest.rating)} W (${fullest.lamps.join(', ')}).` : 'Nothing draws from a circuit.');
-  if (wind) read('wind', wind.takeDown - plan.room.wind, `Down at ${wind.takeDown.toFixed(1)} m/s mean wind; expected ${plan.room.wind.toFixed(1)} m/s presses with ${Math.round(wind.force)} N in gusts and asks for ${Math.round(wind.ballastNeeded)} kg of ballast.`);
+  if (plan.event.roster.length)
+    read(
+      'wardrobe',
+      worn.share * 100,
+      worn.worn[0] && worn.worn[0].risk > 0.1
+        ? `Nearest to the screen: ${worn.worn[0].guest}.`
+        : 'No colour on the roster is near the screen’s.',
+    );
+  const fullest = circuits.reduce((most, c) => (c.load > most.load ? c : most), {
+    name: '',
+    load: 0,
+    watts: 0,
+    rating: 0,
+    lamps: [] as string[],
+  });
+  if (circuits.length)
+    read(
+      'circuit',
+      Math.min(999, fullest.load * 100),
+      fullest.name
+        ? `${fullest.name}: ${Math.round(fullest.watts)} of ${Math.round(fullest.rating)} W (${fullest.lamps.join(', ')}).`
+        : 'Nothing draws from a circuit.',
+    );
+  if (wind)
+    read(
+      'wind',
+      wind.takeDown - plan.room.wind,
+      `Down at ${wind.takeDown.toFixed(1)} m/s mean wind; expected ${plan.room.wind.toFixed(1)} m/s presses with ${Math.round(wind.force)} N in gusts and asks for ${Math.round(wind.ballastNeeded)} kg of ballast.`,
+    );
 
-  const losses = sources.filter((source) => source.kind !== 'room').map(({ lamp, light }) => ({ lamp: lamp.name, ...light.losses, temperature: light.temperature, tint: light.tint }));
-  return { readings, coverage, map, evenness, exposure, shadows, person, bounce, focus, motion, losses, circuits, wind, wardrobe, kit: kitOf(plan), forecast: forecastOf(plan, readings), cautions: cautionsOf(plan) };
+  const losses = sources
+    .filter((source) => source.kind !== 'room')
+    .map(({ lamp, light }) => ({ lamp: lamp.name, ...light.losses, temperature: light.temperature, tint: light.tint }));
+  return {
+    readings,
+    coverage,
+    map,
+    evenness,
+    exposure,
+    shadows,
+    person,
+    bounce,
+    focus,
+    motion,
+    losses,
+    circuits,
+    wind,
+    wardrobe,
+    kit: kitOf(plan),
+    forecast: forecastOf(plan, readings),
+    cautions: cautionsOf(plan),
+  };
 }
 
 const signed = (stops: number): string => `${stops < 0 ? '−' : '+'}${Math.abs(stops).toFixed(2)}`;
@@ -165,15 +289,26 @@ function personLight(plan: Plan, sources: readonly Source[], evenness: Evenness 
   if (!person || !plan.lamps.length) return null;
   const face = faceOf(person);
   // Read as with a meter held at the face and pointed at each lamp, which for sun and sky means the side they come from.
-  const towards = (source: Source): Vec => (source.kind === 'sky' || source.kind === 'room' ? vec(0, 0.5, 0.866) : source.kind === 'sun' ? vec(-source.axis.x, -source.axis.y, -source.axis.z) : unit(subtract(source.centre, face)));
+  const towards = (source: Source): Vec =>
+    source.kind === 'sky' || source.kind === 'room'
+      ? vec(0, 0.5, 0.866)
+      : source.kind === 'sun'
+        ? vec(-source.axis.x, -source.axis.y, -source.axis.z)
+        : unit(subtract(source.centre, face));
   const at = sources.map((source) => ({ source, lux: illuminance(source, face, towards(source)) }));
   const keys = at.filter(({ source }) => source.lamp.role === 'key');
   const lamps = at.filter(({ source }) => source.kind !== 'room');
   const key = (keys.length ? keys : lamps).reduce((most, one) => (one.lux > most.lux ? one : most));
   const toCamera = unit(subtract(plan.camera.position, face));
-  const fill = at.filter((one) => one !== key && one.source.lamp.role !== 'edge').reduce((sum, { source }) => sum + illuminance(source, face, toCamera), 0);
+  const fill = at
+    .filter((one) => one !== key && one.source.lamp.role !== 'edge')
+    .reduce((sum, { source }) => sum + illuminance(source, face, toCamera), 0);
   const keyOnFace = illuminance(key.source, face, toCamera);
-  const sides = [vec(-1, 0, 0), vec(1, 0, 0), vec(0, 0, 1)].map((normal) => sources.filter((s) => s.lamp.role === 'screen').reduce((sum, s) => sum + illuminance(s, vec(face.x, face.y - 0.25, person.z), normal), 0));
+  const sides = [vec(-1, 0, 0), vec(1, 0, 0), vec(0, 0, 1)].map((normal) =>
+    sources
+      .filter((s) => s.lamp.role === 'screen')
+      .reduce((sum, s) => sum + illuminance(s, vec(face.x, face.y - 0.25, person.z), normal), 0),
+  );
   if (key.lux <= 0) return null;
   return {
     key: key.source.lamp.name,
@@ -197,9 +332,15 @@ function bounceReport(plan: Plan, sources: readonly Source[], gain: Rgb): Bounce
   const white = { screen: { ...plan.screen, red: 1, green: 1, blue: 1 } };
   // The edges that the camera still sees look sideways and a little back; the back is what hair shows through.
   const sides = { left: unit(vec(-1, 0, -0.35)), right: unit(vec(1, 0, -0.35)), back: vec(0, 0, -1) };
-  const below = (normal: Vec): number => Math.min(12, Math.log2(key / Math.max(1e-9, bounceOn(plan, chin, normal, light)[channel] * gain[channel])));
+  const below = (normal: Vec): number =>
+    Math.min(12, Math.log2(key / Math.max(1e-9, bounceOn(plan, chin, normal, light)[channel] * gain[channel])));
   const factor = (normal: Vec): number => bounceOn(white, chin, normal, unitLight, 10)[0];
-  return { left: below(sides.left), right: below(sides.right), back: below(sides.back), formFactor: { left: factor(sides.left), right: factor(sides.right), back: factor(sides.back) } };
+  return {
+    left: below(sides.left),
+    right: below(sides.right),
+    back: below(sides.back),
+    formFactor: { left: factor(sides.left), right: factor(sides.right), back: factor(sides.back) },
+  };
 }
 
 function focusReport(plan: Plan, view: CameraView): Focus {
@@ -217,9 +358,21 @@ function focusReport(plan: Plan, view: CameraView): Focus {
     const middle = project(view, vec(person.x, person.height * 0.93, person.z)).depth;
     return [middle, middle + person.depth];
   });
-  const group = Math.max(0, ...depths.filter((d) => d > 0.1).map((d) => blurDiameter(camera.focal, camera.aperture, view.focus, d) / view.pitch));
+  const group = Math.max(
+    0,
+    ...depths
+      .filter((d) => d > 0.1)
+      .map((d) => blurDiameter(camera.focal, camera.aperture, view.focus, d) / view.pitch),
+  );
   const { near, far } = depthOfField(camera.focal, camera.aperture, view.focus, SHARP * view.pitch);
-  return { distance: view.focus, ...at(camera.aperture), near, far, group, schools: [2, 2.8, 4, 5.6, 8, 11].map((aperture) => ({ aperture, ...at(aperture) })) };
+  return {
+    distance: view.focus,
+    ...at(camera.aperture),
+    near,
+    far,
+    group,
+    schools: [2, 2.8, 4, 5.6, 8, 11].map((aperture) => ({ aperture, ...at(aperture) })),
+  };
 }
 
 function motionReport(plan: Plan, view: CameraView, sources: readonly Source[]): Motion {
@@ -242,7 +395,13 @@ function motionReport(plan: Plan, view: CameraView, sources: readonly Source[]):
   const ruledByFlash = flash / whole > 0.85;
   const time = ruledByFlash ? Math.min(camera.shutter, duration) : camera.shutter;
   const pixels = (speed: number): number => (speed * time * view.image) / view.focus / view.pitch;
-  return { time, ruledByFlash, standing: pixels(SPEEDS.standing), gesturing: pixels(SPEEDS.gesturing), jumping: pixels(SPEEDS.jumping) };
+  return {
+    time,
+    ruledByFlash,
+    standing: pixels(SPEEDS.standing),
+    gesturing: pixels(SPEEDS.gesturing),
+    jumping: pixels(SPEEDS.jumping),
+  };
 }
 
 /** Difference in % of the colour of the light on the left and the right third of the seen screen. */
@@ -267,7 +426,10 @@ function glossPeak(map: LawnMap, sources: readonly Source[], plan: Plan, perLux:
   const reflectance = [plan.screen.red, plan.screen.green, plan.screen.blue][channel];
   let peak = 0;
   for (const p of seenPlaces(map)) {
-    const matt = sources.reduce((sum, source, n) => sum + map.bySource[n][p] * source.light.rgb[channel], 0) * reflectance * perLux[channel];
+    const matt =
+      sources.reduce((sum, source, n) => sum + map.bySource[n][p] * source.light.rgb[channel], 0) *
+      reflectance *
+      perLux[channel];
     if (matt > 0) peak = Math.max(peak, Math.log2(map.level[p * 3 + channel] / matt));
   }
   return peak;

@@ -43,16 +43,25 @@ export function scheduleOf(plan: Plan, kit: Kit, forecast: Forecast): Schedule {
   const arrive = minutesOf(event.arrive);
   const tested = arrive + kit.setUpMinutes + TEST_MINUTES;
   const first = minutesOf(event.firstGuest);
-  if (tested > first) misfits.push({ words: `Set-up and test end at ${clock(tested)}, ${Math.ceil(tested - first)} min after the first guest.`, remedy: `Arrive by ${clock(first - kit.setUpMinutes - TEST_MINUTES)}, or bring another helper.` });
+  if (tested > first)
+    misfits.push({
+      words: `Set-up and test end at ${clock(tested)}, ${Math.ceil(tested - first)} min after the first guest.`,
+      remedy: `Arrive by ${clock(first - kit.setUpMinutes - TEST_MINUTES)}, or bring another helper.`,
+    });
   const begin = Math.max(first, tested);
   const packBy = minutesOf(event.packedBy) - kit.packDownMinutes;
   const { times, over } = slotTimes(event, begin);
   const end = times.length ? times[times.length - 1] + event.minutesPerGuest : begin;
-  const breakMinutes = event.breaks.filter(({ start }) => minutesOf(start) >= begin && minutesOf(start) < packBy).reduce((sum, { minutes }) => sum + minutes, 0);
+  const breakMinutes = event.breaks
+    .filter(({ start }) => minutesOf(start) >= begin && minutesOf(start) < packBy)
+    .reduce((sum, { minutes }) => sum + minutes, 0);
   const capacity = Math.max(0, Math.floor((packBy - begin - breakMinutes) / event.minutesPerGuest));
   if (event.guests > capacity) {
     const faster = Math.max(0, (packBy - begin - breakMinutes) / Math.max(1, event.guests));
-    misfits.push({ words: `${event.guests - capacity} of ${event.guests} guests do not fit before pack-down must begin at ${clock(packBy)}.`, remedy: `Take ${faster.toFixed(1)} min for each, begin ${Math.ceil(end - packBy)} min earlier, or set up a second place.` });
+    misfits.push({
+      words: `${event.guests - capacity} of ${event.guests} guests do not fit before pack-down must begin at ${clock(packBy)}.`,
+      remedy: `Take ${faster.toFixed(1)} min for each, begin ${Math.ceil(end - packBy)} min earlier, or set up a second place.`,
+    });
   }
   if (over) misfits.push({ words: 'More than two days of guests.', remedy: 'Split the shoot.' });
   const packed = end + kit.packDownMinutes;
@@ -66,22 +75,51 @@ export function scheduleOf(plan: Plan, kit: Kit, forecast: Forecast): Schedule {
   if (ready > deadline) {
     misfits.push({
       words: `Everything is ready at ${clock(ready)}, ${Math.ceil(ready - deadline)} min after the deadline.`,
-      remedy: forecast.minutes >= ready - deadline ? `Save ${Math.ceil(ready - deadline)} min of hand repair (see what saves most), agree on a later hour, or share the repair.` : 'Agree on a later hour, or begin to import and cut during the shoot.',
+      remedy:
+        forecast.minutes >= ready - deadline
+          ? `Save ${Math.ceil(ready - deadline)} min of hand repair (see what saves most), agree on a later hour, or share the repair.`
+          : 'Agree on a later hour, or begin to import and cut during the shoot.',
     });
   }
   const stretches: Stretch[] = [
     { who: 'team', words: 'Set up', from: arrive, to: arrive + kit.setUpMinutes, unattended: false },
     { who: 'team', words: 'Test frame and check', from: arrive + kit.setUpMinutes, to: tested, unattended: false },
     { who: 'camera', words: `${event.guests} guests`, from: begin, to: end, unattended: false },
-    ...event.breaks.filter(({ start }) => minutesOf(start) >= begin && minutesOf(start) < end).map(({ start, minutes }): Stretch => ({ who: 'team', words: 'Break', from: minutesOf(start), to: minutesOf(start) + minutes, unattended: false })),
+    ...event.breaks
+      .filter(({ start }) => minutesOf(start) >= begin && minutesOf(start) < end)
+      .map(({ start, minutes }): Stretch => ({
+        who: 'team',
+        words: 'Break',
+        from: minutesOf(start),
+        to: minutesOf(start) + minutes,
+        unattended: false,
+      })),
     { who: 'team', words: 'Pack down', from: end, to: packed, unattended: false },
     { who: 'machine', words: `Import ${forecast.frames} frames`, from: packed, to: imported, unattended: true },
     { who: 'machine', words: 'Cut', from: imported, to: cut, unattended: true },
-    { who: 'by hand', words: `Repair, about ${Math.round(forecast.minutes)} min`, from: repaired - forecast.minutes, to: repaired, unattended: false },
+    {
+      who: 'by hand',
+      words: `Repair, about ${Math.round(forecast.minutes)} min`,
+      from: repaired - forecast.minutes,
+      to: repaired,
+      unattended: false,
+    },
     { who: 'machine', words: 'Finished pictures and delivery', from: repaired, to: ready, unattended: true },
   ];
-  const names = event.roster.flatMap((guest) => Array.from({ length: Math.min(guest.people, 20000) }, (_, n) => (guest.people > 1 ? `${guest.name} ${n + 1}` : guest.name)));
-  return { stretches, slots: times.map((minute, n) => ({ minute, name: names[n] ?? `Guest ${n + 1}` })), perHour: 60 / event.minutesPerGuest, capacity, ready, deadline, misfits };
+  const names = event.roster.flatMap((guest) =>
+    Array.from({ length: Math.min(guest.people, 20000) }, (_, n) =>
+      guest.people > 1 ? `${guest.name} ${n + 1}` : guest.name,
+    ),
+  );
+  return {
+    stretches,
+    slots: times.map((minute, n) => ({ minute, name: names[n] ?? `Guest ${n + 1}` })),
+    perHour: 60 / event.minutesPerGuest,
+    capacity,
+    ready,
+    deadline,
+    misfits,
+  };
 }
 
 function slotTimes(event: Plan['event'], begin: number): { times: number[]; over: boolean } {
@@ -109,5 +147,12 @@ export function daysBetween(from: string, to: string): number {
 function dayNumber(date: string): number {
   const [y, m, d] = date.split('-').map(Number);
   const year = m <= 2 ? y - 1 : y;
-  return 365 * year + Math.floor(year / 4) - Math.floor(year / 100) + Math.floor(year / 400) + Math.floor((153 * ((m + 9) % 12) + 2) / 5) + d;
+  return (
+    365 * year +
+    Math.floor(year / 4) -
+    Math.floor(year / 100) +
+    Math.floor(year / 400) +
+    Math.floor((153 * ((m + 9) % 12) + 2) / 5) +
+    d
+  );
 }

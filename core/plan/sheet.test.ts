@@ -33,7 +33,8 @@ describe('lengths in words', () => {
     expect(lengthWords(metres, units)).toBe(words);
   });
   test('an inch short of a foot never becomes 12 inches', () => {
-    for (let inches = 1; inches < 60; inches += 0.1) expect(lengthWords(inches * 0.0254, 'imperial')).not.toMatch(/ 12″/);
+    for (let inches = 1; inches < 60; inches += 0.1)
+      expect(lengthWords(inches * 0.0254, 'imperial')).not.toMatch(/ 12″/);
   });
   test('fields of lengths turn into millimetres and feet and back; others stay', () => {
     expect(fieldUnit(cameraFacts.focal, 'metric')).toMatchObject({ unit: 'mm', factor: 1000 });
@@ -73,13 +74,39 @@ describe('the library', () => {
       const { readings } = reportOn({ ...base, lamps: [lamp] }, 8, 2);
       expect(readings.length, model.name).toBeGreaterThan(10);
     }
-    for (const { name: _, ...camera } of cameraModels) expect(reportOn({ ...base, camera: { ...base.camera, ...camera } }, 8, 2).coverage.share).toBeGreaterThan(0.3);
-    for (const material of materials) expect(reportOn({ ...base, screen: { ...base.screen, material: material.name, gloss: material.gloss, wrinkleDepth: material.wrinkleDepth, wrinklePeriod: material.wrinklePeriod } }, 8, 2).kit.cost).toBeGreaterThan(0);
+    for (const { name: _, ...camera } of cameraModels)
+      expect(reportOn({ ...base, camera: { ...base.camera, ...camera } }, 8, 2).coverage.share).toBeGreaterThan(0.3);
+    for (const material of materials)
+      expect(
+        reportOn(
+          {
+            ...base,
+            screen: {
+              ...base.screen,
+              material: material.name,
+              gloss: material.gloss,
+              wrinkleDepth: material.wrinkleDepth,
+              wrinklePeriod: material.wrinklePeriod,
+            },
+          },
+          8,
+          2,
+        ).kit.cost,
+      ).toBeGreaterThan(0);
   });
   test('shiny plastic mirrors, a painted wall has no creases to speak of', () => {
     const reading = (name: string, id: string): number => {
       const material = entry(materials, name, 'material');
-      const plan = { ...base, screen: { ...base.screen, material: name, gloss: material.gloss, wrinkleDepth: material.wrinkleDepth, wrinklePeriod: material.wrinklePeriod } };
+      const plan = {
+        ...base,
+        screen: {
+          ...base.screen,
+          material: name,
+          gloss: material.gloss,
+          wrinkleDepth: material.wrinkleDepth,
+          wrinklePeriod: material.wrinklePeriod,
+        },
+      };
       return reportOn(plan, 12, 2).readings.find((r) => r.id === id)?.value ?? NaN;
     };
     expect(reading('Plastic sheet, doubled', 'gloss')).toBeGreaterThan(reading('Painted wall', 'gloss') * 4);
@@ -105,12 +132,21 @@ describe('set sheet', () => {
     expect(left[8]).toContain('flag right 35°');
   });
   test('a lamp that looks straight at the screen, level, is called so', () => {
-    const [row] = section(sheetOf({ ...base, lamps: [{ ...base.lamps[0], position: { x: 0, y: 2, z: 3 }, aim: { x: 0, y: 2, z: 0 } }] }), 'Lamps').rows;
+    const [row] = section(
+      sheetOf({ ...base, lamps: [{ ...base.lamps[0], position: { x: 0, y: 2, z: 3 }, aim: { x: 0, y: 2, z: 0 } }] }),
+      'Lamps',
+    ).rows;
     expect(row.slice(5, 7)).toEqual(['straight', 'level']);
     expect(row[2]).toBe('middle');
   });
   test('sun and sky are not carried to the set', () => {
-    const sun = lampFrom(entry(lampModels, 'Direct sun', 'lamp'), 'sun', 'key', { x: 0, y: 10, z: 10 }, { x: 0, y: 0, z: 0 });
+    const sun = lampFrom(
+      entry(lampModels, 'Direct sun', 'lamp'),
+      'sun',
+      'key',
+      { x: 0, y: 10, z: 10 },
+      { x: 0, y: 0, z: 0 },
+    );
     const sheet = sheetOf({ ...base, lamps: [...base.lamps, sun] });
     expect(section(sheet, 'Lamps').rows).toHaveLength(base.lamps.length);
     expect(section(sheet, 'Packing list').rows.map((row) => row[0])).not.toContain('Direct sun');

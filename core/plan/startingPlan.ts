@@ -3,16 +3,53 @@ import type { Lamp, LampRole, Person, Plan, Screen } from './plan.ts';
 import type { Vec } from './vector.ts';
 
 /** Lamps and screens take these when nothing else is said. */
-const plainLamp = { power: 1, gel: 'none', diffusion: 'none', cutLeft: 90, cutRight: 90, cutTop: 90, cutBottom: 90, circuit: 'Circuit 1', supply: 'owned' } as const;
+const plainLamp = {
+  power: 1,
+  gel: 'none',
+  diffusion: 'none',
+  cutLeft: 90,
+  cutRight: 90,
+  cutTop: 90,
+  cutBottom: 90,
+  circuit: 'Circuit 1',
+  supply: 'owned',
+} as const;
 
-export function lampFrom(model: LampModel, id: string, role: LampRole, position: Vec, aim: Vec, change: Partial<Lamp> = {}): Lamp {
+export function lampFrom(
+  model: LampModel,
+  id: string,
+  role: LampRole,
+  position: Vec,
+  aim: Vec,
+  change: Partial<Lamp> = {},
+): Lamp {
   const { name, ...rest } = model;
   return { id, ...plainLamp, ...rest, name, role, position, aim, ...change };
 }
 
-export function screenFrom(colour: Screen['colour'], materialName: string, width: number, height: number, bottom: number): Screen {
+export function screenFrom(
+  colour: Screen['colour'],
+  materialName: string,
+  width: number,
+  height: number,
+  bottom: number,
+): Screen {
   const { gloss, wrinklePeriod, wrinkleDepth, name } = entry(materials, materialName, 'material');
-  return { colour, material: name, width, height, bottom, gloss, ...screenReflectance[colour], wrinklePeriod, wrinkleDepth, sweep: 0, base: 0.6, ballast: 20, supply: 'owned' };
+  return {
+    colour,
+    material: name,
+    width,
+    height,
+    bottom,
+    gloss,
+    ...screenReflectance[colour],
+    wrinklePeriod,
+    wrinkleDepth,
+    sweep: 0,
+    base: 0.6,
+    ballast: 20,
+    supply: 'owned',
+  };
 }
 
 export function personAt(id: string, name: string, x: number, z: number, height = 1.72): Person {
@@ -36,17 +73,61 @@ export function startingPlan(name: string, date: string): Plan {
     format: 'silent-lawn-plan',
     version: 1,
     name,
-    room: { outdoors: false, left: 2.5, right: 2.5, behind: 0.3, front: 6, height: 3, walls: 0.3, latitude: 52, longitude: 1, utcOffset: 1, facing: 0, wind: 4 },
+    room: {
+      outdoors: false,
+      left: 2.5,
+      right: 2.5,
+      behind: 0.3,
+      front: 6,
+      height: 3,
+      walls: 0.3,
+      latitude: 52,
+      longitude: 1,
+      utcOffset: 1,
+      facing: 0,
+      wind: 4,
+    },
     screen,
     lamps: [
-      lampFrom(softbox, 'screen-left', 'screen', { x: -width * 0.72, y: middle, z: width / 2 }, { x: -width * 0.22, y: middle, z: 0 }, { name: 'Screen lamp left', cutRight: 35, power: 0.7 }),
-      lampFrom(softbox, 'screen-right', 'screen', { x: width * 0.72, y: middle, z: width / 2 }, { x: width * 0.22, y: middle, z: 0 }, { name: 'Screen lamp right', cutLeft: 35, power: 0.7 }),
+      lampFrom(
+        softbox,
+        'screen-left',
+        'screen',
+        { x: -width * 0.72, y: middle, z: width / 2 },
+        { x: -width * 0.22, y: middle, z: 0 },
+        { name: 'Screen lamp left', cutRight: 35, power: 0.7 },
+      ),
+      lampFrom(
+        softbox,
+        'screen-right',
+        'screen',
+        { x: width * 0.72, y: middle, z: width / 2 },
+        { x: width * 0.22, y: middle, z: 0 },
+        { name: 'Screen lamp right', cutLeft: 35, power: 0.7 },
+      ),
       lampFrom(softbox, 'key', 'key', { x: -1.3, y: 2.1, z: 3.9 }, face, { name: 'Key' }),
       lampFrom(softbox, 'fill', 'fill', { x: 1.6, y: 1.7, z: 4.2 }, face, { name: 'Fill', power: 0.2 }),
-      lampFrom(strip, 'edge', 'edge', { x: 1.5, y: 2.3, z: 1.3 }, { x: 0, y: 1.55, z: person.z }, { name: 'Edge light', power: 0.25 }),
+      lampFrom(
+        strip,
+        'edge',
+        'edge',
+        { x: 1.5, y: 2.3, z: 1.3 },
+        { x: 0, y: 1.55, z: person.z },
+        { name: 'Edge light', power: 0.25 },
+      ),
     ],
     people: [person],
-    camera: { ...body, focal: 0.1, position: { x: 0, y: 1.33, z: 5.4 }, tilt: 0, pan: 0, aperture: 4, shutter: 1 / 160, iso: 1250, file: 'jpeg' },
+    camera: {
+      ...body,
+      focal: 0.1,
+      position: { x: 0, y: 1.33, z: 5.4 },
+      tilt: 0,
+      pan: 0,
+      aperture: 4,
+      shutter: 1 / 160,
+      iso: 1250,
+      file: 'jpeg',
+    },
     materials: [],
     circuits: [{ name: 'Circuit 1', volts: 230, amperes: 16 }],
     event: {

@@ -39,7 +39,11 @@ export function sunThroughDay(plan: Plan): SunDay | undefined {
   const through: SunAt[] = [];
   for (let minute = 0; minute < 24 * 60; minute += STEP) {
     // A date built from the plan, not the clock: the same plan gives the same sun.
-    const { azimuth, altitude } = getPosition(new Date(Date.UTC(year, month - 1, day, 0, minute - plan.room.utcOffset * 60)), plan.room.latitude, plan.room.longitude);
+    const { azimuth, altitude } = getPosition(
+      new Date(Date.UTC(year, month - 1, day, 0, minute - plan.room.utcOffset * 60)),
+      plan.room.latitude,
+      plan.room.longitude,
+    );
     through.push(sunAt(plan, windows, minute, azimuth, altitude));
   }
   return { through, testAgain: testTimes(plan, through) };
@@ -49,9 +53,19 @@ function sunAt(plan: Plan, windows: readonly Lamp[], minute: number, azimuth: nu
   const towards = sunDirection(plan.room.facing, azimuth, elevation);
   const person = plan.people[0];
   const screenMiddle = vec(0, plan.screen.bottom + plan.screen.height / 2, 0);
-  const reaches = (place: Vec): boolean => elevation > 0 && (plan.room.outdoors || windows.some((window) => throughWindow(window, place, towards)));
+  const reaches = (place: Vec): boolean =>
+    elevation > 0 && (plan.room.outdoors || windows.some((window) => throughWindow(window, place, towards)));
   const onPerson = person ? reaches(vec(person.x, person.height * 0.9, person.z)) : false;
-  return { minute, azimuth, elevation, towards, onScreen: towards.z > 0.02 && reaches(screenMiddle), onFace: towards.z > 0 && onPerson, onBack: towards.z <= 0 && onPerson, soft: elevation < LOW };
+  return {
+    minute,
+    azimuth,
+    elevation,
+    towards,
+    onScreen: towards.z > 0.02 && reaches(screenMiddle),
+    onFace: towards.z > 0 && onPerson,
+    onBack: towards.z <= 0 && onPerson,
+    soft: elevation < LOW,
+  };
 }
 
 /** Direction towards the sun in the set: the camera looks to `facing`, along −z; right of it is +x. Degrees. */
@@ -84,12 +98,22 @@ function testTimes(plan: Plan, through: readonly SunAt[]): SunDay['testAgain'] {
     const words = !last
       ? 'before the first guest'
       : sun.onScreen !== last.onScreen
-        ? sun.onScreen ? 'the sun reaches the screen' : 'the sun leaves the screen'
+        ? sun.onScreen
+          ? 'the sun reaches the screen'
+          : 'the sun leaves the screen'
         : sun.onFace !== last.onFace || sun.onBack !== last.onBack
-          ? sun.onFace ? 'the sun reaches the face' : sun.onBack ? 'the sun comes from behind' : 'the sun leaves the person'
+          ? sun.onFace
+            ? 'the sun reaches the face'
+            : sun.onBack
+              ? 'the sun comes from behind'
+              : 'the sun leaves the person'
           : sun.soft !== last.soft
-            ? sun.soft ? 'the sun is low and soft' : 'the sun is high and hard'
-            : apart(sun, last) > HOLDS ? `the sun has moved ${HOLDS}° or more` : '';
+            ? sun.soft
+              ? 'the sun is low and soft'
+              : 'the sun is high and hard'
+            : apart(sun, last) > HOLDS
+              ? `the sun has moved ${HOLDS}° or more`
+              : '';
     if (words) {
       out.push({ minute: sun.minute, words });
       last = sun;

@@ -17,7 +17,8 @@ export function lengthWords(metres: number, units: Units): string {
 
 /** What a number field shows and takes: metres, millimetres for what is small, or inches and feet. */
 export function fieldUnit(fact: Fact, units: Units): { unit: string; factor: number; digits: number } {
-  if (fact.unit !== 'm') return { unit: fact.unit, factor: 1, digits: fact.step < 0.01 ? 5 : fact.step < 0.1 ? 3 : fact.step < 1 ? 2 : 0 };
+  if (fact.unit !== 'm')
+    return { unit: fact.unit, factor: 1, digits: fact.step < 0.01 ? 5 : fact.step < 0.1 ? 3 : fact.step < 1 ? 2 : 0 };
   const small = fact.max <= 2 && fact.step <= 0.01 && fact.max < 1.3;
   if (units === 'metric') return small ? { unit: 'mm', factor: 1000, digits: 1 } : { unit: 'm', factor: 1, digits: 2 };
   return small ? { unit: 'in', factor: 1 / INCH, digits: 2 } : { unit: 'ft', factor: 1 / (12 * INCH), digits: 2 };

@@ -29,7 +29,9 @@ export function wardrobeOf(event: Event): Wardrobe {
   const judge = (colour: 'green' | 'blue'): Wardrobe['green'] => {
     const all = event.roster.flatMap((guest) => guest.colours.map((hex) => worn(guest, hex, colour)));
     const people = event.roster.reduce((sum, guest) => sum + guest.people, 0);
-    const share = people ? event.roster.reduce((sum, guest) => sum + guest.people * riskOf(guest, colour), 0) / people : 0;
+    const share = people
+      ? event.roster.reduce((sum, guest) => sum + guest.people * riskOf(guest, colour), 0) / people
+      : 0;
     return { share, worn: all.sort((a, b) => b.risk * b.people - a.risk * a.people) };
   };
   const green = judge('green');
@@ -41,13 +43,21 @@ export function wardrobeOf(event: Event): Wardrobe {
 
 /** Chance that the frames of one guest need a hand because of a colour near the screen's: 1 − Π (1 − risk). */
 export function riskOf(guest: Guest, screen: Screen['colour']): number {
-  return 1 - guest.colours.reduce((safe, hex) => safe * (1 - worn(guest, hex, screen === 'blue' ? 'blue' : 'green').risk), 1);
+  return (
+    1 - guest.colours.reduce((safe, hex) => safe * (1 - worn(guest, hex, screen === 'blue' ? 'blue' : 'green').risk), 1)
+  );
 }
 
 function worn(guest: Guest, hex: string, screen: 'green' | 'blue'): Worn {
   const { red, green, blue } = screenReflectance[screen];
   const apart = chromaDistance(linearOf(hex), [red, green, blue]);
-  return { guest: guest.name, people: guest.people, colour: hex, apart, risk: 1 / (1 + Math.exp((apart - wardrobeRisk.middle) / wardrobeRisk.width)) };
+  return {
+    guest: guest.name,
+    people: guest.people,
+    colour: hex,
+    apart,
+    risk: 1 / (1 + Math.exp((apart - wardrobeRisk.middle) / wardrobeRisk.width)),
+  };
 }
 
 /** Linear sRGB 0–1 of six hex digits. */

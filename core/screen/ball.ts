@@ -47,11 +47,19 @@ export function readBall(frame: LinearRaster, circle: Circle, spared?: 1 | 2): B
   const { ambient, lights, softness, error } = fitShading(normals, levels);
   const [main, second] = lights;
   if (!main) return undefined;
-  const facing = (a: Direction): number => Math.max(0, main.direction.x * a.x + main.direction.y * a.y + main.direction.z * a.z);
-  const without = ambient + lights.slice(1).reduce((sum, { direction, strength }) => sum + strength * facing(direction), 0);
+  const facing = (a: Direction): number =>
+    Math.max(0, main.direction.x * a.x + main.direction.y * a.y + main.direction.z * a.z);
+  const without =
+    ambient + lights.slice(1).reduce((sum, { direction, strength }) => sum + strength * facing(direction), 0);
   const others = lights.slice(1).map(({ direction }) => shadingOf(normals, direction, 0));
   const f = shadingOf(normals, main.direction, softness);
-  const rgb = [0, 1, 2].map((c) => strengthIn(f, colours.map((colour) => colour[c]), others));
+  const rgb = [0, 1, 2].map((c) =>
+    strengthIn(
+      f,
+      colours.map((colour) => colour[c]),
+      others,
+    ),
+  );
   return {
     circle,
     ...anglesOf(main.direction),
@@ -63,7 +71,10 @@ export function readBall(frame: LinearRaster, circle: Circle, spared?: 1 | 2): B
   };
 }
 
-function sampleBall({ width, height, data }: LinearRaster, circle: Circle): { normals: Direction[]; colours: number[][] } {
+function sampleBall(
+  { width, height, data }: LinearRaster,
+  circle: Circle,
+): { normals: Direction[]; colours: number[][] } {
   const cx = circle.x * width;
   const cy = circle.y * width;
   const r = circle.radius * width;
@@ -79,7 +90,9 @@ function sampleBall({ width, height, data }: LinearRaster, circle: Circle): { no
       if (flat >= 1 - LEAST_FACING ** 2 || x < 0 || y < 0 || x + step > width || y + step > height) continue;
       const rgb = [0, 0, 0];
       // The mean of a little square, so that noise counts less.
-      for (let k = 0; k < step * step; k++) for (let c = 0; c < 3; c++) rgb[c] += data[((y + Math.floor(k / step)) * width + x + (k % step)) * 3 + c] / (step * step);
+      for (let k = 0; k < step * step; k++)
+        for (let c = 0; c < 3; c++)
+          rgb[c] += data[((y + Math.floor(k / step)) * width + x + (k % step)) * 3 + c] / (step * step);
       if (Math.max(...rgb) >= 0.98) continue;
       normals.push({ x: nx, y: ny, z: Math.sqrt(1 - flat) });
       colours.push(rgb);
@@ -122,7 +135,10 @@ function colourOf([r, g, b]: number[]): { temperature: number; tint: number } {
     if (distance < best.distance) best = { temperature: 1e6 / mired, distance };
   }
   const [tr, tg, tb] = temperatureToRgb(best.temperature).map((v, c) => v / reference[c]);
-  return { temperature: Math.round(best.temperature / 10) * 10, tint: Math.round(100 * Math.log10(Math.sqrt((r * b) / (tr * tb)) / (g / tg))) };
+  return {
+    temperature: Math.round(best.temperature / 10) * 10,
+    tint: Math.round(100 * Math.log10(Math.sqrt((r * b) / (tr * tb)) / (g / tg))),
+  };
 }
 
 /** How the studio's main light has to move to stand as the background's does. */

@@ -32,7 +32,9 @@ export function readChart({ width, height, data }: LinearRaster, box: Box): Char
   if (!greys.every((grey, i) => i === 0 || grey[1] < greys[i - 1][1])) return undefined;
   const want = chartColours.map((row) => row.map((hex) => linearOf(hex)));
   // The lightest may clip and the darkest is mostly stray light.
-  const gain = [0, 1, 2].map((c) => [1, 2, 3, 4].reduce((sum, i) => sum + want[3][i][c] / Math.max(1e-4, greys[i][c]), 0) / 4);
+  const gain = [0, 1, 2].map(
+    (c) => [1, 2, 3, 4].reduce((sum, i) => sum + want[3][i][c] / Math.max(1e-4, greys[i][c]), 0) / 4,
+  );
   let mean = 0;
   let worst = 0;
   let worstAt: [number, number] = [0, 0];

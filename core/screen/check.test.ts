@@ -11,7 +11,11 @@ import { recogniseKind } from './targets.ts';
 
 const WIDTH = 640;
 
-function photograph(set: TestSet, seed: number, width = WIDTH): Record<'people' | 'plate' | 'ball' | 'grey card', EncodedRaster> {
+function photograph(
+  set: TestSet,
+  seed: number,
+  width = WIDTH,
+): Record<'people' | 'plate' | 'ball' | 'grey card', EncodedRaster> {
   const shots = shotsOf(set, seed, width);
   const taken = (kind: keyof typeof shots): EncodedRaster => takeFrame(set.plan, shots[kind]).frame;
   return { people: taken('people'), plate: taken('plate'), ball: taken('ball'), 'grey card': taken('grey card') };
@@ -106,7 +110,12 @@ describe('one gross fault is named first', () => {
 });
 
 describe('what is no test frame', () => {
-  const flat = (r: number, g: number, b: number, width = 60, height = 40): EncodedRaster => ({ width, height, channels: 3, data: Uint8Array.from({ length: width * height * 3 }, (_, i) => [r, g, b][i % 3]) });
+  const flat = (r: number, g: number, b: number, width = 60, height = 40): EncodedRaster => ({
+    width,
+    height,
+    channels: 3,
+    data: Uint8Array.from({ length: width * height * 3 }, (_, i) => [r, g, b][i % 3]),
+  });
 
   test('without a screen it says so; nothing is nothing', () => {
     expect(checkSetup({ frame: flat(150, 140, 130) }).found).toBe(false);
@@ -114,21 +123,35 @@ describe('what is no test frame', () => {
     expect(recogniseKind(flat(150, 140, 130))).toBeUndefined();
   });
 
-  test.each([[1, 1], [3, 1], [1, 7], [9, 9], [60, 40]])('%i × %i of plain green is read without a fault', (width, height) => {
+  test.each([
+    [1, 1],
+    [3, 1],
+    [1, 7],
+    [9, 9],
+    [60, 40],
+  ])('%i × %i of plain green is read without a fault', (width, height) => {
     const report = checkSetup({ plate: flat(60, 170, 70, width, height), frame: flat(60, 170, 70, width, height) });
     for (const { value } of report.readings) expect(Number.isFinite(value)).toBe(true);
   });
 
   test('grey 8 and 16 bit pictures are taken as they are', () => {
-    expect(checkSetup({ plate: { width: 30, height: 30, channels: 1, data: new Uint16Array(900).fill(20000) } }).found).toBe(false);
+    expect(
+      checkSetup({ plate: { width: 30, height: 30, channels: 1, data: new Uint16Array(900).fill(20000) } }).found,
+    ).toBe(false);
   });
 });
 
 test('a group, and people at the edge, are read as people', () => {
-  const plan = { ...startingPlan('Group', '2026-06-13'), people: [{ ...startingPlan('Group', '2026-06-13').people[0], x: 0.38 }] };
+  const plan = {
+    ...startingPlan('Group', '2026-06-13'),
+    people: [{ ...startingPlan('Group', '2026-06-13').people[0], x: 0.38 }],
+  };
   const set = seededSet(4300, [], WIDTH);
   const shot = { ...shotsOf(set, 4300, WIDTH).people, subjects: [set.subject] };
-  const frame = takeFrame(plan, { ...shot, height: Math.round((WIDTH * plan.camera.pixelsDown) / plan.camera.pixelsAcross) }).frame;
+  const frame = takeFrame(plan, {
+    ...shot,
+    height: Math.round((WIDTH * plan.camera.pixelsDown) / plan.camera.pixelsAcross),
+  }).frame;
   expect(recogniseKind(frame)).toBe('people');
   expect(checkSetup({ frame }).edge).toBeDefined();
 });

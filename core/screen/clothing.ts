@@ -41,7 +41,15 @@ const MOST_PATCHES = 8;
  * @param screen the screen's colour at every place. @param clear 1 where the screen seems to be plainly seen: cloth of
  * its very colour does too, and is told by its texture. @param inside 1 within the screen's outline.
  */
-export function nearPatches(frame: LinearRaster, screen: LinearRaster, person: Mask, clear: Mask, inside: Mask, channel: 1 | 2, empty?: LinearRaster): NearPatch[] {
+export function nearPatches(
+  frame: LinearRaster,
+  screen: LinearRaster,
+  person: Mask,
+  clear: Mask,
+  inside: Mask,
+  channel: 1 | 2,
+  empty?: LinearRaster,
+): NearPatch[] {
   const { width, height, data } = frame;
   const near = createMask(width, height);
   const rough = roughness(frame, channel);
@@ -49,9 +57,16 @@ export function nearPatches(frame: LinearRaster, screen: LinearRaster, person: M
   if (!(plain > 0)) return [];
   const beside = empty ? undefined : nearestFeature(person).distance;
   /** Whether a place that seems to be plain screen may be something worn. */
-  const mayBeWorn = (p: number): boolean => (empty ? Math.abs(Math.log((data[p * 3 + channel] + 0.005) / (empty.data[p * 3 + channel] + 0.005))) > LEAST_CHANGE : (beside?.[p] ?? 0) < TOUCHING * width);
+  const mayBeWorn = (p: number): boolean =>
+    empty
+      ? Math.abs(Math.log((data[p * 3 + channel] + 0.005) / (empty.data[p * 3 + channel] + 0.005))) > LEAST_CHANGE
+      : (beside?.[p] ?? 0) < TOUCHING * width;
   let area = 0;
-  const apartAt = (p: number): number => chromaDistance([data[p * 3], data[p * 3 + 1], data[p * 3 + 2]], [screen.data[p * 3], screen.data[p * 3 + 1], screen.data[p * 3 + 2]]);
+  const apartAt = (p: number): number =>
+    chromaDistance(
+      [data[p * 3], data[p * 3 + 1], data[p * 3 + 2]],
+      [screen.data[p * 3], screen.data[p * 3 + 1], screen.data[p * 3 + 2]],
+    );
   for (let p = 0; p < near.data.length; p++) {
     if (person.data[p]) area++;
     else if (!inside.data[p]) continue;
@@ -60,7 +75,12 @@ export function nearPatches(frame: LinearRaster, screen: LinearRaster, person: M
     if (clear.data[p] && (!isCloth || !mayBeWorn(p))) continue;
     if (data[p * 3 + channel] < LEAST_LEVEL * screen.data[p * 3 + channel]) continue;
     const apart = apartAt(p);
-    if (apart < SAME ? isCloth && texture < 2 * STRANDS : apart < wardrobeRisk.middle + 2 * wardrobeRisk.width && texture < STRANDS && person.data[p]) near.data[p] = 1;
+    if (
+      apart < SAME
+        ? isCloth && texture < 2 * STRANDS
+        : apart < wardrobeRisk.middle + 2 * wardrobeRisk.width && texture < STRANDS && person.data[p]
+    )
+      near.data[p] = 1;
   }
   const radius = Math.max(2, LEAST_RADIUS * width);
   const opened = growMask(growMask(near, -radius), radius);
@@ -73,7 +93,13 @@ export function nearPatches(frame: LinearRaster, screen: LinearRaster, person: M
         apart += apartAt(p) / pixels.length;
         for (let c = 0; c < 3; c++) colour[c] += data[p * 3 + c] / pixels.length;
       }
-      return { ...boxOf(pixels, width, height), apart, risk: 1 / (1 + Math.exp((apart - wardrobeRisk.middle) / wardrobeRisk.width)), share: Math.min(1, pixels.length / area), colour };
+      return {
+        ...boxOf(pixels, width, height),
+        apart,
+        risk: 1 / (1 + Math.exp((apart - wardrobeRisk.middle) / wardrobeRisk.width)),
+        share: Math.min(1, pixels.length / area),
+        colour,
+      };
     })
     .sort((a, b) => b.share - a.share)
     .slice(0, MOST_PATCHES);

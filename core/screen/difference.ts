@@ -35,12 +35,23 @@ export function comparePlan(lawn: Lawn, report: Report, plan: Plan): PlanDiffere
   const parts = map.bySource.map((values) => places.reduce((sum, p) => sum + values[p], 0) / places.length / mean);
   const judged = parts.map((_, n) => n).filter((n) => sources[n].kind !== 'room' && parts[n] >= LEAST_PART);
   // What is not judged is taken as planned.
-  const rest = (p: number): number => map.bySource.reduce((sum, values, n) => (judged.includes(n) ? sum : sum + values[p]), 0) / mean;
+  const rest = (p: number): number =>
+    map.bySource.reduce((sum, values, n) => (judged.includes(n) ? sum : sum + values[p]), 0) / mean;
   const columns = judged.map((n) => places.map((p) => map.bySource[n][p] / mean));
   const measured = places.map((p) => 2 ** lawn.stops[p] / own - rest(p));
   const weights = nonNegative(columns, measured);
   const strongest = Math.max(1e-6, ...weights);
-  return { columns: lawn.columns, rows: lawn.rows, stops, most: places.reduce((most, p) => Math.max(most, Math.abs(stops[p])), 0), lamps: judged.map((n, k) => ({ id: sources[n].lamp.id, name: sources[n].lamp.name, share: weights[k] / strongest })) };
+  return {
+    columns: lawn.columns,
+    rows: lawn.rows,
+    stops,
+    most: places.reduce((most, p) => Math.max(most, Math.abs(stops[p])), 0),
+    lamps: judged.map((n, k) => ({
+      id: sources[n].lamp.id,
+      name: sources[n].lamp.name,
+      share: weights[k] / strongest,
+    })),
+  };
 }
 
 /** Least squares with weights at or above 0, by coordinate descent. */

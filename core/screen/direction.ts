@@ -18,7 +18,10 @@ export function directionOf(azimuth: number, elevation: number): Direction {
 }
 
 export function anglesOf({ x, y, z }: Direction): Angles {
-  return { azimuth: (Math.atan2(x, z) * 180) / Math.PI, elevation: (Math.asin(Math.max(-1, Math.min(1, y))) * 180) / Math.PI };
+  return {
+    azimuth: (Math.atan2(x, z) * 180) / Math.PI,
+    elevation: (Math.asin(Math.max(-1, Math.min(1, y))) * 180) / Math.PI,
+  };
 }
 
 /** Angle between two directions, degrees. */

@@ -12,12 +12,27 @@ const screen = [60, 170, 70];
 const cloth = [70, 50, 60];
 
 /** A disc before a screen, its outline softened by `soften`; and where person and screen plainly are, reduced. */
-function disc(soften: (x: number, y: number) => number, noise = 0): { frame: EncodedRaster; person: Mask; clear: Mask } {
+function disc(
+  soften: (x: number, y: number) => number,
+  noise = 0,
+): { frame: EncodedRaster; person: Mask; clear: Mask } {
   const random = seededRandom(7);
   const coverage = createPlane(SIZE, SIZE);
   for (let p = 0; p < SIZE * SIZE; p++) coverage.data[p] = soften(p % SIZE, (p / SIZE) | 0);
   const frame: EncodedRaster = { width: SIZE, height: SIZE, channels: 3, data: new Uint8Array(SIZE * SIZE * 3) };
-  for (let p = 0; p < SIZE * SIZE; p++) for (let c = 0; c < 3; c++) frame.data[p * 3 + c] = Math.max(0, Math.min(255, Math.round(coverage.data[p] * cloth[c] + (1 - coverage.data[p]) * screen[c] + noise * (random() + random() + random() + random() - 2) * Math.sqrt(3))));
+  for (let p = 0; p < SIZE * SIZE; p++)
+    for (let c = 0; c < 3; c++)
+      frame.data[p * 3 + c] = Math.max(
+        0,
+        Math.min(
+          255,
+          Math.round(
+            coverage.data[p] * cloth[c] +
+              (1 - coverage.data[p]) * screen[c] +
+              noise * (random() + random() + random() + random() - 2) * Math.sqrt(3),
+          ),
+        ),
+      );
   const reduced = SIZE / FACTOR;
   const person = createMask(reduced, reduced);
   const clear = createMask(reduced, reduced);
@@ -30,7 +45,10 @@ function disc(soften: (x: number, y: number) => number, noise = 0): { frame: Enc
 }
 
 /** Coverage of the disc with a rim as wide as `rise` from one fifth to four fifths. */
-const round = (rise: number) => (x: number, y: number): number => Math.max(0, Math.min(1, 0.5 + (200 - Math.hypot(x - 300, y - 300)) / (rise / 0.6)));
+const round =
+  (rise: number) =>
+  (x: number, y: number): number =>
+    Math.max(0, Math.min(1, 0.5 + (200 - Math.hypot(x - 300, y - 300)) / (rise / 0.6)));
 
 describe('edgeBlurOf', () => {
   test.each([2, 4, 8])('an outline that rises over %i pixels reads as that', (rise) => {
@@ -48,7 +66,10 @@ describe('edgeBlurOf', () => {
     expect(edgeBlurOf(frame, person, clear, FACTOR)?.blur).toBeLessThan(5.2);
   });
 
-  test.each([[0, 'level'], [90, 'upright']])('a movement at %i° (%s) smears the outlines it crosses', (degrees) => {
+  test.each([
+    [0, 'level'],
+    [90, 'upright'],
+  ])('a movement at %i° (%s) smears the outlines it crosses', (degrees) => {
     const [ux, uy] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
     const still = round(2);
     const moved = (x: number, y: number): number => {
@@ -71,14 +92,24 @@ describe('edgeBlurOf', () => {
 });
 
 describe('noiseOf', () => {
-  const everywhere: Mask = { width: SIZE / FACTOR, height: SIZE / FACTOR, data: new Uint8Array((SIZE / FACTOR) ** 2).fill(1) };
+  const everywhere: Mask = {
+    width: SIZE / FACTOR,
+    height: SIZE / FACTOR,
+    data: new Uint8Array((SIZE / FACTOR) ** 2).fill(1),
+  };
 
   /** A screen lit unevenly, with noise of so many 8-bit steps in each channel. */
   function lit(noise: number, wide = false): EncodedRaster {
     const random = seededRandom(11);
     const scale = wide ? 257 : 1;
     const data = wide ? new Uint16Array(SIZE * SIZE * 3) : new Uint8Array(SIZE * SIZE * 3);
-    for (let p = 0; p < SIZE * SIZE; p++) for (let c = 0; c < 3; c++) data[p * 3 + c] = scale * (screen[c] * (0.75 + (0.25 * (p % SIZE)) / SIZE) + noise * (random() + random() + random() + random() - 2) * Math.sqrt(3)) + 0.5;
+    for (let p = 0; p < SIZE * SIZE; p++)
+      for (let c = 0; c < 3; c++)
+        data[p * 3 + c] =
+          scale *
+            (screen[c] * (0.75 + (0.25 * (p % SIZE)) / SIZE) +
+              noise * (random() + random() + random() + random() - 2) * Math.sqrt(3)) +
+          0.5;
     return { width: SIZE, height: SIZE, channels: 3, data };
   }
 
@@ -96,13 +127,18 @@ describe('noiseOf', () => {
   });
 
   test('16 bit reads as 8 bit does', () => {
-    expect(noiseOf(lit(4, true), everywhere, FACTOR, 1)?.luma).toBeCloseTo(noiseOf(lit(4), everywhere, FACTOR, 1)?.luma ?? 0, 1);
+    expect(noiseOf(lit(4, true), everywhere, FACTOR, 1)?.luma).toBeCloseTo(
+      noiseOf(lit(4), everywhere, FACTOR, 1)?.luma ?? 0,
+      1,
+    );
   });
 
   test('creases in a tenth of the places do not count as noise', () => {
     const smooth = lit(3);
     const creased: EncodedRaster = { ...smooth, data: smooth.data.slice() };
-    for (let y = 0; y < SIZE; y++) for (let x = 280; x < 310; x++) for (let c = 0; c < 3; c++) creased.data[(y * SIZE + x) * 3 + c] *= x % 8 < 4 ? 0.7 : 1;
+    for (let y = 0; y < SIZE; y++)
+      for (let x = 280; x < 310; x++)
+        for (let c = 0; c < 3; c++) creased.data[(y * SIZE + x) * 3 + c] *= x % 8 < 4 ? 0.7 : 1;
     const [plain, folded] = [smooth, creased].map((frame) => noiseOf(frame, everywhere, FACTOR, 1)?.signalToNoise ?? 0);
     expect(folded).toBeGreaterThan(plain * 0.85);
   });
@@ -122,5 +158,7 @@ test('a blurred disc is softer than the disc', () => {
   const soft = gaussianBlur(plane, 3).data;
   const sharp = disc(round(2));
   const blurred = disc((x, y) => soft[y * SIZE + x]);
-  expect(edgeBlurOf(blurred.frame, blurred.person, blurred.clear, FACTOR)?.blur).toBeGreaterThan(2 * (edgeBlurOf(sharp.frame, sharp.person, sharp.clear, FACTOR)?.blur ?? 99));
+  expect(edgeBlurOf(blurred.frame, blurred.person, blurred.clear, FACTOR)?.blur).toBeGreaterThan(
+    2 * (edgeBlurOf(sharp.frame, sharp.person, sharp.clear, FACTOR)?.blur ?? 99),
+  );
 });

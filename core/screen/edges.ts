@@ -39,16 +39,30 @@ export function edgeBlurOf(frame: EncodedRaster, person: Mask, clear: Mask, fact
     return rise === undefined ? [] : [{ rise, turn: (Math.atan2(ny, nx) + Math.PI) % Math.PI }];
   });
   if (found.length < 12) return undefined;
-  const bins = Array.from({ length: DIRECTIONS }, (_, n) => found.filter(({ turn }) => Math.floor((turn / Math.PI) * DIRECTIONS) % DIRECTIONS === n).map(({ rise }) => rise));
+  const bins = Array.from({ length: DIRECTIONS }, (_, n) =>
+    found.filter(({ turn }) => Math.floor((turn / Math.PI) * DIRECTIONS) % DIRECTIONS === n).map(({ rise }) => rise),
+  );
   const sharp = bins.map((rises) => (rises.length >= LEAST_PLACES ? quantileOf(rises, SHARPEST) : undefined));
   // One direction may be a sleeve's hem or a lock of hair: the least swing without one of them counts.
-  const fits = [sharp, ...sharp.map((_, left) => sharp.map((rise, n) => (n === left ? undefined : rise)))].flatMap((list) => fitDirections(list) ?? []);
+  const fits = [sharp, ...sharp.map((_, left) => sharp.map((rise, n) => (n === left ? undefined : rise)))].flatMap(
+    (list) => fitDirections(list) ?? [],
+  );
   const fit = fits.length ? fits.reduce((least, one) => (one.swing < least.swing ? one : least)) : undefined;
-  const all = quantileOf(found.map(({ rise }) => rise), SHARPEST);
+  const all = quantileOf(
+    found.map(({ rise }) => rise),
+    SHARPEST,
+  );
   // What only a few places say is hair that lies over shoulders and head, not a movement.
-  const witnesses = fit ? found.filter(({ turn }) => Math.abs(Math.cos(turn - (fit.direction * Math.PI) / 180)) > Math.SQRT1_2).length : 0;
+  const witnesses = fit
+    ? found.filter(({ turn }) => Math.abs(Math.cos(turn - (fit.direction * Math.PI) / 180)) > Math.SQRT1_2).length
+    : 0;
   if (!fit || witnesses < Math.max(WITNESSES, WITNESS_SHARE * found.length)) return { blur: all, places: found.length };
-  return { blur: Math.min(...sharp.flatMap((rise) => rise ?? [])), smear: Math.sqrt(2 * fit.swing) / RISE_OF_SMEAR, direction: fit.direction, places: found.length };
+  return {
+    blur: Math.min(...sharp.flatMap((rise) => rise ?? [])),
+    smear: Math.sqrt(2 * fit.swing) / RISE_OF_SMEAR,
+    direction: fit.direction,
+    places: found.length,
+  };
 }
 
 /** Points of the person's outline with the screen beside them, and the unit normal inwards; evenly thinned out. */
@@ -61,7 +75,11 @@ function outlinePlaces(person: Mask, clear: Mask): { x: number; y: number; nx: n
   for (let y = 4; y < height - 4; y++) {
     for (let x = 4; x < width - 4; x++) {
       const p = y * width + x;
-      if (!person.data[p] || (person.data[p - 1] && person.data[p + 1] && person.data[p - width] && person.data[p + width])) continue;
+      if (
+        !person.data[p] ||
+        (person.data[p - 1] && person.data[p + 1] && person.data[p - width] && person.data[p + width])
+      )
+        continue;
       const gx = soft[p + 1] - soft[p - 1];
       const gy = soft[p + width] - soft[p - width];
       const length = lengthOf(gx, gy);
@@ -106,7 +124,8 @@ function riseAt(frame: EncodedRaster, x: number, y: number, nx: number, ny: numb
   const square = a0 * a0 + a1 * a1 + a2 * a2;
   if (Math.sqrt(square) < 0.12 * whiteLevel(frame)) return undefined;
   const share = new Float64Array(count);
-  for (let k = 0, i = 0; k < count; k++, i += 3) share[k] = (a0 * (line[i] - ends[0]) + a1 * (line[i + 1] - ends[1]) + a2 * (line[i + 2] - ends[2])) / square;
+  for (let k = 0, i = 0; k < count; k++, i += 3)
+    share[k] = (a0 * (line[i] - ends[0]) + a1 * (line[i + 1] - ends[1]) + a2 * (line[i + 2] - ends[2])) / square;
   let low: number | undefined;
   let high: number | undefined;
   let returns = 0;
@@ -122,11 +141,17 @@ function riseAt(frame: EncodedRaster, x: number, y: number, nx: number, ny: numb
   // Beyond the step both sides must be plain, and noise alone makes the way go back a little at every pixel.
   const off = (from: number, to: number, level: number): number => {
     let most = 0;
-    for (let k = Math.max(0, Math.round(from)); k <= Math.min(count - 1, Math.round(to)); k++) most = Math.max(most, Math.abs(share[k] - level));
+    for (let k = Math.max(0, Math.round(from)); k <= Math.min(count - 1, Math.round(to)); k++)
+      most = Math.max(most, Math.abs(share[k] - level));
     return most;
   };
   const noise = off(0, 4, 0) + off(count - 5, count - 1, 1);
-  if (noise > 4 * PLAIN || off(0, low - rise * 1.2, 0) > PLAIN + noise || off(high + rise * 1.2, count - 1, 1) > 2 * PLAIN + noise) return undefined;
+  if (
+    noise > 4 * PLAIN ||
+    off(0, low - rise * 1.2, 0) > PLAIN + noise ||
+    off(high + rise * 1.2, count - 1, 1) > 2 * PLAIN + noise
+  )
+    return undefined;
   return returns > RETURNS + noise * count * 0.2 ? undefined : rise;
 }
 
@@ -138,7 +163,9 @@ function medianOfFive(line: Float64Array, from: number): number {
 
 /** Least squares of rise² = mean + swing · cos 2(θ − direction) through the directions that have a value. */
 function fitDirections(sharp: (number | undefined)[]): { mean: number; swing: number; direction: number } | undefined {
-  const known = sharp.flatMap((rise, n) => (rise === undefined ? [] : [{ square: rise * rise, turn: ((n + 0.5) / sharp.length) * Math.PI }]));
+  const known = sharp.flatMap((rise, n) =>
+    rise === undefined ? [] : [{ square: rise * rise, turn: ((n + 0.5) / sharp.length) * Math.PI }],
+  );
   if (known.length < 3) return undefined;
   // Directions on one side only say nothing about the other.
   const apart = known.some((a) => known.some((b) => Math.abs(Math.sin(a.turn - b.turn)) > 0.86));
@@ -150,9 +177,18 @@ function fitDirections(sharp: (number | undefined)[]): { mean: number; swing: nu
 
 /** Normal equations of three unknowns by Cramer's rule; a little ridge keeps three directions solvable. */
 function solveThree(rows: { t: number[]; square: number }[]): [number, number, number] {
-  const m = [0, 1, 2].map((i) => [0, 1, 2].map((j) => rows.reduce((sum, { t }) => sum + t[i] * t[j], 0) + (i === j && i > 0 ? 0.05 : 0)));
+  const m = [0, 1, 2].map((i) =>
+    [0, 1, 2].map((j) => rows.reduce((sum, { t }) => sum + t[i] * t[j], 0) + (i === j && i > 0 ? 0.05 : 0)),
+  );
   const r = [0, 1, 2].map((i) => rows.reduce((sum, { t, square }) => sum + t[i] * square, 0));
-  const det = (a: number[][]): number => a[0][0] * (a[1][1] * a[2][2] - a[1][2] * a[2][1]) - a[0][1] * (a[1][0] * a[2][2] - a[1][2] * a[2][0]) + a[0][2] * (a[1][0] * a[2][1] - a[1][1] * a[2][0]);
+  const det = (a: number[][]): number =>
+    a[0][0] * (a[1][1] * a[2][2] - a[1][2] * a[2][1]) -
+    a[0][1] * (a[1][0] * a[2][2] - a[1][2] * a[2][0]) +
+    a[0][2] * (a[1][0] * a[2][1] - a[1][1] * a[2][0]);
   const whole = det(m) || 1e-12;
-  return [0, 1, 2].map((k) => det(m.map((row, i) => row.map((v, j) => (j === k ? r[i] : v)))) / whole) as [number, number, number];
+  return [0, 1, 2].map((k) => det(m.map((row, i) => row.map((v, j) => (j === k ? r[i] : v)))) / whole) as [
+    number,
+    number,
+    number,
+  ];
 }

@@ -27,7 +27,10 @@ export function gatherPlate(frames: readonly LinearRaster[]): Gathered | undefin
   const seen: { frame: LinearRaster; clear: Mask }[] = [];
   let first: { frame: LinearRaster; screen: LinearRaster } | undefined;
   for (const frame of frames) {
-    if (frame.width !== frames[0].width || frame.height !== frames[0].height) throw new RasterError(`frames: expected ${frames[0].width}×${frames[0].height} reduced, received ${frame.width}×${frame.height}`);
+    if (frame.width !== frames[0].width || frame.height !== frames[0].height)
+      throw new RasterError(
+        `frames: expected ${frames[0].width}×${frames[0].height} reduced, received ${frame.width}×${frame.height}`,
+      );
     const survey = surveyScreen(frame);
     if (!survey) continue;
     const laid = first ? shifted(frame, findShift(first.frame, frame, survey)) : frame;
@@ -58,7 +61,8 @@ export function gatherPlate(frames: readonly LinearRaster[]): Gathered | undefin
 function middleOf(seen: readonly { frame: LinearRaster; clear: Mask }[], p: number): LinearRaster | undefined {
   const there = seen.filter(({ clear }) => clear.data[p]);
   if (there.length < 2) return there[0]?.frame;
-  const level = ({ frame: { data } }: (typeof there)[number]): number => data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2];
+  const level = ({ frame: { data } }: (typeof there)[number]): number =>
+    data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2];
   return there.sort((a, b) => level(a) - level(b))[there.length >> 1].frame;
 }
 
@@ -67,6 +71,8 @@ function levelled(frame: LinearRaster, clear: Mask, to: LinearRaster, toClear: M
   const places: number[] = [];
   for (let p = 0; p < clear.data.length; p += 7) if (clear.data[p] && toClear.data[p]) places.push(p);
   if (!places.length) return frame;
-  const gains = [0, 1, 2].map((c) => medianOf(places.map((p) => to.data[p * 3 + c] / Math.max(1e-4, frame.data[p * 3 + c]))));
+  const gains = [0, 1, 2].map((c) =>
+    medianOf(places.map((p) => to.data[p * 3 + c] / Math.max(1e-4, frame.data[p * 3 + c]))),
+  );
   return { ...frame, data: frame.data.map((v, i) => v * gains[i % 3]) };
 }

@@ -2,7 +2,14 @@ export { plainReport, type PlainMap, type PlainReport } from './plain.ts';
 export { surveyScreen, surveyBounds, type ScreenColour, type Survey } from './survey.ts';
 export { fitScreenModel, type ScreenModel } from './screenModel.ts';
 export { gatherPlate, type Gathered } from './gather.ts';
-export { checkSetup, type CheckInput, type CheckReading, type CheckReport, type Evidence, type Marks } from './check.ts';
+export {
+  checkSetup,
+  type CheckInput,
+  type CheckReading,
+  type CheckReport,
+  type Evidence,
+  type Marks,
+} from './check.ts';
 export { causeFacts, rehearsedFacts, type Cause, type CauseId, type RehearsedCause } from './causes.ts';
 export { angleBetween, anglesOf, directionOf } from './direction.ts';
 export { type BallReading, type Circle, type LightMove } from './ball.ts';

@@ -77,7 +77,8 @@ function smoothPlaces(raw: Float64Array, columns: number, rows: number): Float64
           points.push([dx, dy, raw[y * columns + x], (1 - (Math.hypot(dx, dy) / (REACH * 1.6)) ** 2) ** 2]);
         }
       }
-      out[o] = points.length >= 12 ? centreOfQuadratic(points) : points.reduce((sum, [, , z]) => sum + z, 0) / points.length;
+      out[o] =
+        points.length >= 12 ? centreOfQuadratic(points) : points.reduce((sum, [, , z]) => sum + z, 0) / points.length;
     }
   }
   return out;
@@ -136,8 +137,18 @@ export function spreadOf({ stops, columns, rows }: Lawn): LawnSpread | undefined
   const seen = [...stops.keys()].filter((p) => !Number.isNaN(stops[p])).sort((a, b) => stops[a] - stops[b]);
   if (seen.length < 4) return undefined;
   const at = (share: number): number => stops[seen[Math.min(seen.length - 1, Math.floor(share * seen.length))]];
-  const place = (p: number): LawnPlace => ({ x: ((p % columns) + 0.5) / columns, y: (Math.floor(p / columns) + 0.5) / rows, stops: stops[p] });
-  const [, tilt, rise, bulge, arch] = quadraticThrough(seen.map((p) => [(2 * ((p % columns) + 0.5)) / columns - 1, 1 - (2 * (Math.floor(p / columns) + 0.5)) / rows, stops[p]]));
+  const place = (p: number): LawnPlace => ({
+    x: ((p % columns) + 0.5) / columns,
+    y: (Math.floor(p / columns) + 0.5) / rows,
+    stops: stops[p],
+  });
+  const [, tilt, rise, bulge, arch] = quadraticThrough(
+    seen.map((p) => [
+      (2 * ((p % columns) + 0.5)) / columns - 1,
+      1 - (2 * (Math.floor(p / columns) + 0.5)) / rows,
+      stops[p],
+    ]),
+  );
   return {
     spread: stops[seen[seen.length - 1]] - stops[seen[0]],
     spread90: at(0.95) - at(0.05),
@@ -193,7 +204,9 @@ function filled({ stops, columns, rows }: Lawn): Float64Array {
     const before = out.slice();
     before.forEach((value, p) => {
       if (!Number.isNaN(value)) return;
-      const around = [p % columns ? p - 1 : -1, (p + 1) % columns ? p + 1 : -1, p - columns, p + columns].map((q) => before[q]).filter((v) => v !== undefined && !Number.isNaN(v));
+      const around = [p % columns ? p - 1 : -1, (p + 1) % columns ? p + 1 : -1, p - columns, p + columns]
+        .map((q) => before[q])
+        .filter((v) => v !== undefined && !Number.isNaN(v));
       if (around.length) out[p] = around.reduce((sum, v) => sum + v, 0) / around.length;
     });
   }

@@ -27,7 +27,12 @@ export function driftOf({ colour, columns, rows }: Lawn): number {
 }
 
 /** Root mean square of what is finer than the lawn's trend, as a share of the level; noise, seen between neighbours, taken off. */
-export function creasesOf({ width, height, data }: LinearRaster, seen: Mask, trend: Float32Array, channel: number): number {
+export function creasesOf(
+  { width, height, data }: LinearRaster,
+  seen: Mask,
+  trend: Float32Array,
+  channel: number,
+): number {
   let square = 0;
   let grain = 0;
   let count = 0;
@@ -79,11 +84,21 @@ export function levelOf(full: EncodedRaster, { picture, factor }: Reduced, seen:
     for (let c = 0; c < 3; c++) mean[c] += picture.data[p * 3 + c];
     const x = p % seen.width;
     const y = (p / seen.width) | 0;
-    const i = (Math.min(full.height - 1, y * factor + (factor >> 1)) * full.width + Math.min(full.width - 1, x * factor + (factor >> 1))) * full.channels;
+    const i =
+      (Math.min(full.height - 1, y * factor + (factor >> 1)) * full.width +
+        Math.min(full.width - 1, x * factor + (factor >> 1))) *
+      full.channels;
     const top = Math.max(full.data[i], full.data[i + 1], full.data[i + 2]) / white;
     if (top >= 0.998) {
       clipped++;
-      box = box ? { left: Math.min(box.left, x), right: Math.max(box.right, x), top: Math.min(box.top, y), bottom: Math.max(box.bottom, y) } : { left: x, right: x, top: y, bottom: y };
+      box = box
+        ? {
+            left: Math.min(box.left, x),
+            right: Math.max(box.right, x),
+            top: Math.min(box.top, y),
+            bottom: Math.max(box.bottom, y),
+          }
+        : { left: x, right: x, top: y, bottom: y };
     } else if (top >= 0.97) near++;
   }
   const n = Math.max(1, count);
@@ -93,6 +108,14 @@ export function levelOf(full: EncodedRaster, { picture, factor }: Reduced, seen:
     // A few noisy pixels are not a clipped screen.
     clipped: share < 0.001 ? 0 : share,
     near: near / n,
-    place: box && share >= 0.001 ? { x: box.left / seen.width, y: box.top / seen.height, width: (box.right - box.left + 1) / seen.width, height: (box.bottom - box.top + 1) / seen.height } : undefined,
+    place:
+      box && share >= 0.001
+        ? {
+            x: box.left / seen.width,
+            y: box.top / seen.height,
+            width: (box.right - box.left + 1) / seen.width,
+            height: (box.bottom - box.top + 1) / seen.height,
+          }
+        : undefined,
   };
 }

@@ -32,5 +32,9 @@ export function mirroredOn({ colour, columns, rows }: Lawn, channel: 1 | 2): Mir
     .map(({ at, share }) => ({ at, light: Math.min(...share.map((s, k) => (s - usual[k]) / Math.max(0.05, 1 - s))) }))
     .sort((a, b) => b.light - a.light);
   const { at, light } = added[2];
-  return { stops: Math.log2(1 + Math.max(0, light)), x: ((at % columns) + 0.5) / columns, y: (Math.floor(at / columns) + 0.5) / rows };
+  return {
+    stops: Math.log2(1 + Math.max(0, light)),
+    x: ((at % columns) + 0.5) / columns,
+    y: (Math.floor(at / columns) + 0.5) / rows,
+  };
 }

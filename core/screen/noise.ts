@@ -21,7 +21,13 @@ const SPREAD_BY_HALVING = { 1: 1.06, 2: 1.21 } as const;
  * smooth at that size, and JPEG with halved chroma keeps what such a block varies by.
  * @param halved whether the file stores colour at half the resolution. @param clear 1 where the screen is plainly seen, reduced by `factor`.
  */
-export function noiseOf(frame: EncodedRaster, clear: Mask, factor: number, channel: 1 | 2, halved = false): ScreenNoise | undefined {
+export function noiseOf(
+  frame: EncodedRaster,
+  clear: Mask,
+  factor: number,
+  channel: 1 | 2,
+  halved = false,
+): ScreenNoise | undefined {
   const white = whiteLevel(frame) / 255;
   const table = linearTable(frame.data);
   const places: [number, number][] = [];
@@ -29,8 +35,10 @@ export function noiseOf(frame: EncodedRaster, clear: Mask, factor: number, chann
   for (let y = 1; y + span < clear.height - 1; y += span) {
     for (let x = 1; x + span < clear.width - 1; x += span) {
       let all = true;
-      for (let dy = -1; dy <= span && all; dy++) for (let dx = -1; dx <= span && all; dx++) all = clear.data[(y + dy) * clear.width + x + dx] === 1;
-      if (all && x * factor + BLOCK <= frame.width && y * factor + BLOCK <= frame.height) places.push([x * factor, y * factor]);
+      for (let dy = -1; dy <= span && all; dy++)
+        for (let dx = -1; dx <= span && all; dx++) all = clear.data[(y + dy) * clear.width + x + dx] === 1;
+      if (all && x * factor + BLOCK <= frame.width && y * factor + BLOCK <= frame.height)
+        places.push([x * factor, y * factor]);
     }
   }
   if (places.length < 4) return undefined;
@@ -65,10 +73,16 @@ export function noiseOf(frame: EncodedRaster, clear: Mask, factor: number, chann
   // A tenth of the blocks may hold creases or a stand; the others count together, as their noise does.
   own.sort((a, b) => a.variance - b.variance);
   own.length = Math.ceil(own.length * 0.9);
-  const sum = (of: (block: (typeof own)[number]) => number): number => own.reduce((total, block) => total + of(block), 0) / own.length;
+  const sum = (of: (block: (typeof own)[number]) => number): number =>
+    own.reduce((total, block) => total + of(block), 0) / own.length;
   const level = sum((block) => block.level);
-  const ratio = level > 0 ? ((halved ? SPREAD_BY_HALVING[channel] : 1) * Math.sqrt(sum((block) => block.variance))) / level : 0;
-  return { luma: Math.sqrt(medianOf(luma)), chroma: Math.sqrt(medianOf(chroma)), signalToNoise: ratio > 0 ? 1 / ratio : 1e4 };
+  const ratio =
+    level > 0 ? ((halved ? SPREAD_BY_HALVING[channel] : 1) * Math.sqrt(sum((block) => block.variance))) / level : 0;
+  return {
+    luma: Math.sqrt(medianOf(luma)),
+    chroma: Math.sqrt(medianOf(chroma)),
+    signalToNoise: ratio > 0 ? 1 / ratio : 1e4,
+  };
 }
 
 /** Variance of a block around the plane that fits it best. */

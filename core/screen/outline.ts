@@ -69,7 +69,12 @@ export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster): Out
   };
   return {
     polygon,
-    missing: { left: strip(left.at, left.slope, height, width), right: strip(right.at, right.slope, height, width), top: strip(top.at, top.slope, width, height), bottom: strip(bottom.at, bottom.slope, width, height) },
+    missing: {
+      left: strip(left.at, left.slope, height, width),
+      right: strip(right.at, right.slope, height, width),
+      top: strip(top.at, top.slope, width, height),
+      bottom: strip(bottom.at, bottom.slope, width, height),
+    },
     share: areaOf(polygon),
   };
 }
@@ -77,13 +82,21 @@ export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster): Out
 const clamp = (v: number): number => Math.max(0, Math.min(1, v));
 
 /** The straight border along the strips of all lines: `at` for line 0, `slope` per line; pixels. Both 0 where the screen reaches the frame's edge. */
-function edge(lines: number, steps: number, { data: clear }: Mask, person: Mask | undefined, frame: LinearRaster | undefined, at: (line: number, step: number) => number): { at: number; slope: number } {
+function edge(
+  lines: number,
+  steps: number,
+  { data: clear }: Mask,
+  person: Mask | undefined,
+  frame: LinearRaster | undefined,
+  at: (line: number, step: number) => number,
+): { at: number; slope: number } {
   const found: [number, number][] = [];
   for (let line = 0; line < lines; line++) {
     let step = 0;
     let crossed = false;
     // Two in a row: a single speck is not the screen.
-    for (; step < steps && !(clear[at(line, step)] && clear[at(line, Math.min(steps - 1, step + 1))]); step++) if (person?.data[at(line, step)]) crossed = true;
+    for (; step < steps && !(clear[at(line, step)] && clear[at(line, Math.min(steps - 1, step + 1))]); step++)
+      if (person?.data[at(line, step)]) crossed = true;
     if (step < steps * bounds.deepest && !crossed) found.push([line, step]);
   }
   const nowhere = { at: 0, slope: 0 };
@@ -92,9 +105,21 @@ function edge(lines: number, steps: number, { data: clear }: Mask, person: Mask 
   const border = straightest(lines, found, reach);
   const least = Math.max(bounds.speaking * found.length, (person ? bounds.all : bounds.allUnknown) * lines);
   const extent = border.along.length ? border.along[border.along.length - 1][0] - border.along[0][0] : 0;
-  const reaching = found.filter(([line, step]) => step < bounds.straightCells && border.at + border.slope * line > reach).length;
-  if (border.along.length < least || reaching > bounds.reaching * lines || extent < bounds.extent * lines) return nowhere;
-  if (frame && !bounds.behind.some((far) => sameBehind(frame, border.along.flatMap(([line, step]) => (step >= far ? [at(line, step - far)] : []))))) return nowhere;
+  const reaching = found.filter(
+    ([line, step]) => step < bounds.straightCells && border.at + border.slope * line > reach,
+  ).length;
+  if (border.along.length < least || reaching > bounds.reaching * lines || extent < bounds.extent * lines)
+    return nowhere;
+  if (
+    frame &&
+    !bounds.behind.some((far) =>
+      sameBehind(
+        frame,
+        border.along.flatMap(([line, step]) => (step >= far ? [at(line, step - far)] : [])),
+      ),
+    )
+  )
+    return nowhere;
   return { at: Math.max(0, border.at), slope: border.slope };
 }
 
@@ -113,10 +138,15 @@ const DARK = 0.01;
 const TRIED = 48;
 
 /** The straight line that most of the strips' ends lie along, within `reach` steps. */
-function straightest(lines: number, found: readonly [number, number][], reach: number): { at: number; slope: number; along: [number, number][] } {
+function straightest(
+  lines: number,
+  found: readonly [number, number][],
+  reach: number,
+): { at: number; slope: number; along: [number, number][] } {
   const every = Math.max(1, Math.floor(found.length / TRIED));
   const tried = found.filter((_, n) => n % every === 0);
-  const alongOf = (at: number, slope: number): [number, number][] => found.filter(([line, step]) => Math.abs(step - at - slope * line) <= reach);
+  const alongOf = (at: number, slope: number): [number, number][] =>
+    found.filter(([line, step]) => Math.abs(step - at - slope * line) <= reach);
   let best: [number, number][] = [];
   for (let a = 0; a < tried.length; a++) {
     for (let b = a; b < tried.length; b++) {
@@ -133,7 +163,10 @@ function straightest(lines: number, found: readonly [number, number][], reach: n
   const early = best.slice(0, half);
   const late = best.slice(half);
   const span = early.length && late.length ? middle(late, 0) - middle(early, 0) : 0;
-  const slope = span > lines * 0.2 ? Math.max(-bounds.slope, Math.min(bounds.slope, (middle(late, 1) - middle(early, 1)) / span)) : 0;
+  const slope =
+    span > lines * 0.2
+      ? Math.max(-bounds.slope, Math.min(bounds.slope, (middle(late, 1) - middle(early, 1)) / span))
+      : 0;
   return { at: medianOf(best.map(([line, step]) => step - slope * line)), slope, along: best };
 }
 
@@ -156,7 +189,9 @@ export function insideOf(polygon: Point[], width: number, height: number): Mask 
       return p.y <= v !== q.y <= v ? [p.x + ((v - p.y) / (q.y - p.y)) * (q.x - p.x)] : [];
     });
     crossings.sort((a, b) => a - b);
-    for (let k = 0; k + 1 < crossings.length; k += 2) for (let x = Math.max(0, Math.round(crossings[k] * width)); x < Math.min(width, crossings[k + 1] * width); x++) mask.data[y * width + x] = 1;
+    for (let k = 0; k + 1 < crossings.length; k += 2)
+      for (let x = Math.max(0, Math.round(crossings[k] * width)); x < Math.min(width, crossings[k + 1] * width); x++)
+        mask.data[y * width + x] = 1;
   }
   return mask;
 }

@@ -26,7 +26,10 @@ function picture(colour: (x: number, y: number) => Rgb): LinearRaster {
   return out;
 }
 
-const box = (left: number, top: number, right: number, bottom: number) => (x: number, y: number): boolean => x >= left && x < right && y >= top && y < bottom;
+const box =
+  (left: number, top: number, right: number, bottom: number) =>
+  (x: number, y: number): boolean =>
+    x >= left && x < right && y >= top && y < bottom;
 const everywhere = mask(() => true);
 
 describe('personIn', () => {
@@ -36,13 +39,21 @@ describe('personIn', () => {
     const speck = box(20, 20, 22, 22);
     const wall = box(180, 0, 200, 150);
     const clear = mask((x, y) => !(big(x, y) || second(x, y) || speck(x, y) || wall(x, y)));
-    const found = personIn(clear, mask((x, y) => !wall(x, y)));
+    const found = personIn(
+      clear,
+      mask((x, y) => !wall(x, y)),
+    );
     expect(found?.data).toEqual(mask((x, y) => big(x, y) || second(x, y)).data);
   });
   test('a small companion of a large piece is left out, nobody is nobody', () => {
     const big = box(40, 20, 140, 150);
     const small = box(160, 100, 190, 130);
-    expect(personIn(mask((x, y) => !(big(x, y) || small(x, y))), everywhere)?.data).toEqual(mask(big).data);
+    expect(
+      personIn(
+        mask((x, y) => !(big(x, y) || small(x, y))),
+        everywhere,
+      )?.data,
+    ).toEqual(mask(big).data);
     expect(personIn(everywhere, everywhere)).toBeUndefined();
   });
 });
@@ -51,7 +62,10 @@ describe('castShadow', () => {
   const person = mask(box(85, 50, 115, 150));
   const seen = mask((x, y) => !person.data[y * WIDTH + x]);
   const empty = picture((x) => green.map((v) => v * (0.8 + (0.4 * x) / WIDTH)) as unknown as Rgb);
-  const shaded = (stops: number, where: (x: number, y: number) => boolean): LinearRaster => picture((x, y) => green.map((v) => v * (0.8 + (0.4 * x) / WIDTH) * (where(x, y) ? 2 ** -stops : 1)) as unknown as Rgb);
+  const shaded = (stops: number, where: (x: number, y: number) => boolean): LinearRaster =>
+    picture(
+      (x, y) => green.map((v) => v * (0.8 + (0.4 * x) / WIDTH) * (where(x, y) ? 2 ** -stops : 1)) as unknown as Rgb,
+    );
 
   test('its depth in stops, and the side it falls to', () => {
     const found = castShadow(shaded(0.8, box(125, 40, 175, 110)), empty, seen, person, 1);
@@ -82,7 +96,11 @@ describe('nearPatches', () => {
       return colour(x, y).map((v) => v * factor) as unknown as Rgb;
     });
   };
-  const worn = (colour: Rgb): LinearRaster => noisy((x, y) => (shirt(x, y) ? colour : body(x, y) ? [0.45, 0.28, 0.2] : green), (x, y) => (shirt(x, y) ? 0.06 : 0.02));
+  const worn = (colour: Rgb): LinearRaster =>
+    noisy(
+      (x, y) => (shirt(x, y) ? colour : body(x, y) ? [0.45, 0.28, 0.2] : green),
+      (x, y) => (shirt(x, y) ? 0.06 : 0.02),
+    );
 
   test('a shirt near the screen’s colour is found, with its place, its colour and a high risk', () => {
     const [patch, ...others] = nearPatches(worn([0.1, 0.3, 0.09]), screen, person, clear, everywhere, 1);
@@ -112,8 +130,14 @@ describe('levels of the lawn', () => {
 
   test('side to side drift is the change of hue, not of level', () => {
     expect(driftOf(lawn((column) => green.map((v) => v * (1 + column / 24)) as unknown as Rgb))).toBeCloseTo(0, 6);
-    expect(driftOf(lawn((column) => [column < 12 ? green[0] : green[0] * 1.1, green[1], green[2]]))).toBeCloseTo(100 * Math.log(1.1), 3);
-    expect(driftOf(lawn((column) => [green[0], green[1], column < 12 ? green[2] : green[2] * 0.8]))).toBeCloseTo(-100 * Math.log(0.8), 3);
+    expect(driftOf(lawn((column) => [column < 12 ? green[0] : green[0] * 1.1, green[1], green[2]]))).toBeCloseTo(
+      100 * Math.log(1.1),
+      3,
+    );
+    expect(driftOf(lawn((column) => [green[0], green[1], column < 12 ? green[2] : green[2] * 0.8]))).toBeCloseTo(
+      -100 * Math.log(0.8),
+      3,
+    );
   });
 
   test('creases are what is finer than the light; noise is taken off', () => {
@@ -128,9 +152,22 @@ describe('levels of the lawn', () => {
 
   test('clipped and nearly clipped shares, with the place, in 8 and 16 bit', () => {
     for (const scale of [1, 257]) {
-      const full: EncodedRaster = { width: WIDTH, height: HEIGHT, channels: 3, data: scale === 1 ? new Uint8Array(WIDTH * HEIGHT * 3) : new Uint16Array(WIDTH * HEIGHT * 3) };
-      for (let p = 0; p < WIDTH * HEIGHT; p++) full.data.set([80, p % WIDTH < 20 ? 255 : p % WIDTH < 50 ? 250 : 180, 90].map((v) => v * scale), p * 3);
-      const level = levelOf(full, { picture: picture(() => green), factor: 1 } as Parameters<typeof levelOf>[1], everywhere);
+      const full: EncodedRaster = {
+        width: WIDTH,
+        height: HEIGHT,
+        channels: 3,
+        data: scale === 1 ? new Uint8Array(WIDTH * HEIGHT * 3) : new Uint16Array(WIDTH * HEIGHT * 3),
+      };
+      for (let p = 0; p < WIDTH * HEIGHT; p++)
+        full.data.set(
+          [80, p % WIDTH < 20 ? 255 : p % WIDTH < 50 ? 250 : 180, 90].map((v) => v * scale),
+          p * 3,
+        );
+      const level = levelOf(
+        full,
+        { picture: picture(() => green), factor: 1 } as Parameters<typeof levelOf>[1],
+        everywhere,
+      );
       expect(level.clipped).toBeCloseTo(0.1, 5);
       expect(level.near).toBeCloseTo(0.15, 5);
       expect(level.place).toEqual({ x: 0, y: 0, width: 0.1, height: 1 });
@@ -144,21 +181,39 @@ test('a lamp that gives half of what was planned is told by the lawn, the others
   const report = reportOn(plan, 24, 2);
   const sources = sourcesOf(plan, 2);
   const lamps = report.map.bySource.map((_, n) => n).filter((n) => sources[n].kind !== 'room');
-  const strongest = lamps.map((n) => ({ n, sum: report.map.bySource[n].reduce((total, v) => total + v, 0) })).sort((a, b) => b.sum - a.sum);
+  const strongest = lamps
+    .map((n) => ({ n, sum: report.map.bySource[n].reduce((total, v) => total + v, 0) }))
+    .sort((a, b) => b.sum - a.sum);
   const weak = strongest[1].n;
   const stops = new Float64Array(report.map.empty.length);
   for (let p = 0; p < stops.length; p++) {
     const level = report.map.bySource.reduce((sum, values, n) => sum + (n === weak ? 0.5 : 1) * values[p], 0);
     stops[p] = level > 0 ? Math.log2(level) : NaN;
   }
-  const found = comparePlan({ columns: report.map.columns, rows: report.map.rows, stops, colour: new Float64Array() }, report, plan);
+  const found = comparePlan(
+    { columns: report.map.columns, rows: report.map.rows, stops, colour: new Float64Array() },
+    report,
+    plan,
+  );
   expect(found?.lamps.length).toBeGreaterThan(1);
   for (const { id, share } of found?.lamps ?? []) {
     if (id === sources[weak].lamp.id) expect(share).toBeLessThan(0.62);
     else expect(share).toBeGreaterThan(0.9);
   }
   expect(found?.most).toBeGreaterThan(0.1);
-  const asPlanned = comparePlan({ columns: report.map.columns, rows: report.map.rows, stops: stops.map((_, p) => (report.map.empty[p] > 0 ? Math.log2(report.map.empty[p]) : NaN)), colour: new Float64Array() }, report, plan);
+  const asPlanned = comparePlan(
+    {
+      columns: report.map.columns,
+      rows: report.map.rows,
+      stops: stops.map((_, p) => (report.map.empty[p] > 0 ? Math.log2(report.map.empty[p]) : NaN)),
+      colour: new Float64Array(),
+    },
+    report,
+    plan,
+  );
   expect(asPlanned?.most).toBeCloseTo(0, 6);
-  expect(comparePlan({ columns: 3, rows: 3, stops: new Float64Array(9), colour: new Float64Array() }, report, plan), 'another grid cannot be compared').toBeUndefined();
+  expect(
+    comparePlan({ columns: 3, rows: 3, stops: new Float64Array(9), colour: new Float64Array() }, report, plan),
+    'another grid cannot be compared',
+  ).toBeUndefined();
 });

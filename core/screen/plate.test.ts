@@ -8,7 +8,13 @@ const WIDTH = 240;
 const HEIGHT = 300;
 
 /** A creased screen seen by a camera moved by (dx, dy), under a light `level`; with somebody before it, if asked, in the middle or at a place. */
-function screen(dx: number, dy: number, level: (x: number) => number, person: boolean | number = false, seed = 1): LinearRaster {
+function screen(
+  dx: number,
+  dy: number,
+  level: (x: number) => number,
+  person: boolean | number = false,
+  seed = 1,
+): LinearRaster {
   const out = createLinear(WIDTH, HEIGHT);
   const random = seededRandom(seed);
   for (let y = 0; y < HEIGHT; y++) {
@@ -30,9 +36,18 @@ function surveyOf(frame: LinearRaster): Survey {
 }
 
 describe('a plate', () => {
-  test.each([[0, 0], [3, -2], [-1.5, 2.25], [0.4, -0.3]])('of a camera knocked by %f, %f pixels is laid under the frame', (dx, dy) => {
+  test.each([
+    [0, 0],
+    [3, -2],
+    [-1.5, 2.25],
+    [0.4, -0.3],
+  ])('of a camera knocked by %f, %f pixels is laid under the frame', (dx, dy) => {
     const frame = screen(dx, dy, () => 1, true);
-    const shift = findShift(frame, screen(0, 0, () => 1, false, 2), surveyOf(frame));
+    const shift = findShift(
+      frame,
+      screen(0, 0, () => 1, false, 2),
+      surveyOf(frame),
+    );
     expect(Math.abs(shift.x - dx)).toBeLessThan(0.35);
     expect(Math.abs(shift.y - dy)).toBeLessThan(0.35);
   });
@@ -46,7 +61,9 @@ describe('a plate', () => {
     const errorOf = (model: LinearRaster): number => {
       let sum = 0;
       let count = 0;
-      for (let y = 120; y < 290; y++) for (let x = 80; x < 160; x++, count++) sum += Math.abs(model.data[(y * WIDTH + x) * 3 + 1] / truth.data[(y * WIDTH + x) * 3 + 1] - 1);
+      for (let y = 120; y < 290; y++)
+        for (let x = 80; x < 160; x++, count++)
+          sum += Math.abs(model.data[(y * WIDTH + x) * 3 + 1] / truth.data[(y * WIDTH + x) * 3 + 1] - 1);
       return sum / count;
     };
     const withPlate = errorOf(fitScreenModel(frame, survey, shifted(plate, findShift(frame, plate, survey))).screen);
@@ -63,7 +80,9 @@ describe('a plate', () => {
       if (!model) return Infinity;
       let sum = 0;
       let count = 0;
-      for (let y = 120; y < 290; y++) for (let x = 80; x < 160; x++, count++) sum += Math.abs(model.data[(y * WIDTH + x) * 3 + 1] / truth.data[(y * WIDTH + x) * 3 + 1] - 1);
+      for (let y = 120; y < 290; y++)
+        for (let x = 80; x < 160; x++, count++)
+          sum += Math.abs(model.data[(y * WIDTH + x) * 3 + 1] / truth.data[(y * WIDTH + x) * 3 + 1] - 1);
       return sum / count;
     };
     const gathered = gatherPlate([frame, ...others]);

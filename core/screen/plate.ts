@@ -31,12 +31,17 @@ export function findShift(frame: LinearRaster, plate: LinearRaster, survey: Surv
   const like = createMask(width, height);
   for (let at = 0; at < like.data.length; at++) {
     const sum = frame.data[at * 3] + frame.data[at * 3 + 1] + frame.data[at * 3 + 2] + 1e-5;
-    if (Math.hypot(frame.data[at * 3] / sum - survey.chroma[0], frame.data[at * 3 + 2] / sum - survey.chroma[1]) <= LIKE_SCREEN) like.data[at] = 1;
+    if (
+      Math.hypot(frame.data[at * 3] / sum - survey.chroma[0], frame.data[at * 3 + 2] / sum - survey.chroma[1]) <=
+      LIKE_SCREEN
+    )
+      like.data[at] = 1;
   }
   // Beside the person the surroundings are the person's.
   const plain = growMask(like, -1.5 * aroundOf(width));
   const all: number[] = [];
-  for (let y = margin; y < height - margin; y++) for (let x = margin; x < width - margin; x++) if (plain.data[y * width + x]) all.push(y * width + x);
+  for (let y = margin; y < height - margin; y++)
+    for (let x = margin; x < width - margin; x++) if (plain.data[y * width + x]) all.push(y * width + x);
   const every = Math.max(1, Math.floor(all.length / PLACES));
   const places = all.filter((_, n) => n % every === 0);
   if (!places.length) return { x: 0, y: 0 };
@@ -53,10 +58,17 @@ export function findShift(frame: LinearRaster, plate: LinearRaster, survey: Surv
     return sum;
   };
   let best = { x: 0, y: 0 };
-  for (let y = -reach; y <= reach; y++) for (let x = -reach; x <= reach; x++) if (cost(x, y) < cost(best.x, best.y)) best = { x, y };
-  const between = (before: number, at: number, after: number): number => (Number.isFinite(before + after) && before + after > 2 * at ? (0.5 * (before - after)) / (before + after - 2 * at) : 0);
+  for (let y = -reach; y <= reach; y++)
+    for (let x = -reach; x <= reach; x++) if (cost(x, y) < cost(best.x, best.y)) best = { x, y };
+  const between = (before: number, at: number, after: number): number =>
+    Number.isFinite(before + after) && before + after > 2 * at
+      ? (0.5 * (before - after)) / (before + after - 2 * at)
+      : 0;
   const { x, y } = best;
-  return { x: x + between(cost(x - 1, y), cost(x, y), cost(x + 1, y)), y: y + between(cost(x, y - 1), cost(x, y), cost(x, y + 1)) };
+  return {
+    x: x + between(cost(x - 1, y), cost(x, y), cost(x + 1, y)),
+    y: y + between(cost(x, y - 1), cost(x, y), cost(x, y + 1)),
+  };
 }
 
 /** The plate as the frame's camera would have seen it; beyond its edges it goes on as at the edge. */

@@ -61,11 +61,21 @@ function sumNormal(points: Float64Array): NormalSums {
 }
 
 function sumCompiled(kernel: PlaneKernel, points: Float64Array): NormalSums {
-  const [pointsAt, termsAt, normalAt, rightAt] = placesIn(kernel, points.byteLength, TERMS * 8, TERMS * TERMS * 8, TERMS * 8);
+  const [pointsAt, termsAt, normalAt, rightAt] = placesIn(
+    kernel,
+    points.byteLength,
+    TERMS * 8,
+    TERMS * TERMS * 8,
+    TERMS * 8,
+  );
   const { buffer } = kernel.memory;
   new Float64Array(buffer, pointsAt, points.length).set(points);
   const total = kernel.sumNormal(pointsAt, points.length / 4, termsAt, normalAt, rightAt);
-  return { normal: new Float64Array(buffer, normalAt, TERMS * TERMS).slice(), right: new Float64Array(buffer, rightAt, TERMS).slice(), total };
+  return {
+    normal: new Float64Array(buffer, normalAt, TERMS * TERMS).slice(),
+    right: new Float64Array(buffer, rightAt, TERMS).slice(),
+    total,
+  };
 }
 
 export function evaluateSurface(surface: Surface, x: number, y: number): number {

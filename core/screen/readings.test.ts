@@ -25,7 +25,8 @@ describe('a ball by given lights', () => {
         if (nx * nx + ny * ny >= 1) continue;
         const normal = { x: nx, y: ny, z: Math.sqrt(1 - nx * nx - ny * ny) };
         let level = ambient;
-        for (const [azimuth, elevation, strength, softness] of lights) level += strength * shadingOf([normal], directionOf(azimuth, elevation), softness)[0];
+        for (const [azimuth, elevation, strength, softness] of lights)
+          level += strength * shadingOf([normal], directionOf(azimuth, elevation), softness)[0];
         for (let c = 0; c < 3; c++) data[(y * size + x) * 3 + c] = level * [1, 0.9, 0.7][c] + noise * gaussian(random);
       }
     }
@@ -33,15 +34,34 @@ describe('a ball by given lights', () => {
   }
   const circle = { x: 0.5, y: 0.5, radius: 50 / 120 };
 
-  test.each<[number, number]>([[-40, 20], [0, 60], [70, 5], [-85, 30], [25, -20]])('a single light from %i°, %i° up', (azimuth, elevation) => {
+  test.each<[number, number]>([
+    [-40, 20],
+    [0, 60],
+    [70, 5],
+    [-85, 30],
+    [25, -20],
+  ])('a single light from %i°, %i° up', (azimuth, elevation) => {
     const read = readBall(ball(0.05, [[azimuth, elevation, 0.6, 0.15]], 0.004), circle);
     expect(read && angleBetween(read, { azimuth, elevation })).toBeLessThan(3);
   });
 
   test('key, fill and edge light are told apart, with key over fill', () => {
-    const read = readBall(ball(0.06, [[-38, 15, 0.5, 0.2], [40, 5, 0.1, 0.2], [125, 20, 0.2, 0.1]], 0.003), circle);
+    const read = readBall(
+      ball(
+        0.06,
+        [
+          [-38, 15, 0.5, 0.2],
+          [40, 5, 0.1, 0.2],
+          [125, 20, 0.2, 0.1],
+        ],
+        0.003,
+      ),
+      circle,
+    );
     expect(read && angleBetween(read, { azimuth: -38, elevation: 15 })).toBeLessThan(6);
-    const facing = Math.cos((angleBetween({ azimuth: -38, elevation: 15 }, { azimuth: 40, elevation: 5 }) * Math.PI) / 180);
+    const facing = Math.cos(
+      (angleBetween({ azimuth: -38, elevation: 15 }, { azimuth: 40, elevation: 5 }) * Math.PI) / 180,
+    );
     expect(read?.keyOverFill).toBeCloseTo(Math.log2((0.5 + 0.06 + 0.1 * facing) / (0.06 + 0.1 * facing)), 0);
   });
 
@@ -53,19 +73,39 @@ describe('a ball by given lights', () => {
 
   test('strengths are never negative, and an even sphere has no direction to speak of', () => {
     const normals = Array.from({ length: 200 }, (_, n) => directionOf((n * 37) % 80, (n * 23) % 60));
-    const fit = fitShading(normals, normals.map(() => 0.3));
+    const fit = fitShading(
+      normals,
+      normals.map(() => 0.3),
+    );
     expect(fit.ambient).toBeGreaterThanOrEqual(0);
     for (const { strength } of fit.lights) expect(strength).toBeGreaterThanOrEqual(0);
     expect(fit.error).toBeLessThan(1e-3);
   });
 
   test('the move from one light to another goes the short way round', () => {
-    const base = { circle, azimuth: 170, elevation: 20, keyOverFill: 2, softness: 0.2, temperature: 5000, tint: 0, residual: 0 };
+    const base = {
+      circle,
+      azimuth: 170,
+      elevation: 20,
+      keyOverFill: 2,
+      softness: 0.2,
+      temperature: 5000,
+      tint: 0,
+      residual: 0,
+    };
     expect(moveTo({ ...base, azimuth: -170, elevation: 5 }, base)).toMatchObject({ right: 20, up: -15, ratio: 0 });
   });
 
   test('angles and directions are inverse', () => {
-    for (const [azimuth, elevation] of [[12, 34], [-150, -60], [0, 0]]) expect(anglesOf(directionOf(azimuth, elevation))).toMatchObject({ azimuth: expect.closeTo(azimuth, 6), elevation: expect.closeTo(elevation, 6) });
+    for (const [azimuth, elevation] of [
+      [12, 34],
+      [-150, -60],
+      [0, 0],
+    ])
+      expect(anglesOf(directionOf(azimuth, elevation))).toMatchObject({
+        azimuth: expect.closeTo(azimuth, 6),
+        elevation: expect.closeTo(elevation, 6),
+      });
   });
 });
 
@@ -74,8 +114,13 @@ describe('the lawn', () => {
     const width = 120;
     const height = 180;
     const data = new Float32Array(width * height * 3);
-    for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) for (let c = 0; c < 3; c++) data[(y * width + x) * 3 + c] = level(x / width, y / height) * [0.2, 1, 0.25][c];
-    return { frame: { width, height, channels: 3, data }, clear: { width, height, data: new Uint8Array(width * height).fill(1) } };
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++)
+        for (let c = 0; c < 3; c++) data[(y * width + x) * 3 + c] = level(x / width, y / height) * [0.2, 1, 0.25][c];
+    return {
+      frame: { width, height, channels: 3, data },
+      clear: { width, height, data: new Uint8Array(width * height).fill(1) },
+    };
   };
 
   test('a slope of one stop from left to right reads as one stop, brighter on the right', () => {
@@ -107,7 +152,11 @@ describe('the lawn', () => {
 });
 
 describe('the outline of the screen', () => {
-  const mask = (inside: (x: number, y: number) => boolean, width = 200, height = 300): Mask => ({ width, height, data: Uint8Array.from({ length: width * height }, (_, p) => (inside(p % width, Math.floor(p / width)) ? 1 : 0)) });
+  const mask = (inside: (x: number, y: number) => boolean, width = 200, height = 300): Mask => ({
+    width,
+    height,
+    data: Uint8Array.from({ length: width * height }, (_, p) => (inside(p % width, Math.floor(p / width)) ? 1 : 0)),
+  });
 
   test('strips on two sides are measured to the pixel, a person in the way does not widen them', () => {
     const outline = outlineOf(mask((x, y) => x >= 30 && y < 270 && !(x > 70 && x < 140 && y > 80)));
@@ -125,25 +174,43 @@ describe('the outline of the screen', () => {
 
   test('who fills the whole lower side is no border, known or unknown; nor is who stands at a side', () => {
     // Head and round shoulders.
-    const body = (x: number, y: number): boolean => Math.hypot(x - 100, y - 90) < 40 || Math.hypot((x - 100) / 150, (y - 310) / 160) < 1;
+    const body = (x: number, y: number): boolean =>
+      Math.hypot(x - 100, y - 90) < 40 || Math.hypot((x - 100) / 150, (y - 310) / 160) < 1;
     const clear = mask((x, y) => !body(x, y));
     const none = { left: 0, right: 0, top: 0, bottom: 0 };
     expect(outlineOf(clear).missing).toEqual(none);
     expect(outlineOf(clear, mask(body)).missing).toEqual(none);
     const beside = (x: number, y: number): boolean => x < 50 + 12 * Math.sin(y / 25);
-    expect(outlineOf(mask((x, y) => !beside(x, y)), mask(beside)).missing).toEqual(none);
+    expect(
+      outlineOf(
+        mask((x, y) => !beside(x, y)),
+        mask(beside),
+      ).missing,
+    ).toEqual(none);
   });
 
   test('an arm that crosses the border does not hide it, and one straight sleeve is no border', () => {
     const arm = (x: number, y: number): boolean => Math.abs(y - 120) < 15 && x > 60;
-    const narrow = outlineOf(mask((x, y) => x < 150 && !arm(x, y)), mask(arm));
+    const narrow = outlineOf(
+      mask((x, y) => x < 150 && !arm(x, y)),
+      mask(arm),
+    );
     expect(narrow.missing.right * 200).toBeCloseTo(50, 0);
     const sleeve = (x: number, y: number): boolean => x > 160 && y > 200;
     expect(outlineOf(mask((x, y) => !sleeve(x, y))).missing.right).toBe(0);
   });
 
   test('what is inside a polygon fills it', () => {
-    const filled = insideOf([{ x: 0.25, y: 0.25 }, { x: 0.75, y: 0.25 }, { x: 0.75, y: 0.75 }, { x: 0.25, y: 0.75 }], 40, 40);
+    const filled = insideOf(
+      [
+        { x: 0.25, y: 0.25 },
+        { x: 0.75, y: 0.25 },
+        { x: 0.75, y: 0.75 },
+        { x: 0.25, y: 0.75 },
+      ],
+      40,
+      40,
+    );
     expect(filled.data.reduce((a: number, b) => a + b, 0)).toBe(400);
   });
 });
@@ -163,7 +230,9 @@ describe('small things', () => {
       for (let x = 0; x < width; x++) {
         const column = Math.min(5, Math.max(0, Math.floor((x / width) * 6.14 - 0.07)));
         const row = Math.min(3, Math.max(0, Math.floor((y / height) * 4.14 - 0.07)));
-        linearOf(chartColours[row][column]).forEach((v, c) => (data[(y * width + x) * 3 + c] = v * [1.25, 1, 0.8][c] * 0.5));
+        linearOf(chartColours[row][column]).forEach(
+          (v, c) => (data[(y * width + x) * 3 + c] = v * [1.25, 1, 0.8][c] * 0.5),
+        );
       }
     }
     const read = readChart({ width, height, channels: 3, data }, { x: 0, y: 0, width: 1, height: 1 });
@@ -171,7 +240,9 @@ describe('small things', () => {
     expect(read?.gains[2]).toBeCloseTo(1.25, 2);
     expect(read?.stops).toBeCloseTo(1, 2);
     expect(read?.worst).toBeLessThan(0.1);
-    expect(readChart({ width, height, channels: 3, data: data.map(() => 0.3) }, { x: 0, y: 0, width: 1, height: 1 })).toBeUndefined();
+    expect(
+      readChart({ width, height, channels: 3, data: data.map(() => 0.3) }, { x: 0, y: 0, width: 1, height: 1 }),
+    ).toBeUndefined();
   });
 
   test('OKLab of white and of primaries as published', () => {

@@ -6,7 +6,11 @@ import { fitSurface, evaluateSurface, surfaceAlongRow } from './polynomial.ts';
 import { surveyScreen } from './survey.ts';
 
 /** A screen with uneven light and a block of another colour in front. */
-function scene(colour: [number, number, number], block: [number, number, number], noise = 0): { frame: LinearRaster; screen: LinearRaster; covered: (p: number) => boolean } {
+function scene(
+  colour: [number, number, number],
+  block: [number, number, number],
+  noise = 0,
+): { frame: LinearRaster; screen: LinearRaster; covered: (p: number) => boolean } {
   const width = 160;
   const height = 200;
   const frame = createLinear(width, height);
@@ -19,7 +23,10 @@ function scene(colour: [number, number, number], block: [number, number, number]
     const level = 0.7 + 0.6 * u - 0.25 * v * v;
     for (let c = 0; c < 3; c++) {
       screen.data[p * 3 + c] = colour[c] * level;
-      frame.data[p * 3 + c] = Math.max(0, (covered(p) ? block[c] : screen.data[p * 3 + c]) * (1 + noise * gaussian(random)));
+      frame.data[p * 3 + c] = Math.max(
+        0,
+        (covered(p) ? block[c] : screen.data[p * 3 + c]) * (1 + noise * gaussian(random)),
+      );
     }
   }
   return { frame, screen, covered };
@@ -77,7 +84,8 @@ describe('fitScreenModel', () => {
 test('a cubic surface is recovered, and a row of it agrees with the whole', () => {
   const truth = Float64Array.from([0.3, -0.2, 0.1, 0.05, 0.02, -0.1, 0.04, -0.03, 0.02, 0.01]);
   const points: number[] = [];
-  for (let x = -1; x <= 1; x += 0.1) for (let y = -1; y <= 1; y += 0.1) points.push(x, y, evaluateSurface(truth, x, y), 1);
+  for (let x = -1; x <= 1; x += 0.1)
+    for (let y = -1; y <= 1; y += 0.1) points.push(x, y, evaluateSurface(truth, x, y), 1);
   const fitted = fitSurface(Float64Array.from(points));
   const [a, b, c, d] = surfaceAlongRow(fitted, 0.4);
   for (const x of [-0.9, 0.1, 0.7]) {

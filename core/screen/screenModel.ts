@@ -69,7 +69,9 @@ export function fitScreenModel(frame: LinearRaster, survey: Survey, plate?: Line
 function nobodyIn(person: Mask, few: LinearRaster): Mask {
   const out = createMask(few.width, few.height);
   const step = few.width === person.width ? 1 : 3;
-  for (let y = 0; y < few.height; y++) for (let x = 0; x < few.width; x++) out.data[y * few.width + x] = 1 - person.data[(y * step + (step >> 1)) * person.width + x * step + (step >> 1)];
+  for (let y = 0; y < few.height; y++)
+    for (let x = 0; x < few.width; x++)
+      out.data[y * few.width + x] = 1 - person.data[(y * step + (step >> 1)) * person.width + x * step + (step >> 1)];
   return out;
 }
 
@@ -104,7 +106,12 @@ function seedMask(frame: LinearRaster, survey: Survey): Mask {
   return eroded.data.includes(1) ? eroded : mask;
 }
 
-function fitChannels(frame: LinearRaster, clear: Mask, survey: Survey, plate?: LinearRaster): [Surface, Surface, Surface] {
+function fitChannels(
+  frame: LinearRaster,
+  clear: Mask,
+  survey: Survey,
+  plate?: LinearRaster,
+): [Surface, Surface, Surface] {
   const { width, height, data } = frame;
   const chosen: number[] = [];
   let total = 0;
@@ -112,12 +119,26 @@ function fitChannels(frame: LinearRaster, clear: Mask, survey: Survey, plate?: L
   const step = Math.max(1, Math.floor(total / bounds.fitPoints));
   for (let p = 0, seen = 0; p < clear.data.length; p++) if (clear.data[p] && seen++ % step === 0) chosen.push(p);
   const fit = (channel: number): Surface => {
-    if (chosen.length < 30) return new Float64Array([plate ? 0 : Math.log(Math.max(LEAST_LIGHT, survey.colour[channel])), 0, 0, 0, 0, 0, 0, 0, 0, 0]);
+    if (chosen.length < 30)
+      return new Float64Array([
+        plate ? 0 : Math.log(Math.max(LEAST_LIGHT, survey.colour[channel])),
+        0,
+        0,
+        0,
+        0,
+        0,
+        0,
+        0,
+        0,
+        0,
+      ]);
     const points = new Float64Array(chosen.length * 4);
     chosen.forEach((p, k) => {
       points[k * 4] = unit(p % width, width);
       points[k * 4 + 1] = unit((p / width) | 0, height);
-      points[k * 4 + 2] = Math.log(Math.max(LEAST_LIGHT, data[p * 3 + channel])) - (plate ? Math.log(Math.max(LEAST_LIGHT, plate.data[p * 3 + channel])) : 0);
+      points[k * 4 + 2] =
+        Math.log(Math.max(LEAST_LIGHT, data[p * 3 + channel])) -
+        (plate ? Math.log(Math.max(LEAST_LIGHT, plate.data[p * 3 + channel])) : 0);
       points[k * 4 + 3] = 1;
     });
     return robustFit(points);
@@ -146,7 +167,12 @@ function robustFit(points: Float64Array): Surface {
 /** Pixels between which a smooth surface is straight. */
 const STRAIGHT = 8;
 
-function evaluate(surfaces: [Surface, Surface, Surface], width: number, height: number, plate?: LinearRaster): LinearRaster {
+function evaluate(
+  surfaces: [Surface, Surface, Surface],
+  width: number,
+  height: number,
+  plate?: LinearRaster,
+): LinearRaster {
   const out = createLinear(width, height);
   for (let y = 0; y < height; y++) {
     for (let c = 0; c < 3; c++) {

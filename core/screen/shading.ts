@@ -50,10 +50,26 @@ export function fitShading(normals: readonly Direction[], levels: readonly numbe
     grid
       .best(lights)
       // The light that the camera's side sees most of is the one whose softness is looked for.
-      .map(({ choice, strengths }) => choice.map((n, k) => ({ direction: grid.directions[n], strength: strengths[k + 1], ambient: strengths[0] })).sort((a, b) => frontal(b) - frontal(a)))
-      .map((found) => refine(normals, values, { softness: GRID_SOFTNESS, directions: found.map(({ direction }) => direction), strengths: [found[0].ambient, ...found.map(({ strength }) => strength)], error: 0 }))
+      .map(({ choice, strengths }) =>
+        choice
+          .map((n, k) => ({ direction: grid.directions[n], strength: strengths[k + 1], ambient: strengths[0] }))
+          .sort((a, b) => frontal(b) - frontal(a)),
+      )
+      .map((found) =>
+        refine(normals, values, {
+          softness: GRID_SOFTNESS,
+          directions: found.map(({ direction }) => direction),
+          strengths: [found[0].ambient, ...found.map(({ strength }) => strength)],
+          error: 0,
+        }),
+      )
       .reduce<Candidate | undefined>((least, one) => (least && least.error <= one.error ? least : one), undefined);
-  let best: Candidate = refined(1) ?? { directions: [], softness: 0, strengths: [values.reduce((sum, v) => sum + v, 0) / values.length], error: 0 };
+  let best: Candidate = refined(1) ?? {
+    directions: [],
+    softness: 0,
+    strengths: [values.reduce((sum, v) => sum + v, 0) / values.length],
+    error: 0,
+  };
   for (const lights of [2, 3] as const) {
     const found = refined(lights);
     if (found && found.error < WORTH * best.error) best = found;
@@ -65,19 +81,35 @@ export function fitShading(normals: readonly Direction[], levels: readonly numbe
   const foremost = lights.reduce((most, light) => (frontal(light) > frontal(most) ? light : most));
   // A tall or broad source is well explained by two beside each other; they are one light.
   const parts = lights.filter(({ direction }) => dotOf(direction, foremost.direction) > ONE_SOURCE);
-  const sum = parts.reduce((v, { direction: d, strength }) => ({ x: v.x + d.x * strength, y: v.y + d.y * strength, z: v.z + d.z * strength }), { x: 0, y: 0, z: 0 });
+  const sum = parts.reduce(
+    (v, { direction: d, strength }) => ({ x: v.x + d.x * strength, y: v.y + d.y * strength, z: v.z + d.z * strength }),
+    { x: 0, y: 0, z: 0 },
+  );
   const strength = Math.hypot(sum.x, sum.y, sum.z);
-  const others = lights.filter((light) => !parts.includes(light) && light.strength > 0).sort((p, q) => q.strength - p.strength);
-  const main: FoundLight = { direction: { x: sum.x / (strength || 1), y: sum.y / (strength || 1), z: sum.z / (strength || 1) }, strength };
-  const spread = Math.max(...parts.map(({ direction }) => Math.sqrt(Math.max(0, 1 - dotOf(direction, main.direction) ** 2))));
-  return { ambient: strengths[0], lights: strength > 0 ? [main, ...others] : [], softness: Math.max(foremost === lights[0] ? softness : 0, spread), error };
+  const others = lights
+    .filter((light) => !parts.includes(light) && light.strength > 0)
+    .sort((p, q) => q.strength - p.strength);
+  const main: FoundLight = {
+    direction: { x: sum.x / (strength || 1), y: sum.y / (strength || 1), z: sum.z / (strength || 1) },
+    strength,
+  };
+  const spread = Math.max(
+    ...parts.map(({ direction }) => Math.sqrt(Math.max(0, 1 - dotOf(direction, main.direction) ** 2))),
+  );
+  return {
+    ambient: strengths[0],
+    lights: strength > 0 ? [main, ...others] : [],
+    softness: Math.max(foremost === lights[0] ? softness : 0, spread),
+    error,
+  };
 }
 
 const dotOf = (a: Direction, b: Direction): number => a.x * b.x + a.y * b.y + a.z * b.z;
 /** Cosine of the angle within which lights are parts of one source. */
 const ONE_SOURCE = 0.85;
 
-const frontal = ({ direction, strength }: FoundLight): number => strength * Math.max(0.05, Math.min(1, direction.z + 0.35));
+const frontal = ({ direction, strength }: FoundLight): number =>
+  strength * Math.max(0.05, Math.min(1, direction.z + 0.35));
 
 interface Candidate {
   directions: Direction[];
@@ -187,14 +219,22 @@ const MOST_STEPS = 30;
  * by differences, since the shading has no slope where a light sets.
  */
 function refine(normals: readonly Direction[], values: Float64Array, start: Candidate): Candidate {
-  let at = [start.strengths[0], start.softness, 0.05, ...start.directions.flatMap((d, n) => [d.x, d.y, d.z].map((v) => v * Math.max(start.strengths[n + 1], 1e-3)))];
+  let at = [
+    start.strengths[0],
+    start.softness,
+    0.05,
+    ...start.directions.flatMap((d, n) => [d.x, d.y, d.z].map((v) => v * Math.max(start.strengths[n + 1], 1e-3))),
+  ];
   let model = modelOf(normals, at);
   let error = squares(model, values);
   let damping = 1e-3;
   for (let step = 0; step < MOST_STEPS && damping < 1e6; step++) {
     const slopes = at.map((v, k) => {
       const h = k === 1 || k === 2 ? 0.01 : 1e-4 * (1 + Math.abs(v));
-      const moved = modelOf(normals, at.map((w, j) => (j === k ? w + h : w)));
+      const moved = modelOf(
+        normals,
+        at.map((w, j) => (j === k ? w + h : w)),
+      );
       for (let n = 0; n < moved.length; n++) moved[n] = (moved[n] - model[n]) / h;
       return moved;
     });
@@ -202,7 +242,15 @@ function refine(normals: readonly Direction[], values: Float64Array, start: Cand
     const normal = slopes.map((a) => slopes.map((b) => dot(a, b)));
     const right = slopes.map((a) => dot(a, rest));
     const change = solveDamped(normal, right, damping);
-    const next = at.map((v, k) => (k === 0 ? Math.max(0, v + change[k]) : k === 1 ? between(0, MOST_SOFTNESS, v + change[k]) : k === 2 ? between(0, MOST_NEARNESS, v + change[k]) : v + change[k]));
+    const next = at.map((v, k) =>
+      k === 0
+        ? Math.max(0, v + change[k])
+        : k === 1
+          ? between(0, MOST_SOFTNESS, v + change[k])
+          : k === 2
+            ? between(0, MOST_NEARNESS, v + change[k])
+            : v + change[k],
+    );
     const nextModel = modelOf(normals, next);
     const nextError = squares(nextModel, values);
     if (nextError < error) {
@@ -216,7 +264,16 @@ function refine(normals: readonly Direction[], values: Float64Array, start: Cand
   }
   const lights = start.directions.map((_, n) => at.slice(3 + 3 * n, 6 + 3 * n));
   const lengths = lights.map((v) => Math.hypot(...v));
-  return { softness: at[1], directions: lights.map(([x, y, z], n) => ({ x: x / (lengths[n] || 1), y: y / (lengths[n] || 1), z: z / (lengths[n] || 1) })), strengths: [at[0], ...lengths], error };
+  return {
+    softness: at[1],
+    directions: lights.map(([x, y, z], n) => ({
+      x: x / (lengths[n] || 1),
+      y: y / (lengths[n] || 1),
+      z: z / (lengths[n] || 1),
+    })),
+    strengths: [at[0], ...lengths],
+    error,
+  };
 }
 
 /** Levels by ambient, softness of the first light, nearness and the lights' vectors. */
@@ -224,7 +281,16 @@ function modelOf(normals: readonly Direction[], at: readonly number[]): Float64A
   const out = new Float64Array(normals.length).fill(at[0]);
   for (let k = 3; k < at.length; k += 3) {
     const strength = Math.hypot(at[k], at[k + 1], at[k + 2]);
-    if (strength >= 1e-9) addShading(normals, at[k], at[k + 1], at[k + 2], strength * (k === 3 ? between(0, 1, at[1]) : 0), at[2] / strength, out);
+    if (strength >= 1e-9)
+      addShading(
+        normals,
+        at[k],
+        at[k + 1],
+        at[k + 2],
+        strength * (k === 3 ? between(0, 1, at[1]) : 0),
+        at[2] / strength,
+        out,
+      );
   }
   return out;
 }
@@ -236,7 +302,15 @@ const between = (least: number, most: number, value: number): number => Math.max
  * @param edge level up to which, and down to minus which, the light sets.
  * @param nearer relative gain of what stands nearer to the lamp, for each unit of level.
  */
-function addShading(normals: readonly Direction[], x: number, y: number, z: number, edge: number, nearer: number, out: Float64Array): void {
+function addShading(
+  normals: readonly Direction[],
+  x: number,
+  y: number,
+  z: number,
+  edge: number,
+  nearer: number,
+  out: Float64Array,
+): void {
   for (let n = 0; n < normals.length; n++) {
     const { x: nx, y: ny, z: nz } = normals[n];
     const c = nx * x + ny * y + nz * z;

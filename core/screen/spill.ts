@@ -36,7 +36,13 @@ const LEAST_WIDTH = 1400;
  * @param factor full-size pixels per reduced pixel.
  * @returns undefined where too little of the outline tells, or the frame is small.
  */
-export function spillOn({ width, height, data }: LinearRaster, person: Mask, clear: Mask, channel: 1 | 2, factor: number): Spill | undefined {
+export function spillOn(
+  { width, height, data }: LinearRaster,
+  person: Mask,
+  clear: Mask,
+  channel: 1 | 2,
+  factor: number,
+): Spill | undefined {
   if (width * factor < LEAST_WIDTH) return undefined;
   const outside = where(person, 0);
   const { distance, index } = nearestFeature(outside);
@@ -57,15 +63,27 @@ export function spillOn({ width, height, data }: LinearRaster, person: Mask, cle
         const iy = Math.round(y + uy * depth * (times - 1));
         if (ix < 0 || iy < 0 || ix >= width || iy >= height) break;
         const q = iy * width + ix;
-        if (!person.data[q] || distance[q] < depth * (times - 0.6) || !isSameMaterial(data, p, q, other, light(p), light(q))) continue;
+        if (
+          !person.data[q] ||
+          distance[q] < depth * (times - 0.6) ||
+          !isSameMaterial(data, p, q, other, light(p), light(q))
+        )
+          continue;
         // Limbs and bodies are about round: how far a place faces the camera follows from how deep it lies in one.
         const radius = Math.max(distance[q], distance[p], radiusAlong(distance, width, height, x, y, ux, uy));
-        const facing = (d: number): number => Math.sqrt(Math.max(0, 1 - ((radius - Math.min(radius, d)) / radius) ** 2));
+        const facing = (d: number): number =>
+          Math.sqrt(Math.max(0, 1 - ((radius - Math.min(radius, d)) / radius) ** 2));
         const behind = fromBehind(facing(distance[p])) - (light(p) / light(q)) * fromBehind(facing(distance[q]));
         if (behind < LEAST_BEHIND) break;
         // In units of the light on the material where it faces the camera.
         const share = (data[p * 3 + channel] - (light(p) / light(q)) * data[q * 3 + channel]) / data[q * 3 + channel];
-        found.push({ share: share / behind, weight: Math.min(1, light(q) / 0.25) * behind, apart: chromaDistance(colourAt(data, p), colourAt(data, q)), x: x / width, y: y / height });
+        found.push({
+          share: share / behind,
+          weight: Math.min(1, light(q) / 0.25) * behind,
+          apart: chromaDistance(colourAt(data, p), colourAt(data, q)),
+          x: x / width,
+          y: y / height,
+        });
         break;
       }
     }
@@ -77,11 +95,27 @@ export function spillOn({ width, height, data }: LinearRaster, person: Mask, cle
   let passed = 0;
   const typical = found.find(({ weight }) => (passed += weight) >= whole / 2) ?? found[found.length >> 1];
   const worst = found[Math.floor(found.length * 0.9)];
-  return { stops: Math.min(8, -Math.log2(Math.max(0.002, typical.share * EDGE))), difference: quantileOf(found.map(({ apart }) => apart), 0.5), worst: { x: worst.x, y: worst.y }, places: found.length };
+  return {
+    stops: Math.min(8, -Math.log2(Math.max(0.002, typical.share * EDGE))),
+    difference: quantileOf(
+      found.map(({ apart }) => apart),
+      0.5,
+    ),
+    worst: { x: worst.x, y: worst.y },
+    places: found.length,
+  };
 }
 
 /** Greatest depth on the way inwards, pixels. */
-function radiusAlong(distance: Float32Array, width: number, height: number, x: number, y: number, ux: number, uy: number): number {
+function radiusAlong(
+  distance: Float32Array,
+  width: number,
+  height: number,
+  x: number,
+  y: number,
+  ux: number,
+  uy: number,
+): number {
   let most = 0;
   for (let k = 1; k < width; k++) {
     const ix = Math.round(x + ux * k);
@@ -97,8 +131,16 @@ function radiusAlong(distance: Float32Array, width: number, height: number, x: n
 const colourAt = (data: Float32Array, p: number): Rgb => [data[p * 3], data[p * 3 + 1], data[p * 3 + 2]];
 
 /** The two channels that the screen leaves alone stand in the same ratio, at not too different a level, and light enough to tell. */
-function isSameMaterial(data: Float32Array, p: number, q: number, other: number, lightP: number, lightQ: number): boolean {
+function isSameMaterial(
+  data: Float32Array,
+  p: number,
+  q: number,
+  other: number,
+  lightP: number,
+  lightQ: number,
+): boolean {
   if (lightP < 0.012 || lightQ < 0.02 || lightP / lightQ < 0.3 || lightP / lightQ > 1.8) return false;
-  const ratio = (data[p * 3] + 0.002) / (data[p * 3 + other] + 0.002) / ((data[q * 3] + 0.002) / (data[q * 3 + other] + 0.002));
+  const ratio =
+    (data[p * 3] + 0.002) / (data[p * 3 + other] + 0.002) / ((data[q * 3] + 0.002) / (data[q * 3 + other] + 0.002));
   return ratio > 0.85 && ratio < 1.18;
 }

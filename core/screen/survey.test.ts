@@ -17,7 +17,10 @@ describe('surveyScreen', () => {
   const blue: Rgb = [0.05, 0.12, 0.45];
   const skin: Rgb = [0.5, 0.3, 0.22];
 
-  test.each([['green', green, 1], ['blue', blue, 2]] as const)('a %s screen is told with its share, its colour and its channel', (name, colour, channel) => {
+  test.each([
+    ['green', green, 1],
+    ['blue', blue, 2],
+  ] as const)('a %s screen is told with its share, its colour and its channel', (name, colour, channel) => {
     const found = surveyScreen(picture(160, 120, (x, y) => (x > 50 && x < 110 && y > 30 ? skin : colour)));
     expect(found).toMatchObject({ screen: name, channel });
     expect(found?.share).toBeCloseTo(1 - (59 * 89) / (160 * 120), 1);
@@ -26,7 +29,13 @@ describe('surveyScreen', () => {
 
   test('uneven light does not change what screen it is', () => {
     const random = seededRandom(4);
-    const found = surveyScreen(picture(160, 120, (x) => green.map((v) => v * (0.3 + (0.9 * x) / 160) * (1 + 0.1 * (random() - 0.5))) as unknown as Rgb));
+    const found = surveyScreen(
+      picture(
+        160,
+        120,
+        (x) => green.map((v) => v * (0.3 + (0.9 * x) / 160) * (1 + 0.1 * (random() - 0.5))) as unknown as Rgb,
+      ),
+    );
     expect(found?.screen).toBe('green');
     const sum = green[0] + green[1] + green[2];
     expect(found?.chroma[0]).toBeCloseTo(green[0] / sum, 2);
@@ -34,7 +43,9 @@ describe('surveyScreen', () => {
   });
 
   test('of a green shirt before blue the screen is what surrounds', () => {
-    expect(surveyScreen(picture(160, 120, (x, y) => (x > 40 && x < 120 && y > 50 ? green : blue)))?.screen).toBe('blue');
+    expect(surveyScreen(picture(160, 120, (x, y) => (x > 40 && x < 120 && y > 50 ? green : blue)))?.screen).toBe(
+      'blue',
+    );
   });
 
   test('a plant in a corner is no screen, nor is grey, nor darkness', () => {

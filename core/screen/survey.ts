@@ -55,7 +55,8 @@ function surveyChannel(frame: LinearRaster, channel: 1 | 2, person?: Mask): Surv
       const i = (y * width + x) * 3;
       if (person?.data[y * width + x] || !isPure(data, i, channel)) continue;
       const sum = data[i] + data[i + 1] + data[i + 2];
-      const bin = Math.min(BINS - 1, ((data[i] / sum) * BINS) | 0) * BINS + Math.min(BINS - 1, ((data[i + 2] / sum) * BINS) | 0);
+      const bin =
+        Math.min(BINS - 1, ((data[i] / sum) * BINS) | 0) * BINS + Math.min(BINS - 1, ((data[i + 2] / sum) * BINS) | 0);
       votes[bin] += edgeRow || x < border || x >= width - border ? 2 : 1;
     }
   }

@@ -36,7 +36,9 @@ export function thingIn(picture: LinearRaster): { mask: Mask; box: Box } | undef
   const hidden = without(inside, clear);
   // Creases that are not plainly screen are thin; what is held before it is not.
   const opening = Math.max(2, 0.012 * clear.width);
-  const found = components(growMask(growMask(hidden, -opening), opening)).filter(({ touchesBorder, pixels }) => !touchesBorder && pixels.length > 40);
+  const found = components(growMask(growMask(hidden, -opening), opening)).filter(
+    ({ touchesBorder, pixels }) => !touchesBorder && pixels.length > 40,
+  );
   if (!found.length) return undefined;
   const largest = found.reduce((most, one) => (one.pixels.length > most.pixels.length ? one : most));
   const mask = createMask(clear.width, clear.height);
@@ -95,11 +97,21 @@ export function readCard(full: EncodedRaster, channel: 1 | 2, marked?: Box): Car
   const spread = quantileOf(sums[1], 0.9) / Math.max(1e-4, quantileOf(sums[1], 0.1));
   // A card is plain; a face or a screen is not, nor is it as coloured as the screen.
   if (spread > 1.6 || purity(level, channel) > 0.6 || level[0] <= 0 || level[2] <= 0) return undefined;
-  return { ...box, level, gains: [level[1] / level[0], 1, level[1] / level[2]], stops: Math.log2(CARD / level[1]), clipped: Math.max(...level) > 0.96 };
+  return {
+    ...box,
+    level,
+    gains: [level[1] / level[0], 1, level[1] / level[2]],
+    stops: Math.log2(CARD / level[1]),
+    clipped: Math.max(...level) > 0.96,
+  };
 }
 
 /** @param marked the circle around the ball; left out, it is looked for. */
-export function readBallFrame(full: EncodedRaster, spared: 1 | 2 | undefined, marked?: Circle): BallReading | undefined {
+export function readBallFrame(
+  full: EncodedRaster,
+  spared: 1 | 2 | undefined,
+  marked?: Circle,
+): BallReading | undefined {
   const { picture } = reducedForCheck(full);
   const circle = marked ?? circleIn(picture);
   return circle && readBall(picture, circle, spared);
@@ -124,7 +136,9 @@ export function circleIn(picture: LinearRaster): Circle | undefined {
 function outlinePoints(picture: LinearRaster, { x, y, radius }: Circle): { x: number; y: number }[] {
   const { width, height, data } = picture;
   const excess = (px: number, py: number): number => {
-    const p = (Math.min(height - 1, Math.max(0, Math.floor(py))) * width + Math.min(width - 1, Math.max(0, Math.floor(px)))) * 3;
+    const p =
+      (Math.min(height - 1, Math.max(0, Math.floor(py))) * width + Math.min(width - 1, Math.max(0, Math.floor(px)))) *
+      3;
     const [r, g, b] = [data[p], data[p + 1], data[p + 2]];
     return Math.max(g - Math.max(r, b), b - Math.max(r, g)) / Math.max(r, g, b, 0.01);
   };

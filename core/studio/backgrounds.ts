@@ -14,7 +14,12 @@ export const demoBackgrounds: { name: string; title: string; scene: () => Scene 
 ];
 
 /** Paints a background, 8-bit sRGB, with a little grain so that skies do not band. */
-export function paintBackground(scene: Scene, width: number, height: number, seed: number): EncodedRaster & { channels: 3 } {
+export function paintBackground(
+  scene: Scene,
+  width: number,
+  height: number,
+  seed: number,
+): EncodedRaster & { channels: 3 } {
   const data = new Uint8Array(width * height * 3);
   const encode = encoderFor(data);
   const random = seededRandom(seed);
@@ -52,17 +57,29 @@ function cliffPath(): Scene {
     const horizon = 0.47;
     if (v > horizon) {
       const d = v - horizon;
-      const ripple = noise2(u * 40 / (0.15 + d), d * 900 / (0.4 + d * 6), 21) * 0.5 + fractalNoise(u * 30, d * 160, 22, 3);
+      const ripple =
+        noise2((u * 40) / (0.15 + d), (d * 900) / (0.4 + d * 6), 21) * 0.5 + fractalNoise(u * 30, d * 160, 22, 3);
       mixInto(out, 0.07 + 0.05 * ripple, 0.2 + 0.09 * ripple, 0.27 + 0.1 * ripple, 1);
       mixInto(out, 0.5, 0.6, 0.68, 0.55 * Math.exp(-d * 26));
     }
     // Far headlands, paler with distance.
     for (let n = 0; n < 3; n++) {
-      const top = horizon - 0.05 + 0.018 * n - 0.06 * smoothstep((u - 0.3 + 0.1 * n) / 0.5) + 0.02 * fractalNoise(u * (6 + 3 * n), n, 31 + n, 4);
+      const top =
+        horizon -
+        0.05 +
+        0.018 * n -
+        0.06 * smoothstep((u - 0.3 + 0.1 * n) / 0.5) +
+        0.02 * fractalNoise(u * (6 + 3 * n), n, 31 + n, 4);
       if (v > top && v < horizon + 0.035 * n + 0.03 * (u - 0.2)) {
         const haze = 0.72 - 0.2 * n;
         const rock = 0.5 + 0.5 * fractalNoise(u * 40, v * 18, 40 + n, 4);
-        mixInto(out, 0.2 + 0.16 * rock + 0.3 * haze * 0.6, 0.19 + 0.13 * rock + 0.3 * haze * 0.65, 0.15 + 0.1 * rock + 0.3 * haze * 0.8, 1);
+        mixInto(
+          out,
+          0.2 + 0.16 * rock + 0.3 * haze * 0.6,
+          0.19 + 0.13 * rock + 0.3 * haze * 0.65,
+          0.15 + 0.1 * rock + 0.3 * haze * 0.8,
+          1,
+        );
       }
     }
     // The near ground with the path running down to the viewer.
@@ -79,14 +96,27 @@ function cliffPath(): Scene {
       const centre = 0.4 + 0.22 * Math.pow(1 - depth, 2) + 0.05 * Math.sin(depth * 7);
       const half = 0.012 + 0.17 * depth * depth + 0.008 * fractalNoise(v * 30, 1, 66, 3);
       const stones = 0.8 + 0.25 * fractalNoise(u * 60 * size * 0.4, v * 40 * size * 0.4, 67, 5);
-      mixInto(out, 0.44 * stones, 0.37 * stones, 0.27 * stones, smoothstep((half - Math.abs(u - centre)) / (0.3 * half + 0.004) + 0.5));
+      mixInto(
+        out,
+        0.44 * stones,
+        0.37 * stones,
+        0.27 * stones,
+        smoothstep((half - Math.abs(u - centre)) / (0.3 * half + 0.004) + 0.5),
+      );
     }
   };
 }
 
 function skyOfKites(): Scene {
   const random = seededRandom(77);
-  const palette = [[0.72, 0.1, 0.07], [0.85, 0.55, 0.06], [0.06, 0.2, 0.55], [0.8, 0.78, 0.72], [0.42, 0.08, 0.36], [0.03, 0.32, 0.36]];
+  const palette = [
+    [0.72, 0.1, 0.07],
+    [0.85, 0.55, 0.06],
+    [0.06, 0.2, 0.55],
+    [0.8, 0.78, 0.72],
+    [0.42, 0.08, 0.36],
+    [0.03, 0.32, 0.36],
+  ];
   const kites = Array.from({ length: 26 }, () => ({
     x: random() * 0.75,
     y: 0.04 + random() * 0.6,
@@ -111,7 +141,8 @@ function skyOfKites(): Scene {
       }
       const along = dy - kite.size * 1.1;
       if (along > 0) {
-        const wave = kite.size * 0.35 * Math.sin(along / kite.size * 2.2 + kite.phase) * Math.min(1, along / kite.size);
+        const wave =
+          kite.size * 0.35 * Math.sin((along / kite.size) * 2.2 + kite.phase) * Math.min(1, along / kite.size);
         mixInto(out, 0.25, 0.24, 0.24, 0.8 * smoothstep(1.6 - Math.abs(dx - wave) * 1700));
       }
     }
@@ -120,7 +151,15 @@ function skyOfKites(): Scene {
       const sand = 0.85 + 0.2 * fractalNoise(u * 50, v * 90, 96, 4);
       mixInto(out, 0.6 * sand, 0.49 * sand, 0.33 * sand, smoothstep((v - dune) * 400));
       const reed = noise2(u * 260 + 18 * (dune - v), v * 10, 97) + 0.5 * noise2(u * 90, v * 5, 98);
-      mixInto(out, 0.27, 0.24, 0.11, smoothstep((reed - 0.25 - (dune - v) * 22) * 3) * smoothstep((v - dune + 0.03) * 60) * smoothstep((dune + 0.035 - v) * 50));
+      mixInto(
+        out,
+        0.27,
+        0.24,
+        0.11,
+        smoothstep((reed - 0.25 - (dune - v) * 22) * 3) *
+          smoothstep((v - dune + 0.03) * 60) *
+          smoothstep((dune + 0.035 - v) * 50),
+      );
     }
   };
 }
@@ -128,7 +167,11 @@ function skyOfKites(): Scene {
 function harbourAtDusk(): Scene {
   const random = seededRandom(5);
   const lamps = Array.from({ length: 17 }, () => ({ x: random() * 0.76, y: 0.475 - 0.03 * random(), warm: random() }));
-  const masts = Array.from({ length: 13 }, () => ({ x: random() * 0.78, top: 0.26 + 0.17 * random(), hull: 0.018 + 0.02 * random() }));
+  const masts = Array.from({ length: 13 }, () => ({
+    x: random() * 0.78,
+    top: 0.26 + 0.17 * random(),
+    hull: 0.018 + 0.02 * random(),
+  }));
   const water = 0.5;
   const sky: Scene = (u, v, out) => {
     const t = Math.min(1, v / water);
@@ -137,11 +180,29 @@ function harbourAtDusk(): Scene {
     out[2] = 0.13 + 0.12 * t - 0.05 * t * t * t;
     const band = fractalNoise(u * 2.5, v * 16, 3, 5);
     mixInto(out, 0.55, 0.2, 0.15, 0.6 * smoothstep(band * 2) * t);
-    mixInto(out, 0.028, 0.03, 0.05, smoothstep((v - 0.455 + 0.03 * fractalNoise(u * 9, 1, 8, 5) + 0.05 * Math.abs(u - 0.4)) * 300));
+    mixInto(
+      out,
+      0.028,
+      0.03,
+      0.05,
+      smoothstep((v - 0.455 + 0.03 * fractalNoise(u * 9, 1, 8, 5) + 0.05 * Math.abs(u - 0.4)) * 300),
+    );
     for (const mast of masts) {
       mixInto(out, 0.012, 0.013, 0.02, v > mast.top ? smoothstep(1.5 - Math.abs(u - mast.x) * 1500) : 0);
-      mixInto(out, 0.012, 0.013, 0.02, v > 0.478 ? smoothstep(1.5 - (Math.abs(u - mast.x) - mast.hull + (0.5 - v) * -0.4) * 300) : 0);
-      mixInto(out, 0.012, 0.013, 0.02, v > mast.top ? 0.6 * smoothstep(1.2 - Math.abs(Math.abs(u - mast.x) - (v - mast.top) * 0.2) * 2600) : 0);
+      mixInto(
+        out,
+        0.012,
+        0.013,
+        0.02,
+        v > 0.478 ? smoothstep(1.5 - (Math.abs(u - mast.x) - mast.hull + (0.5 - v) * -0.4) * 300) : 0,
+      );
+      mixInto(
+        out,
+        0.012,
+        0.013,
+        0.02,
+        v > mast.top ? 0.6 * smoothstep(1.2 - Math.abs(Math.abs(u - mast.x) - (v - mast.top) * 0.2) * 2600) : 0,
+      );
     }
     for (const lamp of lamps) {
       const d = Math.hypot(u - lamp.x, v - lamp.y);
@@ -154,7 +215,10 @@ function harbourAtDusk(): Scene {
   return (u, v, out) => {
     if (v < water) return sky(u, v, out);
     const d = v - water;
-    const ripple = (noise2(u * 26 / (0.1 + d), d * 260 / (0.25 + d), 12) + 0.6 * noise2(u * 60 / (0.1 + d), d * 700 / (0.25 + d), 13)) * (0.012 + 0.1 * d);
+    const ripple =
+      (noise2((u * 26) / (0.1 + d), (d * 260) / (0.25 + d), 12) +
+        0.6 * noise2((u * 60) / (0.1 + d), (d * 700) / (0.25 + d), 13)) *
+      (0.012 + 0.1 * d);
     sky(u + ripple * 0.35, Math.max(0, water - d * 0.95 - Math.abs(ripple) * 0.9), out);
     const dark = 0.72 - 0.5 * d;
     out[0] *= dark;
@@ -169,7 +233,10 @@ function netLoft(): Scene {
     const within = u / 0.072 - board;
     const grain = fractalNoise(u * 160 + board * 7, v * 5 + board * 3.1, 200 + board, 5);
     const knot = smoothstep((fractalNoise(u * 16, v * 9, 210, 2) - 0.42) * 9);
-    const level = (0.78 + 0.3 * grain - 0.35 * knot) * (0.85 + 0.25 * noise2(board * 3.3, 0.5, 220)) * (1 - 0.7 * Math.exp(-(Math.min(within, 1 - within) ** 2) * 2600));
+    const level =
+      (0.78 + 0.3 * grain - 0.35 * knot) *
+      (0.85 + 0.25 * noise2(board * 3.3, 0.5, 220)) *
+      (1 - 0.7 * Math.exp(-(Math.min(within, 1 - within) ** 2) * 2600));
     out[0] = 0.34 * level;
     out[1] = 0.215 * level;
     out[2] = 0.13 * level;

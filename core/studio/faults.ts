@@ -40,7 +40,11 @@ function withPlan(set: TestSet, change: (plan: Plan) => void): TestSet {
 /** Light of the key on the face as a meter pointed at it reads it, lx. */
 function keyOnFace(plan: Plan): number {
   const face = faceOf(plan.people[0]);
-  return sourcesOf(plan, 3).reduce((sum, source) => (source.lamp.role === 'key' ? sum + illuminance(source, face, unit(subtract(source.centre, face))) : sum), 0);
+  return sourcesOf(plan, 3).reduce(
+    (sum, source) =>
+      source.lamp.role === 'key' ? sum + illuminance(source, face, unit(subtract(source.centre, face))) : sum,
+    0,
+  );
 }
 
 function screenLamps(plan: Plan): Plan['lamps'] {
@@ -90,7 +94,17 @@ export const faults: Record<RehearsedCause, Fault> = {
       const person = plan.people[0];
       const before = keyOnFace(plan);
       // A hard lamp from the front, a little to one side: the shadow lands beside the person.
-      Object.assign(key, { ...lampFrom(entry(lampModels, 'Bare reflector, LED', 'lamp'), key.id, 'key', { x: person.x + either(random) * between(0.75, 0.5, strength), y: 1.85, z: person.z + 3 }, { x: person.x, y: 1.55, z: person.z }), name: key.name, circuit: key.circuit });
+      Object.assign(key, {
+        ...lampFrom(
+          entry(lampModels, 'Bare reflector, LED', 'lamp'),
+          key.id,
+          'key',
+          { x: person.x + either(random) * between(0.75, 0.5, strength), y: 1.85, z: person.z + 3 },
+          { x: person.x, y: 1.55, z: person.z },
+        ),
+        name: key.name,
+        circuit: key.circuit,
+      });
       key.power = 1;
       // As bright on the face as the key was, or somewhat brighter.
       key.output *= (before / Math.max(1e-9, keyOnFace(plan))) * between(1, 1.5, strength);
@@ -99,9 +113,21 @@ export const faults: Record<RehearsedCause, Fault> = {
     withPlan(set, (plan) => {
       const side = either(random);
       const model = entry(lampModels, 'Window, north light', 'lamp');
-      plan.lamps.push(lampFrom(model, 'daylight', 'fill', { x: side * (plan.screen.width / 2 + 0.7), y: 1.5, z: 0.9 }, { x: side * 0.2, y: 1.4, z: 0 }, { name: 'Window', circuit: '', temperature: 9500, output: model.output * between(1, 2.2, strength) }));
+      plan.lamps.push(
+        lampFrom(
+          model,
+          'daylight',
+          'fill',
+          { x: side * (plan.screen.width / 2 + 0.7), y: 1.5, z: 0.9 },
+          { x: side * 0.2, y: 1.4, z: 0 },
+          { name: 'Window', circuit: '', temperature: 9500, output: model.output * between(1, 2.2, strength) },
+        ),
+      );
     }),
-  wrinkles: (set, strength) => withPlan(set, (plan) => Object.assign(plan.screen, { wrinklePeriod: 0.16, wrinkleDepth: between(0.024, 0.036, strength) })),
+  wrinkles: (set, strength) =>
+    withPlan(set, (plan) =>
+      Object.assign(plan.screen, { wrinklePeriod: 0.16, wrinkleDepth: between(0.024, 0.036, strength) }),
+    ),
   overlit: (set, strength) =>
     withPlan(set, (plan) => {
       const factor = between(2.5, 3.8, strength);
@@ -143,8 +169,14 @@ export const faults: Record<RehearsedCause, Fault> = {
         camera.pan = (-side * 0) as number;
       } else screen.width = across * (1 - 2 * share * 0.7);
     }),
-  defocus: (set, strength, _random, pixels) => ({ ...set, mistakes: { ...set.mistakes, defocus: Math.max(7, pixels * between(0.011, 0.03, strength)) } }),
-  motion: (set, strength, _random, pixels) => ({ ...set, mistakes: { ...set.mistakes, motion: Math.max(9, pixels * between(0.014, 0.035, strength)) } }),
+  defocus: (set, strength, _random, pixels) => ({
+    ...set,
+    mistakes: { ...set.mistakes, defocus: Math.max(7, pixels * between(0.011, 0.03, strength)) },
+  }),
+  motion: (set, strength, _random, pixels) => ({
+    ...set,
+    mistakes: { ...set.mistakes, motion: Math.max(9, pixels * between(0.014, 0.035, strength)) },
+  }),
 };
 
 /** People whose clothes and hair stand apart from either screen. */
@@ -181,6 +213,10 @@ export function soundSet(plan: Plan, random: Random): TestSet {
 }
 
 /** A plan with one fault in it, for frames that do not come from a seeded set. */
-export function faultIn(plan: Plan, { cause, strength }: { cause: RehearsedCause; strength: number }, random: Random): Plan {
+export function faultIn(
+  plan: Plan,
+  { cause, strength }: { cause: RehearsedCause; strength: number },
+  random: Random,
+): Plan {
   return faults[cause]({ plan, subject: demoPeople.maren, mistakes: {} }, strength, random, 1000).plan;
 }

@@ -10,7 +10,14 @@ export interface Subject {
   seed: number;
   skin: Colour;
   /** Hair strands: reflectance, length in m, and how it falls. */
-  hair: { colour: Colour; style: 'short' | 'long' | 'curly' | 'frizzy' | 'none'; length: number; flyaway: number; strands: number; /** Sideways, 0 still – 1 blown about. */ wind: number };
+  hair: {
+    colour: Colour;
+    style: 'short' | 'long' | 'curly' | 'frizzy' | 'none';
+    length: number;
+    flyaway: number;
+    strands: number;
+    /** Sideways, 0 still – 1 blown about. */ wind: number;
+  };
   beard: boolean;
   garment: { colour: Colour; kind: 'jacket' | 'knit' | 'tee'; shirt: Colour; scarf?: Colour; legs: Colour };
   headwear?: { kind: 'cap' | 'brim' | 'beanie' | 'scarf'; colour: Colour };
@@ -47,13 +54,25 @@ export function buildFigure(subject: Subject, random: Random): Figure {
   const tilt = (now() - 0.5) * 0.12;
   const solids: Solid[] = head(subject, random).map((solid) => turned(solid, turn, tilt));
   const b = subject.build;
-  solids.push(...[...headwear(subject), ...(subject.glasses ? glasses() : []), ...(subject.jewellery ? earrings() : [])].map((solid) => turned(solid, turn, tilt)));
+  solids.push(
+    ...[...headwear(subject), ...(subject.glasses ? glasses() : []), ...(subject.jewellery ? earrings() : [])].map(
+      (solid) => turned(solid, turn, tilt),
+    ),
+  );
   if (subject.jewellery) solids.push(...necklace());
   solids.push(capsule(Part.skin, [0, -0.08, -0.022], [0, -0.2, -0.035], 0.047 * b, 0.056 * b, 0.03));
   const bothArms = subject.pose === 'hips' ? 'hip' : subject.pose === 'holding' ? 'holding' : 'down';
   const left = armTo(subject, -1, bothArms, now);
   const right = armTo(subject, 1, subject.pose === 'hips' ? 'hip' : subject.pose, now);
-  solids.push(...[...torso(subject), ...legs(subject), ...(subject.prop === 'lattice' ? lattice() : []), ...left.solids, ...right.solids].map((solid) => moved(solid, raise)));
+  solids.push(
+    ...[
+      ...torso(subject),
+      ...legs(subject),
+      ...(subject.prop === 'lattice' ? lattice() : []),
+      ...left.solids,
+      ...right.solids,
+    ].map((solid) => moved(solid, raise)),
+  );
   return { solids, hand: raise(right.hand), turn };
 }
 
@@ -84,8 +103,12 @@ function head(subject: Subject, random: Random): Solid[] {
     ...both((s) => ellipsoid(skin, [s * 0.0315, -0.0035, 0.0665], [0.0165, 0.0082, 0.012], 0.008)),
     ...both((s) => ellipsoid(skin, [s * 0.076, 0.002, -0.016], [0.01, 0.03, 0.019], 0.008)),
     ...both((s) => ball(Part.eye, [s * 0.0315, 0.0085, 0.065], 0.0132, 0)),
-    ...both((s) => capsule(Part.lips, [0, -0.0638, 0.0858], [s * 0.022, -0.0668 + smile, 0.0836], 0.0036, 0.0026, 0.003)),
-    ...both((s) => capsule(Part.lips, [0, -0.0715, 0.0842], [s * 0.019, -0.0688 + smile, 0.083], 0.0047, 0.0026, 0.004)),
+    ...both((s) =>
+      capsule(Part.lips, [0, -0.0638, 0.0858], [s * 0.022, -0.0668 + smile, 0.0836], 0.0036, 0.0026, 0.003),
+    ),
+    ...both((s) =>
+      capsule(Part.lips, [0, -0.0715, 0.0842], [s * 0.019, -0.0688 + smile, 0.083], 0.0047, 0.0026, 0.004),
+    ),
   ];
 }
 
@@ -117,7 +140,11 @@ function torso(subject: Subject): Solid[] {
     for (let n = 0; n < ring; n++) {
       const t0 = (n / ring) * 2 * Math.PI;
       const t1 = ((n + 1) / ring) * 2 * Math.PI;
-      const at = (t: number): Vector => [0.078 * Math.sin(t), -0.178 - 0.028 * Math.cos(t), -0.025 + 0.08 * Math.cos(t)];
+      const at = (t: number): Vector => [
+        0.078 * Math.sin(t),
+        -0.178 - 0.028 * Math.cos(t),
+        -0.025 + 0.08 * Math.cos(t),
+      ];
       solids.push(capsule(Part.trim, at(t0), at(t1), 0.026, 0.026, 0.012));
     }
     solids.push(
@@ -129,7 +156,12 @@ function torso(subject: Subject): Solid[] {
 }
 
 /** One arm with its hand. `side` −1 is left in the picture. */
-function armTo(subject: Subject, side: 1 | -1, pose: Subject['pose'], random: Random): { solids: Solid[]; hand: Vector } {
+function armTo(
+  subject: Subject,
+  side: 1 | -1,
+  pose: Subject['pose'],
+  random: Random,
+): { solids: Solid[]; hand: Vector } {
   const b = subject.build;
   const shoulder: Vector = [side * 0.158 * b, -0.272, -0.045];
   let elbow: Vector;
@@ -175,8 +207,15 @@ function armTo(subject: Subject, side: 1 | -1, pose: Subject['pose'], random: Ra
     const curl = pose === 'raised' || pose === 'holding' ? 0.35 : 0.85;
     const length = 0.048 - 0.005 * Math.abs(finger - 1.3);
     const knuckle: Vector = [base[0] + along[0] * length, base[1] + along[1] * length, base[2] + 0.012];
-    const tip: Vector = [knuckle[0] + along[0] * length * 0.8 * curl, knuckle[1] + along[1] * length * 0.8 * curl, knuckle[2] + (1 - curl) * 0.02];
-    solids.push(capsule(Part.skin, base, knuckle, 0.0115, 0.0095, 0.006), capsule(Part.skin, knuckle, tip, 0.0095, 0.0075, 0.004));
+    const tip: Vector = [
+      knuckle[0] + along[0] * length * 0.8 * curl,
+      knuckle[1] + along[1] * length * 0.8 * curl,
+      knuckle[2] + (1 - curl) * 0.02,
+    ];
+    solids.push(
+      capsule(Part.skin, base, knuckle, 0.0115, 0.0095, 0.006),
+      capsule(Part.skin, knuckle, tip, 0.0095, 0.0075, 0.004),
+    );
   }
   const thumb: Vector = [palm[0] - side * 0.03, palm[1] + along[1] * 0.02, palm[2] + 0.02];
   solids.push(capsule(Part.skin, wrist, thumb, 0.014, 0.01, 0.012));
@@ -197,7 +236,10 @@ function lattice(): Solid[] {
   const solids: Solid[] = [];
   for (let n = 0; n <= 4; n++) {
     const t = -0.2 + n * 0.1;
-    solids.push(capsule(Part.wood, [-0.26, -0.5 + t, 0.235], [0.26, -0.5 + t, 0.235], 0.008, 0.008, 0.002), capsule(Part.wood, [t * 1.3, -0.72, 0.245], [t * 1.3, -0.28, 0.245], 0.008, 0.008, 0.002));
+    solids.push(
+      capsule(Part.wood, [-0.26, -0.5 + t, 0.235], [0.26, -0.5 + t, 0.235], 0.008, 0.008, 0.002),
+      capsule(Part.wood, [t * 1.3, -0.72, 0.245], [t * 1.3, -0.28, 0.245], 0.008, 0.008, 0.002),
+    );
   }
   return solids;
 }
@@ -225,7 +267,11 @@ function glasses(): Solid[] {
   const solids: Solid[] = [capsule(Part.rim, [-0.011, 0.013, 0.094], [0.011, 0.013, 0.094], 0.0016, 0.0016, 0)];
   for (const side of [-1, 1]) {
     const steps = 12;
-    const at = (n: number): Vector => [side * 0.0335 + 0.0215 * Math.cos((2 * Math.PI * n) / steps), 0.007 + 0.0185 * Math.sin((2 * Math.PI * n) / steps), 0.0905];
+    const at = (n: number): Vector => [
+      side * 0.0335 + 0.0215 * Math.cos((2 * Math.PI * n) / steps),
+      0.007 + 0.0185 * Math.sin((2 * Math.PI * n) / steps),
+      0.0905,
+    ];
     for (let n = 0; n < steps; n++) solids.push(capsule(Part.rim, at(n), at(n + 1), 0.0017, 0.0017, 0));
     solids.push(capsule(Part.rim, [side * 0.055, 0.012, 0.09], [side * 0.079, 0.014, -0.005], 0.0017, 0.0017, 0));
   }
@@ -233,14 +279,22 @@ function glasses(): Solid[] {
 }
 
 function earrings(): Solid[] {
-  return [-1, 1].flatMap((side) => [ball(Part.metal, [side * 0.082, -0.036, -0.008], 0.0035, 0), ball(Part.metal, [side * 0.083, -0.05, -0.006], 0.006, 0)]);
+  return [-1, 1].flatMap((side) => [
+    ball(Part.metal, [side * 0.082, -0.036, -0.008], 0.0035, 0),
+    ball(Part.metal, [side * 0.083, -0.05, -0.006], 0.006, 0),
+  ]);
 }
 
 function necklace(): Solid[] {
   const beads = 15;
   return Array.from({ length: beads }, (_, n) => {
     const t = ((n / (beads - 1)) * 2 - 1) * 1.25;
-    return ball(Part.metal, [0.078 * Math.sin(t), -0.165 - 0.045 * Math.cos(t), -0.015 + 0.075 * Math.cos(t)], 0.0055, 0);
+    return ball(
+      Part.metal,
+      [0.078 * Math.sin(t), -0.165 - 0.045 * Math.cos(t), -0.015 + 0.075 * Math.cos(t)],
+      0.0055,
+      0,
+    );
   });
 }
 

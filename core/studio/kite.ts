@@ -30,7 +30,10 @@ export function drawKite(target: LinearRaster, kite: Kite, view: View, lights: L
   const right = Math.min(width, Math.ceil(originX + (kite.centre[0] + reach) * scale));
   const top = Math.max(0, Math.floor(originY - (kite.centre[1] + reach) * scale));
   const bottom = Math.min(height, Math.ceil(originY - Math.min(kite.centre[1] - reach, kite.hand[1] - 0.05) * scale));
-  const level = 0.55 * lights.key.colour[0] + lights.others.reduce((sum, beam) => sum + 0.3 * beam.colour[0] * Math.abs(beam.direction[2]), 0) + lights.ambient[0];
+  const level =
+    0.55 * lights.key.colour[0] +
+    lights.others.reduce((sum, beam) => sum + 0.3 * beam.colour[0] * Math.abs(beam.direction[2]), 0) +
+    lights.ambient[0];
   for (let y = top; y < bottom; y++) {
     const wy = (originY - y - 0.5) / scale - kite.centre[1];
     for (let x = left; x < right; x++) {
@@ -53,7 +56,8 @@ export function drawKite(target: LinearRaster, kite: Kite, view: View, lights: L
       }
       const spar = Math.min(Math.abs(u) - 0, Math.abs(v) * (Math.abs(u) < kite.halfWidth ? 1 : 9)) - 0.0028;
       const sparEdge = Math.min(-spar * scale, edge + 3);
-      if (sparEdge > -0.5) over(target.data, o, [0.36, 0.22, 0.11], level * (0.8 + 0.2 * Math.sign(u + v)), Math.min(1, sparEdge + 0.5));
+      if (sparEdge > -0.5)
+        over(target.data, o, [0.36, 0.22, 0.11], level * (0.8 + 0.2 * Math.sign(u + v)), Math.min(1, sparEdge + 0.5));
     }
   }
   drawLine(target, [kite.centre[0], kite.centre[1] - 0.02, 0], kite.hand, view, level);

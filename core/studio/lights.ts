@@ -45,11 +45,20 @@ export function lightsOn(plan: Plan, person: Person): Lights {
     const towards = source.kind === 'sun' ? scale(source.axis, -1) : unit(subtract(source.centre, face));
     const e = illuminance(source, face, towards);
     if (e <= 0) continue;
-    beams.push({ direction: [towards.x, towards.y, towards.z], colour: [e * rgb[0] * perLux[0], e * rgb[1] * perLux[1], e * rgb[2] * perLux[2]], frontal: e * Math.max(0.02, towards.z) });
+    beams.push({
+      direction: [towards.x, towards.y, towards.z],
+      colour: [e * rgb[0] * perLux[0], e * rgb[1] * perLux[1], e * rgb[2] * perLux[2]],
+      frontal: e * Math.max(0.02, towards.z),
+    });
   }
   beams.sort((a, b) => b.frontal - a.frontal);
   const dark: Beam = { direction: [0, 0, 1], colour: [0, 0, 0] };
   const chin = vec(person.x, person.height * 0.88, person.z);
   const bounced = bounceOn(plan, chin, vec(0, 0, -1), rememberLight(sources));
-  return { key: beams[0] ?? dark, others: beams.slice(1), ambient, bounce: [bounced[0] * perLux[0], bounced[1] * perLux[1], bounced[2] * perLux[2]] };
+  return {
+    key: beams[0] ?? dark,
+    others: beams.slice(1),
+    ambient,
+    bounce: [bounced[0] * perLux[0], bounced[1] * perLux[1], bounced[2] * perLux[2]],
+  };
 }

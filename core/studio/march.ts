@@ -58,7 +58,12 @@ export function traceBody(field: SolidField, view: View, keyDirection: readonly 
     for (let tx = 0; tx < width; tx += side) traceTile(field, view, tx, ty, side, geometry);
   }
   // Small things cast shadows too small to see.
-  const light = lightBody(field.select((solid) => boundsOf(solid)[2] > LEAST_SHADE), view, keyDirection, geometry);
+  const light = lightBody(
+    field.select((solid) => boundsOf(solid)[2] > LEAST_SHADE),
+    view,
+    keyDirection,
+    geometry,
+  );
   return { ...geometry, light };
 }
 
@@ -98,10 +103,22 @@ function traceTile(field: SolidField, view: View, left: number, top: number, sid
     return inside;
   });
   if (!near.solids.length || front === -Infinity) return;
-  const tile: Tile = { near, view, front, back, left, top, right: Math.min(width, left + side), bottom: Math.min(height, top + side), clearance, out };
+  const tile: Tile = {
+    near,
+    view,
+    front,
+    back,
+    left,
+    top,
+    right: Math.min(width, left + side),
+    bottom: Math.min(height, top + side),
+    clearance,
+    out,
+  };
   clearance.fill(-1);
   const cell = cellSide(scale);
-  for (let y = top; y < tile.bottom; y += cell) for (let x = left; x < tile.right; x += cell) fillCell(tile, x, y, cell, front);
+  for (let y = top; y < tile.bottom; y += cell)
+    for (let x = left; x < tile.right; x += cell) fillCell(tile, x, y, cell, front);
 }
 
 /** Traces a pixel unless it has been; @returns how near its ray comes to a solid, metres. */
@@ -123,8 +140,14 @@ function fillCell(tile: Tile, x0: number, y0: number, size: number, from: number
   const thinY = y0 + 1 === bottom;
   const x1 = thinX ? x0 : x0 + size;
   const y1 = thinY ? y0 : y0 + size;
-  if (x1 >= right || y1 >= bottom) return traceAll(tile, x0, y0, Math.min(right, x0 + size), Math.min(bottom, y0 + size), from);
-  const nearest = Math.min(traceOnce(tile, x0, y0, from), traceOnce(tile, x1, y0, from), traceOnce(tile, x0, y1, from), traceOnce(tile, x1, y1, from));
+  if (x1 >= right || y1 >= bottom)
+    return traceAll(tile, x0, y0, Math.min(right, x0 + size), Math.min(bottom, y0 + size), from);
+  const nearest = Math.min(
+    traceOnce(tile, x0, y0, from),
+    traceOnce(tile, x1, y0, from),
+    traceOnce(tile, x0, y1, from),
+    traceOnce(tile, x1, y1, from),
+  );
   if (nearest > (1.5 * size) / view.scale) return;
   const a = y0 * width + x0;
   const b = y0 * width + x1;
@@ -157,7 +180,12 @@ function traceAll(tile: Tile, x0: number, y0: number, x1: number, y1: number, fr
 function isSmooth({ coverage, normal, part }: Surface, a: number, b: number, c: number, d: number): boolean {
   if (coverage[a] < 1 || coverage[b] < 1 || coverage[c] < 1 || coverage[d] < 1) return false;
   if (part[a] !== part[b] || part[a] !== part[c] || part[a] !== part[d] || part[a] === Part.eye) return false;
-  return likeness(normal, a, d) > 0.985 && likeness(normal, b, c) > 0.985 && likeness(normal, a, b) > 0.99 && likeness(normal, a, c) > 0.99;
+  return (
+    likeness(normal, a, d) > 0.985 &&
+    likeness(normal, b, c) > 0.985 &&
+    likeness(normal, a, b) > 0.99 &&
+    likeness(normal, a, c) > 0.99
+  );
 }
 
 function likeness(normal: Float32Array, p: number, q: number): number {
@@ -174,7 +202,8 @@ function interpolate(g: Surface, p: number, a: number, b: number, c: number, d: 
   g.depth[p] = wa * g.depth[a] + wb * g.depth[b] + wc * g.depth[c] + wd * g.depth[d];
   g.part[p] = g.part[a];
   const n = g.normal;
-  for (let k = 0; k < 3; k++) n[p * 3 + k] = wa * n[a * 3 + k] + wb * n[b * 3 + k] + wc * n[c * 3 + k] + wd * n[d * 3 + k];
+  for (let k = 0; k < 3; k++)
+    n[p * 3 + k] = wa * n[a * 3 + k] + wb * n[b * 3 + k] + wc * n[c * 3 + k] + wd * n[d * 3 + k];
 }
 
 /** @returns how near the ray comes to a solid, metres. */
@@ -265,7 +294,13 @@ function lightBody(field: SolidField, view: View, key: readonly [number, number,
       const o = gy * across + gx;
       depth[o] = z;
       open[o] = openness(field, x, y, z, g.normal, p * 3);
-      lit[o] = keyShadow(field, x + 0.004 * g.normal[p * 3], y + 0.004 * g.normal[p * 3 + 1], z + 0.004 * g.normal[p * 3 + 2], key);
+      lit[o] = keyShadow(
+        field,
+        x + 0.004 * g.normal[p * 3],
+        y + 0.004 * g.normal[p * 3 + 1],
+        z + 0.004 * g.normal[p * 3 + 2],
+        key,
+      );
     }
   }
   return { step, across, down, open, lit, depth };
@@ -275,7 +310,13 @@ function lightBody(field: SolidField, view: View, key: readonly [number, number,
  * Light that reaches a pixel of the body, between the nearest places by likeness of depth.
  * @param out receives open sky and key light, each 0–1.
  */
-export function lightAt({ step, across, down, open, lit, depth }: BodyLight, x: number, y: number, z: number, out: [number, number]): void {
+export function lightAt(
+  { step, across, down, open, lit, depth }: BodyLight,
+  x: number,
+  y: number,
+  z: number,
+  out: [number, number],
+): void {
   const fx = (x - (step >> 1)) / step;
   const fy = (y - (step >> 1)) / step;
   const x0 = Math.floor(fx);

@@ -12,8 +12,14 @@ import { paintPerson } from './person.ts';
 import { paintPlannedScreen } from './plannedScreen.ts';
 
 const view: View = { width: 140, height: 200, scale: 190, originX: 70, originY: 50 };
-const frontal: Lights = { key: { direction: [0, 0, 1], colour: [0.8, 0.8, 0.8] }, others: [], ambient: [0.1, 0.1, 0.1], bounce: [0, 0, 0] };
-const paint = (change: Partial<Subject> = {}, lights = frontal, name: SubjectName = 'otto'): LinearRaster => paintPerson({ ...demoPeople[name], ...change }, view, lights, 0.7);
+const frontal: Lights = {
+  key: { direction: [0, 0, 1], colour: [0.8, 0.8, 0.8] },
+  others: [],
+  ambient: [0.1, 0.1, 0.1],
+  bounce: [0, 0, 0],
+};
+const paint = (change: Partial<Subject> = {}, lights = frontal, name: SubjectName = 'otto'): LinearRaster =>
+  paintPerson({ ...demoPeople[name], ...change }, view, lights, 0.7);
 const alpha = (picture: LinearRaster, x: number, y: number): number => picture.data[(y * view.width + x) * 4 + 3];
 const covered = (picture: LinearRaster): number => {
   let sum = 0;
@@ -21,7 +27,13 @@ const covered = (picture: LinearRaster): number => {
   return sum;
 };
 /** Mean colour where the person is solid, in a box. */
-function meanColour(picture: LinearRaster, left: number, top: number, right: number, bottom: number): [number, number, number] {
+function meanColour(
+  picture: LinearRaster,
+  left: number,
+  top: number,
+  right: number,
+  bottom: number,
+): [number, number, number] {
   const sum: [number, number, number] = [0, 0, 0];
   let count = 0;
   for (let y = top; y < bottom; y++) {
@@ -39,10 +51,16 @@ describe('paintPerson', () => {
   test('every one of the cast is a whole person: values in range, head at the origin, nothing at the corners', () => {
     for (const name of Object.keys(demoPeople) as SubjectName[]) {
       const picture = paint({}, frontal, name);
-      expect(picture.data.every((v) => v >= 0 && v < 3), name).toBe(true);
+      expect(
+        picture.data.every((v) => v >= 0 && v < 3),
+        name,
+      ).toBe(true);
       expect(alpha(picture, 70, 52), name).toBeGreaterThan(0.99);
       expect(alpha(picture, 1, 1), name).toBe(0);
-      expect(picture.data.every((v, i) => i % 4 !== 3 || v < 1.0001), name).toBe(true);
+      expect(
+        picture.data.every((v, i) => i % 4 !== 3 || v < 1.0001),
+        name,
+      ).toBe(true);
     }
   });
   test('premultiplied: no light where nothing is covered', () => {
@@ -64,7 +82,9 @@ describe('paintPerson', () => {
       return meanColour(picture, 35, 110, 62, 150)[0] / meanColour(picture, 78, 110, 105, 150)[0];
     };
     expect(sides(fromLeft)).toBeGreaterThan(1.3);
-    expect(sides({ ...fromLeft, others: [{ direction: [0.9, 0, 0.44], colour: [0.6, 0.6, 0.6] }] })).toBeLessThan(sides(fromLeft) - 0.2);
+    expect(sides({ ...fromLeft, others: [{ direction: [0.9, 0, 0.44], colour: [0.6, 0.6, 0.6] }] })).toBeLessThan(
+      sides(fromLeft) - 0.2,
+    );
   });
   test('screen light colours edges, multiplied by what it falls on, and hardly the front', () => {
     const green: Lights = { ...frontal, bounce: [0.02, 0.3, 0.03] };
@@ -98,12 +118,23 @@ describe('paintPerson', () => {
   });
   test('headwear, glasses, jewellery, props and a wind each change the picture; the same moment does not', () => {
     const base = paint();
-    const differs = (change: Partial<Subject>): boolean => paint(change).data.some((v, i) => Math.abs(v - base.data[i]) > 0.01);
+    const differs = (change: Partial<Subject>): boolean =>
+      paint(change).data.some((v, i) => Math.abs(v - base.data[i]) > 0.01);
     expect(differs({})).toBe(false);
-    for (const change of [{ glasses: false }, { jewellery: true }, { headwear: { kind: 'brim' as const, colour: [0.3, 0.2, 0.1] as const } }, { prop: 'lattice' as const }, { prop: 'kite' as const, pose: 'raised' as const }, { moment: 9 }, { age: 0 }]) expect(differs(change), JSON.stringify(change)).toBe(true);
+    for (const change of [
+      { glasses: false },
+      { jewellery: true },
+      { headwear: { kind: 'brim' as const, colour: [0.3, 0.2, 0.1] as const } },
+      { prop: 'lattice' as const },
+      { prop: 'kite' as const, pose: 'raised' as const },
+      { moment: 9 },
+      { age: 0 },
+    ])
+      expect(differs(change), JSON.stringify(change)).toBe(true);
     const still = paint({}, frontal, 'gale');
     const blown = paint({ hair: { ...demoPeople.gale.hair, wind: 1 } }, frontal, 'gale');
-    const right = (picture: LinearRaster): number => Array.from({ length: 40 }, (_, x) => alpha(picture, 95 + x, 45)).reduce((a, b) => a + b, 0);
+    const right = (picture: LinearRaster): number =>
+      Array.from({ length: 40 }, (_, x) => alpha(picture, 95 + x, 45)).reduce((a, b) => a + b, 0);
     expect(right(blown)).toBeGreaterThan(right(still));
   });
   test('hair under a head scarf does not show, and a cap keeps down what is under it', () => {
@@ -111,13 +142,15 @@ describe('paintPerson', () => {
     const scarf = paint({ headwear: { kind: 'scarf', colour: [0.5, 0.3, 0.1] } }, frontal, 'maren');
     expect(covered(scarf)).toBeLessThan(covered(loose));
     const cap = paint({ headwear: { kind: 'cap', colour: [0.5, 0.3, 0.1] } }, frontal, 'maren');
-    const above = (picture: LinearRaster): number => Array.from({ length: view.width }, (_, x) => alpha(picture, x, 24)).reduce((a, b) => a + b, 0);
+    const above = (picture: LinearRaster): number =>
+      Array.from({ length: view.width }, (_, x) => alpha(picture, x, 24)).reduce((a, b) => a + b, 0);
     expect(above(cap)).toBeLessThan(above(loose));
   });
   test('full length: the legs reach the ground', () => {
     const small: View = { width: 80, height: 200, scale: 105, originX: 40, originY: 20 };
     const picture = paintPerson(demoPeople.pim, small, frontal, 0.5);
-    const at = (y: number): number => Array.from({ length: 80 }, (_, x) => picture.data[(y * 80 + x) * 4 + 3]).reduce((a, b) => Math.max(a, b), 0);
+    const at = (y: number): number =>
+      Array.from({ length: 80 }, (_, x) => picture.data[(y * 80 + x) * 4 + 3]).reduce((a, b) => Math.max(a, b), 0);
     expect(at(20 + Math.round(1.5 * 105))).toBeGreaterThan(0.9);
     expect(at(20 + Math.round(1.69 * 105))).toBe(0);
   });
@@ -144,7 +177,10 @@ describe('lightsOn', () => {
     expect(dark.others).toEqual([]);
   });
   test('a gelled edge light keeps its colour', () => {
-    const gelled = { ...tent, lamps: tent.lamps.map((lamp) => (lamp.role === 'edge' ? { ...lamp, gel: 'weak magenta', power: 1 } : lamp)) };
+    const gelled = {
+      ...tent,
+      lamps: tent.lamps.map((lamp) => (lamp.role === 'edge' ? { ...lamp, gel: 'weak magenta', power: 1 } : lamp)),
+    };
     const edge = lightsOn(gelled, gelled.people[0]).others.find((beam) => beam.direction[2] < 0);
     expect((edge?.colour[0] ?? 0) / (edge?.colour[1] ?? 1)).toBeGreaterThan(1.2);
   });
@@ -152,7 +188,8 @@ describe('lightsOn', () => {
 
 describe('paintPlannedScreen', () => {
   const { tent } = demoPlans();
-  const green = (plan = tent, people = false, seed = 1): Float32Array => paintPlannedScreen(plan, 80, 120, seed, people).data.filter((_, i) => i % 3 === 1);
+  const green = (plan = tent, people = false, seed = 1): Float32Array =>
+    paintPlannedScreen(plan, 80, 120, seed, people).data.filter((_, i) => i % 3 === 1);
   const deviation = (values: Float32Array): number => {
     const mean = values.reduce((a, b) => a + b, 0) / values.length;
     return Math.sqrt(values.reduce((a, b) => a + (b - mean) ** 2, 0) / values.length) / mean;
@@ -160,7 +197,8 @@ describe('paintPlannedScreen', () => {
   test('deeper creases show more, an open aperture hides them, one-sided light brings them out', () => {
     const sharp = { ...tent, camera: { ...tent.camera, aperture: 32 } };
     const creased = (depth: number, plan = sharp): number => {
-      const of = (wrinkleDepth: number): Float32Array => green({ ...plan, screen: { ...plan.screen, wrinkleDepth, wrinklePeriod: 0.1 } });
+      const of = (wrinkleDepth: number): Float32Array =>
+        green({ ...plan, screen: { ...plan.screen, wrinkleDepth, wrinklePeriod: 0.1 } });
       const flat = of(0);
       return deviation(of(depth).map((v, p) => v / flat[p]));
     };
@@ -171,7 +209,11 @@ describe('paintPlannedScreen', () => {
     expect(creased(0.02, oneSided)).toBeGreaterThan(1.2 * creased(0.02));
   });
   test('a person close to the screen darkens it behind them; a plate has no shadow', () => {
-    const close = { ...tent, people: [{ ...tent.people[0], z: 0.6 }], lamps: tent.lamps.map((lamp) => (lamp.id === 'key' ? { ...lamp, position: { x: 0, y: 1.6, z: 4.8 } } : lamp)) };
+    const close = {
+      ...tent,
+      people: [{ ...tent.people[0], z: 0.6 }],
+      lamps: tent.lamps.map((lamp) => (lamp.id === 'key' ? { ...lamp, position: { x: 0, y: 1.6, z: 4.8 } } : lamp)),
+    };
     const shaded = green(close, true);
     const plate = green(close, false);
     let deepest = 1;

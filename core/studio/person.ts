@@ -27,7 +27,19 @@ export function paintPerson(subject: Subject, view: View, lights: Lights, blur: 
   if (subject.prop === 'kite') {
     drawKite(
       picture,
-      { centre: [figure.hand[0] - 0.035, figure.hand[1] + 0.21, -0.1], halfWidth: 0.165, halfHeight: 0.2, angle: 0.22, cloth: [[0.82, 0.8, 0.76], [0.86, 0.42, 0.3]], coverage: 0.55, hand: figure.hand, seed: subject.seed },
+      {
+        centre: [figure.hand[0] - 0.035, figure.hand[1] + 0.21, -0.1],
+        halfWidth: 0.165,
+        halfHeight: 0.2,
+        angle: 0.22,
+        cloth: [
+          [0.82, 0.8, 0.76],
+          [0.86, 0.42, 0.3],
+        ],
+        coverage: 0.55,
+        hand: figure.hand,
+        seed: subject.seed,
+      },
       view,
       lights,
     );
@@ -95,7 +107,8 @@ function blurLens(picture: LinearRaster, sigma: number): LinearRaster {
       last = Math.max(last, right[k]);
     }
     const o = y * stride;
-    for (let i = first * 4; i < last * 4 + 4; i++) data[o + i] = w0 * here[i] + w1 * (up1[i] + down1[i]) + w2 * (up2[i] + down2[i]);
+    for (let i = first * 4; i < last * 4 + 4; i++)
+      data[o + i] = w0 * here[i] + w1 * (up1[i] + down1[i]) + w2 * (up2[i] + down2[i]);
   }
   return picture;
 }

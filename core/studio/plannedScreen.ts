@@ -19,24 +19,64 @@ const LIGHT_COLUMNS = 28;
  * @param people whether the plan's people stand there and cast shadows (a plate has none).
  * @param seed of creases and weave.
  */
-export function paintPlannedScreen(plan: Plan, width: number, height: number, seed: number, people: boolean): LinearRaster {
+export function paintPlannedScreen(
+  plan: Plan,
+  width: number,
+  height: number,
+  seed: number,
+  people: boolean,
+): LinearRaster {
   const view = cameraView(plan);
   // Blur in pixels of this picture, not of the camera's file.
-  const blur = (blurDiameter(plan.camera.focal, plan.camera.aperture, view.focus, Math.max(plan.camera.focal * 2, plan.camera.position.z)) / plan.camera.sensorWidth) * width;
+  const blur =
+    (blurDiameter(
+      plan.camera.focal,
+      plan.camera.aperture,
+      view.focus,
+      Math.max(plan.camera.focal * 2, plan.camera.position.z),
+    ) /
+      plan.camera.sensorWidth) *
+    width;
   // What a disc of so many pixels leaves is drawn just as well on fewer.
   const step = Math.max(1, Math.min(8, Math.floor(blur / 3)));
-  const small = paintSharp(plan, view, Math.ceil(width / step), Math.ceil(height / step), width / step, height / step, seed, people);
+  const small = paintSharp(
+    plan,
+    view,
+    Math.ceil(width / step),
+    Math.ceil(height / step),
+    width / step,
+    height / step,
+    seed,
+    people,
+  );
   // A disc of diameter d has a standard deviation of d/4 along each axis.
   blurChannels(small, blur / step / 4);
   return step === 1 && small.width === width && small.height === height ? small : enlarge(small, width, height, step);
 }
 
-function paintSharp(plan: Plan, view: CameraView, columns: number, rows: number, width: number, height: number, seed: number, people: boolean): LinearRaster {
+function paintSharp(
+  plan: Plan,
+  view: CameraView,
+  columns: number,
+  rows: number,
+  width: number,
+  height: number,
+  seed: number,
+  people: boolean,
+): LinearRaster {
   const { screen, camera } = plan;
   const sources = sourcesOf(plan, 4);
   const perLux = levelsPerLux(plan, sources);
   // Light is computed on a screen larger than the real one, so that it can be read right up to the edge.
-  const wide: Plan = { ...plan, screen: { ...screen, width: screen.width + 8, height: screen.height + screen.bottom + 6, bottom: screen.sweep > 0 ? screen.bottom : screen.bottom - 6 } };
+  const wide: Plan = {
+    ...plan,
+    screen: {
+      ...screen,
+      width: screen.width + 8,
+      height: screen.height + screen.bottom + 6,
+      bottom: screen.sweep > 0 ? screen.bottom : screen.bottom - 6,
+    },
+  };
   const map = lawnMap(wide, view, sources, people ? blockersOf(plan) : [], perLux, LIGHT_COLUMNS);
   const room = roomLevels(plan, sources, perLux);
   const creases = paintCreases(plan, seed);
@@ -62,7 +102,9 @@ function paintSharp(plan: Plan, view: CameraView, columns: number, rows: number,
       const fx = onFloor ? from.x + rx * floorT : px;
       const fz = onFloor ? from.z + rz * floorT : 0;
       const o = (y * columns + x) * 3;
-      const isScreen = onFloor ? fz <= screen.sweep && Math.abs(fx) <= halfWidth : Math.abs(px) <= halfWidth && py >= low && py <= top;
+      const isScreen = onFloor
+        ? fz <= screen.sweep && Math.abs(fx) <= halfWidth
+        : Math.abs(px) <= halfWidth && py >= low && py <= top;
       if (isScreen && Number.isFinite(t)) {
         const gain = readMap(map, (x + 0.5) / width, (y + 0.5) / height, level);
         const crease = onFloor ? 1 : 1 + gain * readCrease(creases, px, py) * 0.9;
@@ -82,10 +124,12 @@ function paintSharp(plan: Plan, view: CameraView, columns: number, rows: number,
 /** Reflectance against the wall's of the stand that holds the screen, or of the lamp's face beside it; 0 where there is neither. */
 function standAt(x: number, y: number, halfWidth: number, top: number): number {
   const beside = Math.abs(x) - halfWidth;
-  if (beside > 0.04 && beside < 0.075) return y < top + 0.1 ? 0.12 + 0.5 * Math.max(0, 1 - Math.abs(beside - 0.052) / 0.006) : 0;
+  if (beside > 0.04 && beside < 0.075)
+    return y < top + 0.1 ? 0.12 + 0.5 * Math.max(0, 1 - Math.abs(beside - 0.052) / 0.006) : 0;
   if (y > top && y < top + 0.035 && beside < 0.07) return 0.3;
   // The lamp that lights it from this side, seen from behind.
-  if (beside > 0.3 && beside < 0.75 && y > 1 && y < 1.9) return Math.hypot((beside - 0.52) / 0.16, (y - 1.45) / 0.3) < 1 ? 2.6 : 0.2;
+  if (beside > 0.3 && beside < 0.75 && y > 1 && y < 1.9)
+    return Math.hypot((beside - 0.52) / 0.16, (y - 1.45) / 0.3) < 1 ? 2.6 : 0.2;
   return 0;
 }
 

@@ -38,10 +38,11 @@ export function rehearse(level: number, seed: number, width: number): { set: Tes
   const random = seededRandom(seed * 97 + level);
   const ids = Object.keys(rehearsedFacts) as RehearsedCause[];
   const causes: RehearsedCause[] = [];
-  if (random() >= sound) while (causes.length < faults) {
-    const next = ids[Math.floor(random() * ids.length)];
-    if (!causes.some((cause) => cause === next || hides(cause, next))) causes.push(next);
-  }
+  if (random() >= sound)
+    while (causes.length < faults) {
+      const next = ids[Math.floor(random() * ids.length)];
+      if (!causes.some((cause) => cause === next || hides(cause, next))) causes.push(next);
+    }
   return { set: seededSet(seed, causes, width, strength), causes };
 }
 
@@ -54,11 +55,18 @@ const hidden: [RehearsedCause, RehearsedCause][] = [
   ['overlit', 'gain'],
   ['defocus', 'motion'],
 ];
-const hides = (a: RehearsedCause, b: RehearsedCause): boolean => hidden.some(([p, q]) => (p === a && q === b) || (p === b && q === a));
+const hides = (a: RehearsedCause, b: RehearsedCause): boolean =>
+  hidden.some(([p, q]) => (p === a && q === b) || (p === b && q === a));
 
 /** Whether an answer names all that is wrong and nothing else, and whether its remedy cures one of it. */
-export function judgeRehearsal(truth: readonly RehearsedCause[], causes: readonly RehearsedCause[], remedy: RemedyId | null): { causesRight: boolean; remedyRight: boolean; remedies: RemedyId[] } {
-  const fitting = (Object.keys(remedies) as RemedyId[]).filter((id) => remedies[id].cures.some((cause) => truth.includes(cause)));
+export function judgeRehearsal(
+  truth: readonly RehearsedCause[],
+  causes: readonly RehearsedCause[],
+  remedy: RemedyId | null,
+): { causesRight: boolean; remedyRight: boolean; remedies: RemedyId[] } {
+  const fitting = (Object.keys(remedies) as RemedyId[]).filter((id) =>
+    remedies[id].cures.some((cause) => truth.includes(cause)),
+  );
   return {
     causesRight: causes.length === truth.length && truth.every((cause) => causes.includes(cause)),
     remedyRight: truth.length ? remedy !== null && fitting.includes(remedy) : remedy === null,

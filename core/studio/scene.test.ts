@@ -81,7 +81,8 @@ describe('figures', () => {
       expect(points.every(Number.isFinite)).toBe(true);
       expect(Math.hypot(points[0], points[1] - 0.04, points[2])).toBeLessThan(0.14);
       let length = 0;
-      for (let i = 3; i < points.length; i += 3) length += Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]);
+      for (let i = 3; i < points.length; i += 3)
+        length += Math.hypot(points[i] - points[i - 3], points[i + 1] - points[i - 2], points[i + 2] - points[i - 1]);
       expect(length).toBeGreaterThan(0.5 * few.hair.length);
       expect(length).toBeLessThan(2.2 * few.hair.length);
     }
@@ -94,8 +95,30 @@ describe('figures', () => {
 
 test('the kite’s cloth covers partly, its spars wholly, and nothing outside', () => {
   const picture = createLinear(80, 80, 4);
-  const lights = { key: { direction: [0, 0, 1], colour: [1, 1, 1] }, others: [], ambient: [0.1, 0.1, 0.1], bounce: [0, 0, 0] } satisfies Parameters<typeof drawKite>[3] as Parameters<typeof drawKite>[3];
-  drawKite(picture, { centre: [0, 0, 0], halfWidth: 0.25, halfHeight: 0.25, angle: 0, cloth: [[0.8, 0.8, 0.8], [0.8, 0.4, 0.3]], coverage: 0.5, hand: [0, -0.38, 0], seed: 1 }, view, lights);
+  const lights = {
+    key: { direction: [0, 0, 1], colour: [1, 1, 1] },
+    others: [],
+    ambient: [0.1, 0.1, 0.1],
+    bounce: [0, 0, 0],
+  } satisfies Parameters<typeof drawKite>[3] as Parameters<typeof drawKite>[3];
+  drawKite(
+    picture,
+    {
+      centre: [0, 0, 0],
+      halfWidth: 0.25,
+      halfHeight: 0.25,
+      angle: 0,
+      cloth: [
+        [0.8, 0.8, 0.8],
+        [0.8, 0.4, 0.3],
+      ],
+      coverage: 0.5,
+      hand: [0, -0.38, 0],
+      seed: 1,
+    },
+    view,
+    lights,
+  );
   const alpha = (x: number, y: number): number => picture.data[(y * 80 + x) * 4 + 3];
   expect(alpha(48, 34)).toBeGreaterThan(0.2);
   expect(alpha(48, 34)).toBeLessThan(0.85);

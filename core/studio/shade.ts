@@ -9,22 +9,38 @@ import { Part } from './solids.ts';
 const SPARSE_SCALE = 1200;
 
 /** Colours the body over what `out` holds already, premultiplied linear RGBA. */
-export function shadeBody(g: Geometry, view: View, subject: Subject, figure: Figure, lights: Lights, out: LinearRaster): void {
+export function shadeBody(
+  g: Geometry,
+  view: View,
+  subject: Subject,
+  figure: Figure,
+  lights: Lights,
+  out: LinearRaster,
+): void {
   const { width, height, scale } = view;
   const creases = new FoldSlopes(view, subject.seed);
   const sparse = scale >= SPARSE_SCALE;
   const step = sparse ? 2 : 1;
-  for (let y = 0; y < height; y += step) for (let x = 0; x < width; x += step) shadePixel(g, view, subject, figure, creases, lights, out.data, x, y);
+  for (let y = 0; y < height; y += step)
+    for (let x = 0; x < width; x += step) shadePixel(g, view, subject, figure, creases, lights, out.data, x, y);
   if (!sparse) return;
   for (let y = 0; y < height; y++) {
     for (let x = (y & 1) ^ 1; x < width; x += y & 1 ? 1 : 2) {
-      if (!carry(g, out.data, width, height, x, y)) shadePixel(g, view, subject, figure, creases, lights, out.data, x, y);
+      if (!carry(g, out.data, width, height, x, y))
+        shadePixel(g, view, subject, figure, creases, lights, out.data, x, y);
     }
   }
 }
 
 /** Takes the mean of the shaded neighbours if all of them are of one part and wholly covered. @returns whether it did. */
-function carry({ coverage, part }: Geometry, data: Float32Array, width: number, height: number, x: number, y: number): boolean {
+function carry(
+  { coverage, part }: Geometry,
+  data: Float32Array,
+  width: number,
+  height: number,
+  x: number,
+  y: number,
+): boolean {
   const p = y * width + x;
   if (coverage[p] <= 0) return true;
   const kind = part[p];
@@ -32,13 +48,25 @@ function carry({ coverage, part }: Geometry, data: Float32Array, width: number, 
   const y0 = y & ~1;
   const x1 = x & 1 ? x0 + 2 : x0;
   const y1 = y & 1 ? y0 + 2 : y0;
-  if (coverage[p] < 1 || kind === Part.eye || kind === Part.lips || kind === Part.rim || x1 >= width || y1 >= height) return false;
+  if (coverage[p] < 1 || kind === Part.eye || kind === Part.lips || kind === Part.rim || x1 >= width || y1 >= height)
+    return false;
   const a = y0 * width + x0;
   const b = y0 * width + x1;
   const c = y1 * width + x0;
   const d = y1 * width + x1;
-  if (coverage[a] < 1 || coverage[b] < 1 || coverage[c] < 1 || coverage[d] < 1 || part[a] !== kind || part[b] !== kind || part[c] !== kind || part[d] !== kind) return false;
-  for (let k = 0; k < 3; k++) data[p * 4 + k] = (data[a * 4 + k] + data[b * 4 + k] + data[c * 4 + k] + data[d * 4 + k]) / 4;
+  if (
+    coverage[a] < 1 ||
+    coverage[b] < 1 ||
+    coverage[c] < 1 ||
+    coverage[d] < 1 ||
+    part[a] !== kind ||
+    part[b] !== kind ||
+    part[c] !== kind ||
+    part[d] !== kind
+  )
+    return false;
+  for (let k = 0; k < 3; k++)
+    data[p * 4 + k] = (data[a * 4 + k] + data[b * 4 + k] + data[c * 4 + k] + data[d * 4 + k]) / 4;
   data[p * 4 + 3] = 1;
   return true;
 }
@@ -47,7 +75,17 @@ const albedo: [number, number, number] = [0, 0, 0];
 const bent: [number, number, number] = [0, 0, 0];
 const reached: [number, number] = [0, 0];
 
-function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subject: Subject, figure: Figure, creases: FoldSlopes, lights: Lights, out: Float32Array, x: number, y: number): void {
+function shadePixel(
+  g: Geometry,
+  { width, scale, originX, originY }: View,
+  subject: Subject,
+  figure: Figure,
+  creases: FoldSlopes,
+  lights: Lights,
+  out: Float32Array,
+  x: number,
+  y: number,
+): void {
   const p = y * width + x;
   const coverage = g.coverage[p];
   if (coverage <= 0) return;
@@ -55,13 +93,42 @@ function shadePixel(g: Geometry, { width, scale, originX, originY }: View, subje
   bent[1] = g.normal[p * 3 + 1];
   bent[2] = g.normal[p * 3 + 2];
   const part = g.part[p];
-  surface(part, (x + 0.5 - originX) / scale, (originY - y - 0.5) / scale, g.depth[p], subject, figure, creases, albedo, bent);
-  const gloss = part === Part.eye || part === Part.metal ? 0.9 : part === Part.skin ? 0.1 : part === Part.lips ? 0.18 : part === Part.rim ? 0.4 : 0;
+  surface(
+    part,
+    (x + 0.5 - originX) / scale,
+    (originY - y - 0.5) / scale,
+    g.depth[p],
+    subject,
+    figure,
+    creases,
+    albedo,
+    bent,
+  );
+  const gloss =
+    part === Part.eye || part === Part.metal
+      ? 0.9
+      : part === Part.skin
+        ? 0.1
+        : part === Part.lips
+          ? 0.18
+          : part === Part.rim
+            ? 0.4
+            : 0;
   lightAt(g.light, x, y, g.depth[p], reached);
   light(albedo, bent, reached[0], reached[1], part, gloss, lights, out, p * 4, coverage);
 }
 
-function surface(part: number, x: number, y: number, z: number, subject: Subject, figure: Figure, creases: FoldSlopes, albedo: [number, number, number], n: [number, number, number]): void {
+function surface(
+  part: number,
+  x: number,
+  y: number,
+  z: number,
+  subject: Subject,
+  figure: Figure,
+  creases: FoldSlopes,
+  albedo: [number, number, number],
+  n: [number, number, number],
+): void {
   const { seed, garment } = subject;
   if (part === Part.skin || part === Part.lips) {
     skin(x, y, z, subject, figure, albedo);
@@ -95,7 +162,14 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
     normalise(n);
     return;
   }
-  const cloth = part === Part.legs ? garment.legs : part === Part.trim ? (garment.scarf ?? garment.colour) : part === Part.shirt ? garment.shirt : garment.colour;
+  const cloth =
+    part === Part.legs
+      ? garment.legs
+      : part === Part.trim
+        ? (garment.scarf ?? garment.colour)
+        : part === Part.shirt
+          ? garment.shirt
+          : garment.colour;
   const wear = 1 + 0.1 * fractalNoise(x * 14, y * 14, seed + 5, 3) + 0.05 * noise2(x * 700, y * 700, seed + 9);
   const shade = part === Part.trim && !garment.scarf ? 0.8 : 1;
   for (let c = 0; c < 3; c++) albedo[c] = cloth[c] * wear * shade;
@@ -103,7 +177,8 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
   if (part === Part.garment && garment.kind === 'knit') {
     const rib = Math.sin(x * 900 + 0.6 * Math.sin(y * 900));
     n[0] += 0.16 * rib;
-    for (let c = 0; c < 3; c++) albedo[c] *= 0.93 + 0.07 * Math.sin(y * 900 + Math.PI * Math.floor((x * 900) / Math.PI));
+    for (let c = 0; c < 3; c++)
+      albedo[c] *= 0.93 + 0.07 * Math.sin(y * 900 + Math.PI * Math.floor((x * 900) / Math.PI));
   }
   if (part === Part.garment && garment.kind === 'jacket') {
     const seam = Math.abs(x - 0.003);
@@ -112,7 +187,8 @@ function surface(part: number, x: number, y: number, z: number, subject: Subject
       for (let c = 0; c < 3; c++) albedo[c] *= tooth;
       n[0] += (x - 0.003) * 70;
     }
-    if (Math.abs(Math.abs(x) - 0.1) < 0.045 && Math.abs(y + 0.48 + 0.25 * (Math.abs(x) - 0.1)) < 0.0022) for (let c = 0; c < 3; c++) albedo[c] *= 0.55;
+    if (Math.abs(Math.abs(x) - 0.1) < 0.045 && Math.abs(y + 0.48 + 0.25 * (Math.abs(x) - 0.1)) < 0.0022)
+      for (let c = 0; c < 3; c++) albedo[c] *= 0.55;
   }
   if (part === Part.trim && garment.scarf) {
     const weave = Math.sin(x * 420) * Math.sin(y * 420);
@@ -166,7 +242,9 @@ class FoldSlopes {
     this.columns = Math.ceil(width / scale / this.step) + 3;
     const rows = Math.ceil(height / scale / this.step) + 3;
     this.heights = new Float32Array(this.columns * rows);
-    for (let v = 0; v < rows; v++) for (let u = 0; u < this.columns; u++) this.heights[v * this.columns + u] = foldHeight(this.left + u * this.step, this.low + v * this.step, seed);
+    for (let v = 0; v < rows; v++)
+      for (let u = 0; u < this.columns; u++)
+        this.heights[v * this.columns + u] = foldHeight(this.left + u * this.step, this.low + v * this.step, seed);
   }
 
   /** Slope to the right and upwards at a place inside the view, metres. */
@@ -211,19 +289,37 @@ function lines(n: [number, number, number], x: number, y: number, figure: Figure
   normalise(n);
 }
 
-function bump(n: [number, number, number], x: number, y: number, seed: number, frequency: number, amount: number): void {
+function bump(
+  n: [number, number, number],
+  x: number,
+  y: number,
+  seed: number,
+  frequency: number,
+  amount: number,
+): void {
   n[0] += amount * noise2(x * frequency, y * frequency, seed);
   n[1] += amount * noise2(x * frequency, y * frequency, seed + 1);
   normalise(n);
 }
 
-function skin(x: number, y: number, z: number, subject: Subject, figure: Figure, albedo: [number, number, number]): void {
+function skin(
+  x: number,
+  y: number,
+  z: number,
+  subject: Subject,
+  figure: Figure,
+  albedo: [number, number, number],
+): void {
   const t = figure.turn;
   const hx = x * Math.cos(t) - z * Math.sin(t);
   const blush =
-    spot(Math.abs(hx) - 0.042, y + 0.028, 0.026) * 0.75 + spot(hx, y + 0.032, 0.015) * 0.55 + spot(Math.abs(hx) - 0.078, y, 0.024) * 0.6 + spot(hx, y + 0.103, 0.02) * 0.3;
+    spot(Math.abs(hx) - 0.042, y + 0.028, 0.026) * 0.75 +
+    spot(hx, y + 0.032, 0.015) * 0.55 +
+    spot(Math.abs(hx) - 0.078, y, 0.024) * 0.6 +
+    spot(hx, y + 0.103, 0.02) * 0.3;
   const socket = spot(Math.abs(hx) - 0.0315, y - 0.008, 0.017);
-  const mottle = 1 + 0.06 * fractalNoise(x * 55, y * 55, subject.seed + 1, 4) + 0.03 * noise2(x * 420, y * 420, subject.seed + 2);
+  const mottle =
+    1 + 0.06 * fractalNoise(x * 55, y * 55, subject.seed + 1, 4) + 0.03 * noise2(x * 420, y * 420, subject.seed + 2);
   const beard = subject.beard && y < -0.035 && y > -0.13 && z > -0.02 ? Math.min(1, (-0.035 - y) * 40) * 0.35 : 0;
   const s = subject.skin;
   albedo[0] = s[0] * mottle * (1 + 0.04 * blush - 0.14 * socket) * (1 - beard);
@@ -297,7 +393,8 @@ function light(
     const wrap = isSkin ? SKIN_WRAP[c] : 0.08;
     const diffuse = Math.max(0, (k + wrap) / (1 + wrap));
     const shadow = isSkin ? lit + (1 - lit) * SKIN_LEAK[c] : lit;
-    received[c] = keyColour[c] * diffuse * shadow + lights.ambient[c] * (0.6 + 0.4 * n[1]) * open + lights.bounce[c] * behind;
+    received[c] =
+      keyColour[c] * diffuse * shadow + lights.ambient[c] * (0.6 + 0.4 * n[1]) * open + lights.bounce[c] * behind;
     sheen[c] = lights.bounce[c] * 0.5;
   }
   const { others } = lights;
@@ -313,7 +410,10 @@ function light(
     }
   }
   const keep = 1 - coverage;
-  for (let c = 0; c < 3; c++) out[o + c] = keep * out[o + c] + coverage * (albedo[c] * received[c] + (isSkin ? 0.02 : 0.012) * grazing * sheen[c] + spec * keyColour[c]);
+  for (let c = 0; c < 3; c++)
+    out[o + c] =
+      keep * out[o + c] +
+      coverage * (albedo[c] * received[c] + (isSkin ? 0.02 : 0.012) * grazing * sheen[c] + spec * keyColour[c]);
   out[o + 3] = keep * out[o + 3] + coverage;
 }
 

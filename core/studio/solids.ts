@@ -5,7 +5,20 @@
 export type Vector = readonly [number, number, number];
 
 /** What a surface is made of; the shader gives it its colour. */
-export const Part = { skin: 0, garment: 1, eye: 2, lips: 3, scalp: 4, trim: 5, shirt: 6, hat: 7, rim: 8, metal: 9, wood: 10, legs: 11 } as const;
+export const Part = {
+  skin: 0,
+  garment: 1,
+  eye: 2,
+  lips: 3,
+  scalp: 4,
+  trim: 5,
+  shirt: 6,
+  hat: 7,
+  rim: 8,
+  metal: 9,
+  wood: 10,
+  legs: 11,
+} as const;
 export type PartId = (typeof Part)[keyof typeof Part];
 
 /** A capsule with two radii (end points equal: a sphere), or an ellipsoid. */
@@ -36,10 +49,17 @@ export function boundsOf(solid: Solid): [number, number, number, number, number]
   if (solid.kind === 'capsule') {
     const r = Math.max(solid.ra, solid.rb);
     const half = Math.hypot(solid.a[0] - solid.b[0], solid.a[1] - solid.b[1]) / 2;
-    return [(solid.a[0] + solid.b[0]) / 2, (solid.a[1] + solid.b[1]) / 2, half + r, Math.max(solid.a[2], solid.b[2]) + r, Math.min(solid.a[2], solid.b[2]) - r];
+    return [
+      (solid.a[0] + solid.b[0]) / 2,
+      (solid.a[1] + solid.b[1]) / 2,
+      half + r,
+      Math.max(solid.a[2], solid.b[2]) + r,
+      Math.min(solid.a[2], solid.b[2]) - r,
+    ];
   }
   const [x, y, z] = solid.centre;
-  if (solid.kind === 'ellipsoid') return [x, y, Math.max(solid.radii[0], solid.radii[1]), z + solid.radii[2], z - solid.radii[2]];
+  if (solid.kind === 'ellipsoid')
+    return [x, y, Math.max(solid.radii[0], solid.radii[1]), z + solid.radii[2], z - solid.radii[2]];
   return [x, y, solid.radius, -Infinity, Infinity];
 }
 
@@ -138,7 +158,15 @@ function packed(solid: Solid): number[] {
   if (solid.kind === 'capsule') {
     const { a, b, ra, rb, blend } = solid;
     const axis = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-    return [...a, ...axis, ra, rb - ra, blend, 1 / Math.max(1e-12, axis[0] ** 2 + axis[1] ** 2 + axis[2] ** 2), Math.max(ra, rb) + blend];
+    return [
+      ...a,
+      ...axis,
+      ra,
+      rb - ra,
+      blend,
+      1 / Math.max(1e-12, axis[0] ** 2 + axis[1] ** 2 + axis[2] ** 2),
+      Math.max(ra, rb) + blend,
+    ];
   }
   if (solid.kind === 'ellipsoid') {
     const least = Math.min(...solid.radii);

@@ -67,7 +67,12 @@ const LENS_BLUR = 0.7;
 export function takeFrame(plan: Plan, shot: Shot): TakenFrame {
   const { width, height, seed } = shot;
   const screen = paintPlannedScreen(plan, width, height, seed, shot.kind === 'people');
-  const foreground = shot.kind === 'people' ? soften(paintPeople(plan, shot), shot.mistakes) : shot.kind === 'plate' ? createLinear(width, height, 4) : paintTarget(plan, shot, shot.kind);
+  const foreground =
+    shot.kind === 'people'
+      ? soften(paintPeople(plan, shot), shot.mistakes)
+      : shot.kind === 'plate'
+        ? createLinear(width, height, 4)
+        : paintTarget(plan, shot, shot.kind);
   const matte = createPlane(width, height);
   for (let p = 0; p < matte.data.length; p++) matte.data[p] = Math.min(1, foreground.data[p * 4 + 3]);
   return { frame: photograph(plan, shot, foreground, screen), matte, foreground, screen };
@@ -77,7 +82,13 @@ function paintPeople(plan: Plan, shot: Shot): LinearRaster {
   const { width, height } = shot;
   const view = cameraView(plan);
   const perPixel = width / plan.camera.pixelsAcross;
-  const places = plan.people.flatMap((person) => Array.from({ length: person.count }, (_, n) => ({ person, x: person.x + (n - (person.count - 1) / 2) * 0.5, z: person.z - (n % 2) * Math.min(person.depth, 0.4) })));
+  const places = plan.people.flatMap((person) =>
+    Array.from({ length: person.count }, (_, n) => ({
+      person,
+      x: person.x + (n - (person.count - 1) / 2) * 0.5,
+      z: person.z - (n % 2) * Math.min(person.depth, 0.4),
+    })),
+  );
   const standing = places.slice(0, shot.subjects.length).map((place, n) => ({ ...place, subject: shot.subjects[n] }));
   // Those farther back are painted first.
   standing.sort((a, b) => a.z - b.z);
@@ -86,7 +97,12 @@ function paintPeople(plan: Plan, shot: Shot): LinearRaster {
     const head = project(view, vec(x, person.height * 0.93, z));
     if (head.depth <= 0.3) continue;
     const scale = ((view.image / head.depth / view.pitch) * perPixel * person.height) / PAINTED_HEIGHT;
-    const layer = paintPerson(subject, { width, height, scale, originX: head.x * perPixel, originY: head.y * perPixel }, withBounce(lightsOn(plan, { ...person, x, z }), !shot.withoutBounce), LENS_BLUR);
+    const layer = paintPerson(
+      subject,
+      { width, height, scale, originX: head.x * perPixel, originY: head.y * perPixel },
+      withBounce(lightsOn(plan, { ...person, x, z }), !shot.withoutBounce),
+      LENS_BLUR,
+    );
     if (all) layOver(all, { left: 0, top: 0, picture: layer });
     else all = layer;
   }
@@ -152,13 +168,17 @@ function paintTarget(plan: Plan, { width, height }: Shot, kind: 'ball' | 'grey c
       const dx = (x + 0.5 - cx) / scale;
       const dy = (cy - y - 0.5) / scale;
       const { halfWidth, halfHeight } = kind === 'grey card' ? CARD : CHART;
-      const inside = kind === 'ball' ? (BALL_RADIUS - Math.hypot(dx, dy)) * scale : Math.min(halfWidth - Math.abs(dx), halfHeight - Math.abs(dy)) * scale;
+      const inside =
+        kind === 'ball'
+          ? (BALL_RADIUS - Math.hypot(dx, dy)) * scale
+          : Math.min(halfWidth - Math.abs(dx), halfHeight - Math.abs(dy)) * scale;
       const a = Math.max(0, Math.min(1, inside + 0.5));
       if (a <= 0) continue;
       const dz = kind === 'ball' ? Math.sqrt(Math.max(0, BALL_RADIUS ** 2 - dx * dx - dy * dy)) : 0;
       const normal = kind === 'ball' ? unit(vec(dx, dy, dz + 1e-4)) : toCamera;
       const place = vec(centre.x + dx, centre.y + dy, centre.z + dz);
-      const reflectance = kind === 'ball' ? MATT_BALL : kind === 'grey card' ? GREY_CARD : chartAt(dx / halfWidth, dy / halfHeight);
+      const reflectance =
+        kind === 'ball' ? MATT_BALL : kind === 'grey card' ? GREY_CARD : chartAt(dx / halfWidth, dy / halfHeight);
       const o = (y * width + x) * 4;
       for (const source of sources) {
         const e = illuminance(source, place, normal) * a;
@@ -176,7 +196,8 @@ function chartAt(x: number, y: number): Rgb {
   const row = ((1 - y) / 2) * (4 + CHART_MARGIN) - CHART_MARGIN / 2;
   const i = Math.floor(column);
   const j = Math.floor(row);
-  const within = (v: number): boolean => v - Math.floor(v) > CHART_MARGIN / 2 && v - Math.floor(v) < 1 - CHART_MARGIN / 2;
+  const within = (v: number): boolean =>
+    v - Math.floor(v) > CHART_MARGIN / 2 && v - Math.floor(v) < 1 - CHART_MARGIN / 2;
   const patch = chartColours[j]?.[i];
   return patch && within(column) && within(row) ? linearOf(patch) : [CHART.border, CHART.border, CHART.border];
 }
@@ -201,7 +222,8 @@ function photograph(plan: Plan, shot: Shot, foreground: LinearRaster, screen: Li
   const f = foreground.data;
   const s = screen.data;
   let draw = (random() * 2 ** 32) | 0;
-  const noisy = (level: number, chance: number): number => encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[chance & (NORMALS - 1)]);
+  const noisy = (level: number, chance: number): number =>
+    encode(level + sigma[level < 1 ? (level * 1024) | 0 : 1024] * normal[chance & (NORMALS - 1)]);
   for (let p = 0, o = 0, i = 0; p < width * height; p++, o += 3, i += 4) {
     const covered = f[i + 3];
     const through = covered < 1 ? 1 - covered : 0;

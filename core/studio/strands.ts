@@ -26,9 +26,18 @@ export function growHair(subject: Subject, figure: Figure, body: SolidField, sha
   const strands: Strand[] = [];
   const { hair } = subject;
   if (hair.style !== 'none' && subject.headwear?.kind !== 'scarf') {
-    const clumps = Array.from({ length: isCurly(hair.style) ? 420 : 260 }, () => ({ phase: random() * 6.28, pitch: 0.8 + 0.5 * random(), bend: gaussian(random), root: rootOnScalp(random, figure.turn) }));
+    const clumps = Array.from({ length: isCurly(hair.style) ? 420 : 260 }, () => ({
+      phase: random() * 6.28,
+      pitch: 0.8 + 0.5 * random(),
+      bend: gaussian(random),
+      root: rootOnScalp(random, figure.turn),
+    }));
     // Small things do not hold hair up; what does is quickly asked.
-    const support = body.select((solid) => solid.kind === 'ellipsoid' ? solid.centre[1] > -0.6 : solid.kind === 'capsule' && Math.max(solid.ra, solid.rb) > 0.03 && Math.max(solid.a[1], solid.b[1]) > -0.5);
+    const support = body.select((solid) =>
+      solid.kind === 'ellipsoid'
+        ? solid.centre[1] > -0.6
+        : solid.kind === 'capsule' && Math.max(solid.ra, solid.rb) > 0.03 && Math.max(solid.a[1], solid.b[1]) > -0.5,
+    );
     for (let n = 0; n < hair.strands * share; n++) {
       const clump = clumps[(random() * clumps.length) | 0];
       const strand = headStrand(subject, figure, support, random, clump);
@@ -79,10 +88,20 @@ function headStrand(subject: Subject, figure: Figure, body: SolidField, random: 
   const curly = isCurly(style);
   const frizzy = style === 'frizzy';
   const spread = 0.011;
-  let root: Vector = curly ? rootOnScalp(random, figure.turn) : [clump.root[0] + gaussian(random) * spread, clump.root[1] + gaussian(random) * spread, clump.root[2] + gaussian(random) * spread];
+  let root: Vector = curly
+    ? rootOnScalp(random, figure.turn)
+    : [
+        clump.root[0] + gaussian(random) * spread,
+        clump.root[1] + gaussian(random) * spread,
+        clump.root[2] + gaussian(random) * spread,
+      ];
   root = ontoScalp(root, figure.turn);
   const stray = random() < flyaway;
-  const length = subject.hair.length * (0.72 + 0.35 * random()) * (stray ? 1.05 : 1) * (style === 'short' && root[2] < -0.02 ? 0.6 : 1);
+  const length =
+    subject.hair.length *
+    (0.72 + 0.35 * random()) *
+    (stray ? 1.05 : 1) *
+    (style === 'short' && root[2] < -0.02 ? 0.6 : 1);
   const points = new Float32Array((SEGMENTS + 1) * 3);
   const step = length / SEGMENTS;
   const n = scalpNormal(root, figure.turn);
@@ -98,7 +117,9 @@ function headStrand(subject: Subject, figure: Figure, body: SolidField, random: 
   // Direction of growth: out of the scalp, then combed.
   let d: [number, number, number] =
     style === 'short'
-      ? root[1] > 0.09 ? [n[0] * 0.7 + 0.55, n[1] * 0.5 + 0.1, n[2] * 0.7 + (root[2] > 0 ? 0.3 : -0.4)] : [n[0] * 0.4, -0.6, n[2] * 0.4 - 0.3]
+      ? root[1] > 0.09
+        ? [n[0] * 0.7 + 0.55, n[1] * 0.5 + 0.1, n[2] * 0.7 + (root[2] > 0 ? 0.3 : -0.4)]
+        : [n[0] * 0.4, -0.6, n[2] * 0.4 - 0.3]
       : curly
         ? [n[0], n[1], n[2]]
         : [n[0] * 0.3 + comb * cos + back * sin, n[1] * 0.3, n[2] * 0.4 - comb * sin + back * cos];
@@ -143,7 +164,11 @@ function headStrand(subject: Subject, figure: Figure, body: SolidField, random: 
       if (along < 0) d = normalise([d[0] - (along * gx) / g, d[1] - (along * gy) / g, d[2] - (along * gz) / g]);
     }
   }
-  return { points, width: (stray ? 0.00016 : frizzy ? 0.00018 : 0.00024) * (0.7 + 0.6 * random()), tint: 1 + 0.16 * gaussian(random) + 0.1 * clump.bend };
+  return {
+    points,
+    width: (stray ? 0.00016 : frizzy ? 0.00018 : 0.00024) * (0.7 + 0.6 * random()),
+    tint: 1 + 0.16 * gaussian(random) + 0.1 * clump.bend,
+  };
 }
 
 /** Half the size of a face with its beard, metres. */
@@ -198,7 +223,13 @@ function growFace(subject: Subject, figure: Figure, body: SolidField, random: Ra
     const hx = 0.072 * Math.sin(a);
     const y = -0.05 - 0.075 * Math.sqrt(random()) * (0.35 + 0.65 * Math.cos(a)) - 0.01 * random();
     if (Math.abs(hx) < 0.022 && y > -0.082) continue;
-    add(onFace(hx, y), normalise([hx * 5 + 0.3 * gaussian(random), -0.9, 0.4 + 0.3 * gaussian(random)]), 0.014 * (0.6 + 0.8 * random()), 0.0002, 0.8 + 0.2 * random());
+    add(
+      onFace(hx, y),
+      normalise([hx * 5 + 0.3 * gaussian(random), -0.9, 0.4 + 0.3 * gaussian(random)]),
+      0.014 * (0.6 + 0.8 * random()),
+      0.0002,
+      0.8 + 0.2 * random(),
+    );
   }
 }
 
@@ -206,7 +237,13 @@ function growFace(subject: Subject, figure: Figure, body: SolidField, random: Ra
  * Draws strands as premultiplied linear RGBA, each pixel on a strand's way getting the share of it that the strand's
  * width covers: those that lie behind the body or beside it, and those in front of it.
  */
-export function drawStrands(strands: readonly Strand[], view: View, geometry: Geometry, colour: Colour, lights: Lights): { behind: Layer; front: Layer } {
+export function drawStrands(
+  strands: readonly Strand[],
+  view: View,
+  geometry: Geometry,
+  colour: Colour,
+  lights: Lights,
+): { behind: Layer; front: Layer } {
   const { scale, originX, originY } = view;
   const box = boxOf(strands, view);
   const { left, top, width, height } = box;
@@ -221,7 +258,13 @@ export function drawStrands(strands: readonly Strand[], view: View, geometry: Ge
       const y0 = originY - top - points[s * 3 + 1] * scale;
       const dx = originX - left + points[s * 3 + 3] * scale - x0;
       const dy = originY - top - points[s * 3 + 4] * scale - y0;
-      if (Math.max(y0, y0 + dy) < 0 || Math.min(y0, y0 + dy) > height || Math.max(x0, x0 + dx) < 0 || Math.min(x0, x0 + dx) > width) continue;
+      if (
+        Math.max(y0, y0 + dy) < 0 ||
+        Math.min(y0, y0 + dy) > height ||
+        Math.max(x0, x0 + dx) < 0 ||
+        Math.min(x0, x0 + dx) > width
+      )
+        continue;
       const steps = Math.max(1, Math.ceil(Math.max(Math.abs(dx), Math.abs(dy))));
       const t0 = s / (count - 1);
       const z0 = points[s * 3 + 2];
@@ -298,7 +341,11 @@ const CLOSED = 3;
  * The body within a box, column by column: hair hangs down, so what follows along a strand is near in memory.
  * @returns depth, infinite beside the body, where all hair counts as behind; and the sides that are closed from the start.
  */
-function bodyIn(box: Box, pictureWidth: number, { depth, coverage }: Geometry): { depth: Float32Array; closed: Uint8Array } {
+function bodyIn(
+  box: Box,
+  pictureWidth: number,
+  { depth, coverage }: Geometry,
+): { depth: Float32Array; closed: Uint8Array } {
   const out = { depth: new Float32Array(box.width * box.height), closed: new Uint8Array(box.width * box.height) };
   inStrips(box, (x, y) => {
     const p = (box.top + y) * pictureWidth + box.left + x;
@@ -321,7 +368,8 @@ function upright(box: Box, columns: Float32Array): Layer {
 }
 
 function inStrips({ width, height }: Box, visit: (x: number, y: number) => void): void {
-  for (let x0 = 0; x0 < width; x0 += STRIP) for (let y = 0; y < height; y++) for (let x = x0; x < Math.min(width, x0 + STRIP); x++) visit(x, y);
+  for (let x0 = 0; x0 < width; x0 += STRIP)
+    for (let y = 0; y < height; y++) for (let x = x0; x < Math.min(width, x0 + STRIP); x++) visit(x, y);
 }
 
 /** Share of a pixel below which nothing more shows. */
@@ -331,7 +379,11 @@ const LAYERS = 4;
 
 /** Strands in layers, each from right to left, the upper first: neighbours are drawn one after the other, so that their pixels are still at hand. */
 function inReach(strands: readonly Strand[]): Strand[] {
-  const order = strands.map((strand, n) => ({ strand, layer: n % LAYERS, x: strand.points[Math.min(strand.points.length - 3, 27)] }));
+  const order = strands.map((strand, n) => ({
+    strand,
+    layer: n % LAYERS,
+    x: strand.points[Math.min(strand.points.length - 3, 27)],
+  }));
   order.sort((a, b) => b.layer - a.layer || b.x - a.x);
   return order.map(({ strand }) => strand);
 }
@@ -354,14 +406,26 @@ function boxOf(strands: readonly Strand[], { width, height, scale, originX, orig
   }
   left = Math.max(0, Math.floor(left) - 1);
   top = Math.max(0, Math.floor(top) - 1);
-  return { left, top, width: Math.max(1, Math.min(width, Math.ceil(right) + 2) - left), height: Math.max(1, Math.min(height, Math.ceil(bottom) + 2) - top) };
+  return {
+    left,
+    top,
+    width: Math.max(1, Math.min(width, Math.ceil(right) + 2) - left),
+    height: Math.max(1, Math.min(height, Math.ceil(bottom) + 2) - top),
+  };
 }
 
 const shadeOut: [number, number, number] = [0, 0, 0];
 const received: [number, number, number] = [0, 0, 0];
 
 /** Light on a hair after Kajiya & Kay (1989): diffuse by the sine to the lamp, and a highlight along the strand. */
-function strandLight(points: Float32Array, s: number, tint: number, t: number, lights: Lights, colour: Colour): [number, number, number] {
+function strandLight(
+  points: Float32Array,
+  s: number,
+  tint: number,
+  t: number,
+  lights: Lights,
+  colour: Colour,
+): [number, number, number] {
   const tx = points[s * 3 + 3] - points[s * 3];
   const ty = points[s * 3 + 4] - points[s * 3 + 1];
   const tz = points[s * 3 + 5] - points[s * 3 + 2];
@@ -378,16 +442,19 @@ function strandLight(points: Float32Array, s: number, tint: number, t: number, l
   const depth = 0.32 + 0.68 * Math.min(1, Math.max(0, outward - 0.07) / 0.035);
   const lit = (0.3 + 0.7 * Math.max(0, Math.min(1, 0.45 + 0.75 * facing))) * depth;
   const sine = Math.sqrt(Math.max(0, 1 - kt * kt));
-  const highlight = 0.1 * Math.pow(Math.max(0, Math.sqrt(Math.max(0, 1 - (kt * 0.6 + tz / n * 0.3) ** 2))), 24) * lit;
+  const highlight = 0.1 * Math.pow(Math.max(0, Math.sqrt(Math.max(0, 1 - (kt * 0.6 + (tz / n) * 0.3) ** 2))), 24) * lit;
   const behind = Math.max(0, Math.min(1, 0.45 - z * 4));
-  for (let c = 0; c < 3; c++) received[c] = keyColour[c] * sine * lit * 0.95 + lights.ambient[c] * depth + lights.bounce[c] * behind * 0.6;
+  for (let c = 0; c < 3; c++)
+    received[c] = keyColour[c] * sine * lit * 0.95 + lights.ambient[c] * depth + lights.bounce[c] * behind * 0.6;
   for (const { direction, colour: light } of lights.others) {
     const lt = (tx * direction[0] + ty * direction[1] + tz * direction[2]) / n;
     // From behind it runs along the rim of the hair, from the front it fills.
-    const share = direction[2] < 0 ? Math.sqrt(Math.max(0, 1 - lt * lt)) * Math.max(0, -z * 6 + 0.25) * 0.5 : 0.5 * depth;
+    const share =
+      direction[2] < 0 ? Math.sqrt(Math.max(0, 1 - lt * lt)) * Math.max(0, -z * 6 + 0.25) * 0.5 : 0.5 * depth;
     for (let c = 0; c < 3; c++) received[c] += light[c] * share;
   }
-  for (let c = 0; c < 3; c++) shadeOut[c] = Math.max(0.002, colour[c] * tint * (0.75 + 0.35 * t)) * received[c] + highlight * keyColour[c];
+  for (let c = 0; c < 3; c++)
+    shadeOut[c] = Math.max(0.002, colour[c] * tint * (0.75 + 0.35 * t)) * received[c] + highlight * keyColour[c];
   return shadeOut;
 }
 

@@ -11,7 +11,10 @@ describe('solids', () => {
     expect(field.distance(0, 0.5, 0)).toBeCloseTo(-0.2, 9);
   });
   test('the nearest part is named', () => {
-    const field = new SolidField([ellipsoid(Part.skin, [0, 0, 0], [0.1, 0.1, 0.1], 0), ellipsoid(Part.garment, [1, 0, 0], [0.1, 0.1, 0.1], 0)]);
+    const field = new SolidField([
+      ellipsoid(Part.skin, [0, 0, 0], [0.1, 0.1, 0.1], 0),
+      ellipsoid(Part.garment, [1, 0, 0], [0.1, 0.1, 0.1], 0),
+    ]);
     field.distance(0.9, 0, 0);
     expect(field.part).toBe(Part.garment);
   });
@@ -36,7 +39,8 @@ describe('takeFrame', () => {
     }
   });
   test('coverage lies in 0–1, with person, screen and sheer cloth in the frame', () => {
-    const share = (test: (a: number) => boolean): number => taken.matte.data.filter(test).length / taken.matte.data.length;
+    const share = (test: (a: number) => boolean): number =>
+      taken.matte.data.filter(test).length / taken.matte.data.length;
     expect(taken.matte.data.every((a) => a >= 0 && a <= 1)).toBe(true);
     expect(share((a) => a > 0.99)).toBeGreaterThan(0.2);
     expect(share((a) => a < 0.01)).toBeGreaterThan(0.3);
@@ -59,8 +63,14 @@ describe('takeFrame', () => {
       for (let y = 0; y < 90; y++) for (let x = from; x < from + 12; x++) sum += screen.data[(y * 60 + x) * 3 + 1];
       return sum;
     };
-    expect(level({ ...plan, camera: { ...plan.camera, iso: plan.camera.iso / 2 } }, 0) / level(plan, 0)).toBeCloseTo(0.5, 2);
-    const weak = { ...plan, lamps: plan.lamps.map((lamp) => (lamp.id === 'screen-left' ? { ...lamp, power: lamp.power / 4 } : lamp)) };
+    expect(level({ ...plan, camera: { ...plan.camera, iso: plan.camera.iso / 2 } }, 0) / level(plan, 0)).toBeCloseTo(
+      0.5,
+      2,
+    );
+    const weak = {
+      ...plan,
+      lamps: plan.lamps.map((lamp) => (lamp.id === 'screen-left' ? { ...lamp, power: lamp.power / 4 } : lamp)),
+    };
     expect(level(weak, 0) / level(weak, 48)).toBeLessThan(0.85 * (level(plan, 0) / level(plan, 48)));
   });
   test('the matt ball is lightest towards the key; the grey card is neutral', () => {

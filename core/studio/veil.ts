@@ -12,7 +12,10 @@ const CLOTH: Colour = [0.78, 0.77, 0.74];
 /** Lays the veil over a painted person, premultiplied linear RGBA, with its true partial coverage. */
 export function drawVeil(target: LinearRaster, seed: number, { scale, originX, originY }: View, lights: Lights): void {
   const { width, height, data } = target;
-  const level = 0.62 * lights.key.colour[1] + 0.5 * lights.ambient[1] + lights.others.reduce((sum, beam) => sum + 0.2 * beam.colour[1], 0);
+  const level =
+    0.62 * lights.key.colour[1] +
+    0.5 * lights.ambient[1] +
+    lights.others.reduce((sum, beam) => sum + 0.2 * beam.colour[1], 0);
   const left = Math.max(0, Math.floor(originX - 0.3 * scale));
   const right = Math.min(width, Math.ceil(originX + 0.3 * scale));
   const top = Math.max(0, Math.floor(originY - 0.2 * scale));
@@ -25,7 +28,9 @@ export function drawVeil(target: LinearRaster, seed: number, { scale, originX, o
       if (edge < -0.5) continue;
       const fold = Math.sin(x * 46 + 3 * fractalNoise(x * 7, y * 3, seed, 2) + (y < 0 ? y * 6 : 0));
       const hem = edge < 0.005 * scale ? 0.3 : 0;
-      const a = Math.min(1, edge + 0.5) * Math.min(0.9, LAYER + hem + 0.1 * fold * fold + 0.05 * fractalNoise(x * 30, y * 30, seed + 1, 2));
+      const a =
+        Math.min(1, edge + 0.5) *
+        Math.min(0.9, LAYER + hem + 0.1 * fold * fold + 0.05 * fractalNoise(x * 30, y * 30, seed + 1, 2));
       over(data, (py * width + px) * 4, CLOTH, level * (0.86 + 0.14 * fold), a);
     }
   }

@@ -7,7 +7,13 @@ import type { CheckTask, GatheredPlate, Rehearsed } from './checkTask.ts';
 
 /** One thread that reads test frames and gathers screens, apart from those that cut, so that a batch never keeps the set waiting. */
 export class CheckPool {
-  private readonly pool = new Piscina<CheckTask, unknown>({ filename: new URL('./checkTask.ts', import.meta.url).href, minThreads: 0, maxThreads: 1, idleTimeout: 30_000, execArgv: ['--import', import.meta.resolve('tsx')] });
+  private readonly pool = new Piscina<CheckTask, unknown>({
+    filename: new URL('./checkTask.ts', import.meta.url).href,
+    minThreads: 0,
+    maxThreads: 1,
+    idleTimeout: 30_000,
+    execArgv: ['--import', import.meta.resolve('tsx')],
+  });
 
   constructor(private readonly store: string) {}
 
@@ -17,7 +23,8 @@ export class CheckPool {
 
   /** @param path of a picture that has been checked. */
   async recognise(path: string): Promise<TargetKind | null> {
-    return ((await this.pool.run({ kind: 'recognise', store: this.store, path })) as { recognised: TargetKind | null }).recognised;
+    return ((await this.pool.run({ kind: 'recognise', store: this.store, path })) as { recognised: TargetKind | null })
+      .recognised;
   }
 
   /** @param onRead told how many files have been read. */
@@ -26,7 +33,9 @@ export class CheckPool {
     port1.on('message', onRead);
     // The library's type names the options of the newer form of postMessage where it takes the list itself.
     const transferList = [port2] as StructuredSerializeOptions;
-    return this.pool.run({ kind: 'gather', store: this.store, files, progress: port2 }, { transferList }).finally(() => port1.close()) as Promise<GatheredPlate>;
+    return this.pool
+      .run({ kind: 'gather', store: this.store, files, progress: port2 }, { transferList })
+      .finally(() => port1.close()) as Promise<GatheredPlate>;
   }
 
   rehearse(level: number, seed: number): Promise<Rehearsed> {

@@ -42,7 +42,9 @@ export interface GatherTask {
 export type CheckTask = ReadTask | RecogniseTask | RehearseTask | GatherTask;
 
 /** The screen of a setup, gathered from its frames and kept in the store; or why it could not be. */
-export type GatheredPlate = { file: string; bytes: number; width: number; height: number; used: number; seen: number } | { reason: string; remedy: string };
+export type GatheredPlate =
+  | { file: string; bytes: number; width: number; height: number; used: number; seen: number }
+  | { reason: string; remedy: string };
 
 export interface Rehearsed {
   causes: string[];
@@ -54,7 +56,9 @@ export interface Rehearsed {
 const REHEARSAL_WIDTH = 900;
 
 /** The entry point of the thread. */
-export default async function run(task: CheckTask): Promise<PlainReport | { recognised: TargetKind | null } | Rehearsed | GatheredPlate> {
+export default async function run(
+  task: CheckTask,
+): Promise<PlainReport | { recognised: TargetKind | null } | Rehearsed | GatheredPlate> {
   const store = new Store(task.store);
   if (task.kind === 'recognise') return { recognised: recogniseKind(await decodePicture(task.path, 'frame')) ?? null };
   if (task.kind === 'read') return read(task, store);
@@ -66,13 +70,24 @@ export default async function run(task: CheckTask): Promise<PlainReport | { reco
     const content = await encodeShot(takeFrame(set.plan, shots[kind]), 'jpeg', '2026:06:13 12:00:00');
     pictures.push({ kind, file: await store.put(content), width: shots[kind].width, height: shots[kind].height });
   }
-  const report = await read({ kind: 'read', store: task.store, pictures: Object.fromEntries(pictures.map(({ kind, file }) => [kind, file])), marks: {} }, store);
+  const report = await read(
+    {
+      kind: 'read',
+      store: task.store,
+      pictures: Object.fromEntries(pictures.map(({ kind, file }) => [kind, file])),
+      marks: {},
+    },
+    store,
+  );
   return { causes, pictures, report };
 }
 
 async function gather({ files, progress }: GatherTask, store: Store): Promise<GatheredPlate> {
   try {
-    const { content, width, height, used, seen } = await gatherScreen(files.filter((file) => store.has(file)).map((file) => store.path(file)), (done) => progress.postMessage(done));
+    const { content, width, height, used, seen } = await gatherScreen(
+      files.filter((file) => store.has(file)).map((file) => store.path(file)),
+      (done) => progress.postMessage(done),
+    );
     return { file: await store.put(content), bytes: content.length, width, height, used, seen };
   } catch (error) {
     if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };
@@ -85,9 +100,18 @@ async function gather({ files, progress }: GatherTask, store: Store): Promise<Ga
 async function read({ pictures, marks, plan }: ReadTask, store: Store): Promise<PlainReport> {
   const open = async (kind: PictureKind): Promise<EncodedRaster | undefined> => {
     const file = pictures[kind];
-    return file ? decodePicture(store.need(file, 'this test frame'), kind === 'background' ? 'background' : 'frame') : undefined;
+    return file
+      ? decodePicture(store.need(file, 'this test frame'), kind === 'background' ? 'background' : 'frame')
+      : undefined;
   };
-  const [frame, plate, ball, card, chart, background] = [await open('people'), await open('plate'), await open('ball'), await open('grey card'), await open('colour chart'), await open('background')];
+  const [frame, plate, ball, card, chart, background] = [
+    await open('people'),
+    await open('plate'),
+    await open('ball'),
+    await open('grey card'),
+    await open('colour chart'),
+    await open('background'),
+  ];
   const lead = pictures.plate ?? pictures.people;
   const jpeg = lead ? jpegFacts(await readFile(store.path(lead))) : undefined;
   return plainReport(checkSetup({ frame, plate, ball, card, chart, background, marks, jpeg, plan }));

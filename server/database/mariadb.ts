@@ -80,7 +80,17 @@ export async function startMariadb(folder: string, wantedPort?: number): Promise
   );
   const failed = new Promise<never>((_, reject) => {
     server.once('error', (error) => reject(new DatabaseError(`MariaDB cannot be started: ${error.message}`)));
-    server.once('exit', (code) => void whyEnded(join(folder, 'mariadb.log')).then((why) => reject(new DatabaseError(`MariaDB ended while starting (code ${code})${why}. Its log is ${join(folder, 'mariadb.log')}.`))));
+    server.once(
+      'exit',
+      (code) =>
+        void whyEnded(join(folder, 'mariadb.log')).then((why) =>
+          reject(
+            new DatabaseError(
+              `MariaDB ended while starting (code ${code})${why}. Its log is ${join(folder, 'mariadb.log')}.`,
+            ),
+          ),
+        ),
+    );
   });
   server.unref();
   await writeFile(join(folder, 'port'), `${port}\n`);
@@ -106,7 +116,8 @@ async function keptPassword(folder: string): Promise<string> {
 /** The true reason from its log, where it is one that a person can do something about. */
 async function whyEnded(log: string): Promise<string> {
   const text = (await readFile(log, 'utf8').catch(() => '')).slice(-6000);
-  if (/No space left|disk (is )?full|errno: 28\b|Error 28\b|OS error 28/i.test(text)) return ': the disk is full; make room on it and start again';
+  if (/No space left|disk (is )?full|errno: 28\b|Error 28\b|OS error 28/i.test(text))
+    return ': the disk is full; make room on it and start again';
   if (/Read-only file system|errno: 30\b/i.test(text)) return ': the data folder lies on a disk that can only be read';
   if (/Permission denied|errno: 13\b/i.test(text)) return ': this account may not write the data folder';
   if (/lock.*(error|errno): 11|Unable to lock/i.test(text)) return ': another database already uses this data folder';
@@ -148,7 +159,8 @@ async function waitUntilReady(port: number, password: string): Promise<void> {
       await connection.end();
       return;
     } catch (error) {
-      if (Date.now() > end) throw new DatabaseError(`MariaDB did not answer within ${START_SECONDS} s: ${(error as Error).message}`);
+      if (Date.now() > end)
+        throw new DatabaseError(`MariaDB did not answer within ${START_SECONDS} s: ${(error as Error).message}`);
       await sleep(100);
     }
   }
@@ -173,7 +185,9 @@ export function freePort(): Promise<number> {
     probe.once('error', reject);
     probe.listen(0, '127.0.0.1', () => {
       const address = probe.address();
-      probe.close(() => (address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port'))));
+      probe.close(() =>
+        address && typeof address === 'object' ? resolve(address.port) : reject(new Error('no port')),
+      );
     });
   });
 }

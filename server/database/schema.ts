@@ -1,8 +1,45 @@
 import { sql } from 'drizzle-orm';
-import { bigint, boolean, char, customType, date, double, index, int, mysqlEnum, mysqlTable, smallint, timestamp, unique, varchar, type AnyMySqlColumn } from 'drizzle-orm/mysql-core';
+import {
+  bigint,
+  boolean,
+  char,
+  customType,
+  date,
+  double,
+  index,
+  int,
+  mysqlEnum,
+  mysqlTable,
+  smallint,
+  timestamp,
+  unique,
+  varchar,
+  type AnyMySqlColumn,
+} from 'drizzle-orm/mysql-core';
 import { z } from 'zod';
-import type { DeliverySettings, Findings, LibraryEntry, MarksGiven, Problem, RehearsalAnswer, TestPicture } from '../../contract/index.ts';
-import { deliverySettingsSchema, findingsSchema, guidanceSchema, libraryEntrySchema, marksSchema, masksSchema, pictureKinds, planSchema, problemSchema, qualitySchema, recipeSchema, rehearsalAnswerSchema } from '../../contract/index.ts';
+import type {
+  DeliverySettings,
+  Findings,
+  LibraryEntry,
+  MarksGiven,
+  Problem,
+  RehearsalAnswer,
+  TestPicture,
+} from '../../contract/index.ts';
+import {
+  deliverySettingsSchema,
+  findingsSchema,
+  guidanceSchema,
+  libraryEntrySchema,
+  marksSchema,
+  masksSchema,
+  pictureKinds,
+  planSchema,
+  problemSchema,
+  qualitySchema,
+  recipeSchema,
+  rehearsalAnswerSchema,
+} from '../../contract/index.ts';
 import type { Guidance, HandMask, Quality, Recipe } from '../../core/cut/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { RehearsedCause } from '../../core/screen/index.ts';
@@ -19,7 +56,10 @@ const json = <T>(name: string, schema: z.ZodType) =>
     toDriver: (value) => JSON.stringify(schema.parse(value)),
     fromDriver: (value) => (typeof value === 'string' ? JSON.parse(value) : value) as T,
   })(name);
-const createdAt = () => timestamp('created_at', { fsp: 3 }).notNull().default(sql`current_timestamp(3)`);
+const createdAt = () =>
+  timestamp('created_at', { fsp: 3 })
+    .notNull()
+    .default(sql`current_timestamp(3)`);
 
 export const shoots = mysqlTable('shoots', {
   id: int('id').autoincrement().primaryKey(),
@@ -34,10 +74,14 @@ export const setups = mysqlTable(
   'setups',
   {
     id: int('id').autoincrement().primaryKey(),
-    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
     name: varchar('name', { length: 120 }).notNull(),
     recipe: json<Recipe>('recipe', recipeSchema).notNull(),
-    masks: json<HandMask[]>('masks', masksSchema).notNull().default(sql`'[]'`),
+    masks: json<HandMask[]>('masks', masksSchema)
+      .notNull()
+      .default(sql`'[]'`),
     /** The frame that shows the empty screen. */
     plateFrameId: int('plate_frame_id').references((): AnyMySqlColumn => frames.id, { onDelete: 'set null' }),
   },
@@ -48,7 +92,9 @@ export const frames = mysqlTable(
   'frames',
   {
     id: int('id').autoincrement().primaryKey(),
-    setupId: int('setup_id').notNull().references(() => setups.id, { onDelete: 'cascade' }),
+    setupId: int('setup_id')
+      .notNull()
+      .references(() => setups.id, { onDelete: 'cascade' }),
     name: varchar('name', { length: 255 }).notNull(),
     file: hash('file').notNull(),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
@@ -57,28 +103,42 @@ export const frames = mysqlTable(
     depth: smallint('depth').notNull(),
     takenAt: varchar('taken_at', { length: 19 }),
     subject: varchar('subject', { length: 80 }).notNull().default(''),
-    guidance: json<Guidance>('guidance', guidanceSchema).notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
+    guidance: json<Guidance>('guidance', guidanceSchema)
+      .notNull()
+      .default(sql`'{"masks":[],"verdicts":[]}'`),
     createdAt: createdAt(),
   },
-  (table) => [unique('frames_setup_file').on(table.setupId, table.file), index('frames_file').on(table.file), index('frames_setup_subject').on(table.setupId, table.subject)],
+  (table) => [
+    unique('frames_setup_file').on(table.setupId, table.file),
+    index('frames_file').on(table.file),
+    index('frames_setup_subject').on(table.setupId, table.subject),
+  ],
 );
 
 export const cuts = mysqlTable(
   'cuts',
   {
-    frameId: int('frame_id').primaryKey().references(() => frames.id, { onDelete: 'cascade' }),
+    frameId: int('frame_id')
+      .primaryKey()
+      .references(() => frames.id, { onDelete: 'cascade' }),
     file: hash('file').notNull(),
     depth: smallint('depth').notNull(),
     recipe: json<Recipe>('recipe', recipeSchema).notNull(),
     quality: json<Quality>('quality', qualitySchema).notNull(),
     /** What it was guided by: its name, its content, and the hash of the plate. */
     instructions: varchar('instructions', { length: 32 }).notNull().default(''),
-    guidance: json<Guidance>('guidance', guidanceSchema).notNull().default(sql`'{"masks":[],"verdicts":[]}'`),
+    guidance: json<Guidance>('guidance', guidanceSchema)
+      .notNull()
+      .default(sql`'{"masks":[],"verdicts":[]}'`),
     plate: hash('plate'),
     milliseconds: int('milliseconds').notNull(),
     createdAt: createdAt(),
   },
-  (table) => [index('cuts_file').on(table.file), index('cuts_plate').on(table.plate), index('cuts_created').on(table.createdAt)],
+  (table) => [
+    index('cuts_file').on(table.file),
+    index('cuts_plate').on(table.plate),
+    index('cuts_created').on(table.createdAt),
+  ],
 );
 
 export const backgrounds = mysqlTable('backgrounds', {
@@ -93,8 +153,12 @@ export const backgrounds = mysqlTable('backgrounds', {
 export const placements = mysqlTable(
   'placements',
   {
-    frameId: int('frame_id').primaryKey().references(() => frames.id, { onDelete: 'cascade' }),
-    backgroundId: int('background_id').notNull().references(() => backgrounds.id),
+    frameId: int('frame_id')
+      .primaryKey()
+      .references(() => frames.id, { onDelete: 'cascade' }),
+    backgroundId: int('background_id')
+      .notNull()
+      .references(() => backgrounds.id),
     x: double('x').notNull(),
     y: double('y').notNull(),
     height: double('height').notNull(),
@@ -106,7 +170,9 @@ export const batches = mysqlTable(
   'batches',
   {
     id: int('id').autoincrement().primaryKey(),
-    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
     kind: mysqlEnum('kind', ['cut', 'deliver']).notNull(),
     createdAt: createdAt(),
   },
@@ -117,8 +183,12 @@ export const jobs = mysqlTable(
   'jobs',
   {
     id: int('id').autoincrement().primaryKey(),
-    batchId: int('batch_id').notNull().references(() => batches.id, { onDelete: 'cascade' }),
-    frameId: int('frame_id').notNull().references(() => frames.id, { onDelete: 'cascade' }),
+    batchId: int('batch_id')
+      .notNull()
+      .references(() => batches.id, { onDelete: 'cascade' }),
+    frameId: int('frame_id')
+      .notNull()
+      .references(() => frames.id, { onDelete: 'cascade' }),
     state: mysqlEnum('state', ['queued', 'running', 'done', 'failed', 'cancelled']).notNull().default('queued'),
     /** Attempts that failed by themselves. */
     attempts: int('attempts').notNull().default(0),
@@ -130,15 +200,25 @@ export const jobs = mysqlTable(
     problem: json<Problem>('problem', problemSchema),
     milliseconds: int('milliseconds'),
   },
-  (table) => [unique('jobs_batch_frame').on(table.batchId, table.frameId), index('jobs_next').on(table.state, table.interrupted, table.id), index('jobs_lease').on(table.state, table.leaseUntil), index('jobs_frame').on(table.frameId), index('jobs_batch_state').on(table.batchId, table.state)],
+  (table) => [
+    unique('jobs_batch_frame').on(table.batchId, table.frameId),
+    index('jobs_next').on(table.state, table.interrupted, table.id),
+    index('jobs_lease').on(table.state, table.leaseUntil),
+    index('jobs_frame').on(table.frameId),
+    index('jobs_batch_state').on(table.batchId, table.state),
+  ],
 );
 
 export const deliveries = mysqlTable(
   'deliveries',
   {
     id: int('id').autoincrement().primaryKey(),
-    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
-    batchId: int('batch_id').notNull().references(() => batches.id, { onDelete: 'cascade' }),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
+    batchId: int('batch_id')
+      .notNull()
+      .references(() => batches.id, { onDelete: 'cascade' }),
     settings: json<DeliverySettings>('settings', deliverySettingsSchema).notNull(),
     createdAt: createdAt(),
   },
@@ -149,7 +229,9 @@ export const deliveryFiles = mysqlTable(
   'delivery_files',
   {
     id: int('id').autoincrement().primaryKey(),
-    deliveryId: int('delivery_id').notNull().references(() => deliveries.id, { onDelete: 'cascade' }),
+    deliveryId: int('delivery_id')
+      .notNull()
+      .references(() => deliveries.id, { onDelete: 'cascade' }),
     frameId: int('frame_id').references(() => frames.id, { onDelete: 'set null' }),
     name: varchar('name', { length: 255 }).notNull(),
     kind: mysqlEnum('kind', ['cutout', 'finished']).notNull(),
@@ -159,7 +241,10 @@ export const deliveryFiles = mysqlTable(
     height: int('height').notNull(),
     background: varchar('background', { length: 255 }).notNull().default(''),
   },
-  (table) => [unique('delivery_files_name').on(table.deliveryId, table.name), index('delivery_files_file').on(table.file)],
+  (table) => [
+    unique('delivery_files_name').on(table.deliveryId, table.name),
+    index('delivery_files_file').on(table.file),
+  ],
 );
 
 /** Planned sets of a shoot; one may be what a setup was built by. */
@@ -167,11 +252,16 @@ export const plans = mysqlTable(
   'plans',
   {
     id: int('id').autoincrement().primaryKey(),
-    shootId: int('shoot_id').notNull().references(() => shoots.id, { onDelete: 'cascade' }),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
     setupId: int('setup_id').references(() => setups.id, { onDelete: 'set null' }),
     plan: json<Plan>('plan', planSchema).notNull(),
     createdAt: createdAt(),
-    changedAt: timestamp('changed_at', { fsp: 3 }).notNull().default(sql`current_timestamp(3)`).$onUpdate(() => new Date()),
+    changedAt: timestamp('changed_at', { fsp: 3 })
+      .notNull()
+      .default(sql`current_timestamp(3)`)
+      .$onUpdate(() => new Date()),
   },
   (table) => [index('plans_shoot').on(table.shootId), index('plans_setup').on(table.setupId)],
 );
@@ -181,7 +271,9 @@ export const checks = mysqlTable(
   'checks',
   {
     id: int('id').autoincrement().primaryKey(),
-    setupId: int('setup_id').notNull().references(() => setups.id, { onDelete: 'cascade' }),
+    setupId: int('setup_id')
+      .notNull()
+      .references(() => setups.id, { onDelete: 'cascade' }),
     marks: json<MarksGiven>('marks', marksSchema).notNull(),
     /** Null until the pictures as they are now have been read. */
     findings: json<Findings>('findings', findingsSchema),
@@ -196,7 +288,9 @@ export const testPictures = mysqlTable(
   'test_pictures',
   {
     id: int('id').autoincrement().primaryKey(),
-    checkId: int('check_id').notNull().references(() => checks.id, { onDelete: 'cascade' }),
+    checkId: int('check_id')
+      .notNull()
+      .references(() => checks.id, { onDelete: 'cascade' }),
     kind: mysqlEnum('kind', pictureKinds).notNull(),
     name: varchar('name', { length: 255 }).notNull(),
     file: hash('file').notNull(),
@@ -212,7 +306,10 @@ export const rehearsals = mysqlTable('rehearsals', {
   level: smallint('level').notNull(),
   seed: int('seed').notNull(),
   causes: json<RehearsedCause[]>('causes', z.array(z.string())).notNull(),
-  pictures: json<(TestPicture & { file: string })[]>('pictures', z.array(z.object({ file: z.string() }).loose())).notNull(),
+  pictures: json<(TestPicture & { file: string })[]>(
+    'pictures',
+    z.array(z.object({ file: z.string() }).loose()),
+  ).notNull(),
   findings: json<Findings>('findings', findingsSchema).notNull(),
   answer: json<RehearsalAnswer>('answer', rehearsalAnswerSchema),
   createdAt: createdAt(),

@@ -14,13 +14,22 @@ export function flawOf(schema: z.ZodType, item: unknown): string | undefined {
  * fault or a hand in the database spoilt is one broken item and never a dead page.
  * @param repairs from the least loss to the greatest, each given what is wrong. @param broken told of an item that none of them mends.
  */
-export function soundOr<T>(schema: z.ZodType, item: T, repairs: ((flaw: string) => T)[], broken: (problem: Problem) => void, name: string): T[] {
+export function soundOr<T>(
+  schema: z.ZodType,
+  item: T,
+  repairs: ((flaw: string) => T)[],
+  broken: (problem: Problem) => void,
+  name: string,
+): T[] {
   const flaw = flawOf(schema, item);
   if (flaw === undefined) return [item];
   for (const repair of repairs) {
     const mended = repair(flaw);
     if (flawOf(schema, mended) === undefined) return [mended];
   }
-  broken({ reason: `${name} cannot be read (${flaw})`, remedy: 'Everything else is shown without it. If a newer version of the application wrote it, use that one.' });
+  broken({
+    reason: `${name} cannot be read (${flaw})`,
+    remedy: 'Everything else is shown without it. If a newer version of the application wrote it, use that one.',
+  });
   return [];
 }

@@ -35,9 +35,25 @@ export function zipOf(entries: readonly ZipEntry[]): Readable {
     });
   }
   const columns = ['file', 'kind', 'frame', 'setup', 'background', 'width_px', 'height_px', 'bytes', 'missing'];
-  const rows = entries.map((entry) => [entry.name, entry.kind, entry.frame, entry.setup, entry.background, entry.width, entry.height, entry.bytes, missing.includes(entry) ? 'missing' : '']);
+  const rows = entries.map((entry) => [
+    entry.name,
+    entry.kind,
+    entry.frame,
+    entry.setup,
+    entry.background,
+    entry.width,
+    entry.height,
+    entry.bytes,
+    missing.includes(entry) ? 'missing' : '',
+  ]);
   zip.addBuffer(Buffer.from(stringify(rows, { header: true, columns, escape_formulas: true })), 'list.csv');
-  if (missing.length) zip.addBuffer(Buffer.from(`These files of the delivery are gone from the data folder:\r\n\r\n${missing.map(({ name, frame }) => `${name}  (frame ${frame})`).join('\r\n')}\r\n\r\nMake the delivery once more; the frames named here are written anew.\r\n`), 'MISSING.txt');
+  if (missing.length)
+    zip.addBuffer(
+      Buffer.from(
+        `These files of the delivery are gone from the data folder:\r\n\r\n${missing.map(({ name, frame }) => `${name}  (frame ${frame})`).join('\r\n')}\r\n\r\nMake the delivery once more; the frames named here are written anew.\r\n`,
+      ),
+      'MISSING.txt',
+    );
   zip.on('error', fail);
   zip.outputStream.on('error', fail).pipe(out);
   zip.end();

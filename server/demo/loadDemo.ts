@@ -23,7 +23,17 @@ const DEMO_HEIGHT = 2400;
  * goes on where it stopped and the first pictures can be used while the rest is rendered.
  * @param height of the frames in pixels. @param perSetup takes only the first frames of each setup, for tests.
  */
-export async function loadDemo(database: Database, storeFolder: string, events: Events, news: News, progress: DemoProgress, threads: number, signal: AbortSignal, height = DEMO_HEIGHT, perSetup = Infinity): Promise<void> {
+export async function loadDemo(
+  database: Database,
+  storeFolder: string,
+  events: Events,
+  news: News,
+  progress: DemoProgress,
+  threads: number,
+  signal: AbortSignal,
+  height = DEMO_HEIGHT,
+  perSetup = Infinity,
+): Promise<void> {
   const { shootId, setupIds } = await ensureShoot(database);
   const wanted: { name: string; task: RenderTask }[] = [];
   for (const { name, title } of demoBackgrounds) {
@@ -33,8 +43,21 @@ export async function loadDemo(database: Database, storeFolder: string, events: 
   const chosen = demoFrames.filter((frame) => Number(frame.name.slice(-2)) <= perSetup);
   for (const frame of chosen) {
     const { name, setup } = frame;
-    const [there] = await database.select({ id: frames.id }).from(frames).where(and(eq(frames.setupId, setupIds[setup]), eq(frames.name, `${name}.jpg`)));
-    if (!there) wanted.push({ name, task: { kind: 'shot', ...demoShot(frame, height), takenAt: takenAt(name), store: storeFolder, truth: truthFile(storeFolder, name) } });
+    const [there] = await database
+      .select({ id: frames.id })
+      .from(frames)
+      .where(and(eq(frames.setupId, setupIds[setup]), eq(frames.name, `${name}.jpg`)));
+    if (!there)
+      wanted.push({
+        name,
+        task: {
+          kind: 'shot',
+          ...demoShot(frame, height),
+          takenAt: takenAt(name),
+          store: storeFolder,
+          truth: truthFile(storeFolder, name),
+        },
+      });
   }
   progress.total = chosen.length + demoBackgrounds.length;
   progress.done = progress.total - wanted.length;
@@ -67,13 +90,20 @@ type SetupIds = Record<'tent' | 'window', number>;
 async function ensureShoot(database: Database): Promise<{ shootId: number; setupIds: SetupIds }> {
   return database.transaction(async (tx) => {
     const [there] = await tx.select().from(shoots).where(eq(shoots.demo, true));
-    const shootId = there?.id ?? (await tx.insert(shoots).values({ name: 'Saltmarsh Kite Meet', date: '2026-06-13', place: 'Saltmarsh, portrait tent', demo: true }))[0].insertId;
+    const shootId =
+      there?.id ??
+      (
+        await tx
+          .insert(shoots)
+          .values({ name: 'Saltmarsh Kite Meet', date: '2026-06-13', place: 'Saltmarsh, portrait tent', demo: true })
+      )[0].insertId;
     // By the order in which they were made: somebody may have given them other names.
     const existing = await tx.select().from(setups).where(eq(setups.shootId, shootId)).orderBy(setups.id);
     const ids = {} as SetupIds;
     for (const [n, [key, plan]] of (Object.entries(demoPlans()) as ['tent' | 'window', Plan][]).entries()) {
       const known = existing[n]?.id;
-      ids[key] = known ?? (await tx.insert(setups).values({ shootId, name: plan.name, recipe: defaultRecipe }))[0].insertId;
+      ids[key] =
+        known ?? (await tx.insert(setups).values({ shootId, name: plan.name, recipe: defaultRecipe }))[0].insertId;
       if (!known) await tx.insert(plans).values({ shootId, setupId: ids[key], plan });
     }
     return { shootId, setupIds: ids };
@@ -82,7 +112,9 @@ async function ensureShoot(database: Database): Promise<{ shootId: number; setup
 
 async function keepBackground(database: Database, name: string, picture: Rendered): Promise<void> {
   const title = demoBackgrounds.find((b) => b.name === name)?.title ?? name;
-  await database.insert(backgrounds).values({ name: title, file: picture.file, width: picture.width, height: picture.height });
+  await database
+    .insert(backgrounds)
+    .values({ name: title, file: picture.file, width: picture.width, height: picture.height });
 }
 
 async function keepFrame(database: Database, name: string, setupIds: SetupIds, picture: Rendered): Promise<number> {

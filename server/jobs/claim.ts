@@ -27,8 +27,22 @@ const leaseEnd = sql`current_timestamp(3) + interval ${sql.raw(String(LEASE_SECO
  */
 export async function claimJob(database: Database): Promise<ClaimedJob | undefined> {
   return database.transaction(async (tx) => {
-    const waiting = await tx.select().from(jobs).where(eq(jobs.state, 'queued')).orderBy(asc(jobs.interrupted), asc(jobs.id)).limit(1).for('update', { skipLocked: true });
-    const abandoned = waiting.length ? [] : await tx.select().from(jobs).where(and(eq(jobs.state, 'running'), lt(jobs.leaseUntil, sql`current_timestamp(3)`))).orderBy(asc(jobs.leaseUntil)).limit(1).for('update', { skipLocked: true });
+    const waiting = await tx
+      .select()
+      .from(jobs)
+      .where(eq(jobs.state, 'queued'))
+      .orderBy(asc(jobs.interrupted), asc(jobs.id))
+      .limit(1)
+      .for('update', { skipLocked: true });
+    const abandoned = waiting.length
+      ? []
+      : await tx
+          .select()
+          .from(jobs)
+          .where(and(eq(jobs.state, 'running'), lt(jobs.leaseUntil, sql`current_timestamp(3)`)))
+          .orderBy(asc(jobs.leaseUntil))
+          .limit(1)
+          .for('update', { skipLocked: true });
     const [job] = [...waiting, ...abandoned];
     if (!job) return undefined;
     const token = randomUUID();

@@ -4,7 +4,17 @@ import { deliveredName } from '../../core/deliver/index.ts';
 import type { Database, Transaction } from '../database/connect.ts';
 import type { MadeWith } from '../database/queries.ts';
 import { flawOf } from '../database/sound.ts';
-import { backgrounds, cuts, deliveries, deliveryFiles, frames, jobs, placements, rehearsals, testPictures } from '../database/schema.ts';
+import {
+  backgrounds,
+  cuts,
+  deliveries,
+  deliveryFiles,
+  frames,
+  jobs,
+  placements,
+  rehearsals,
+  testPictures,
+} from '../database/schema.ts';
 import type { Store } from '../store/store.ts';
 import type { ClaimedJob } from './claim.ts';
 import type { Answer, CutAnswer, DeliverAnswer } from './tasks.ts';
@@ -18,23 +28,45 @@ export class FileGone extends Error {
  * Writes what a job came to, all or nothing, and only if the job is still held by us.
  * @throws FileGone if a file that it made is not in the store.
  */
-export async function finishJob(database: Database, store: Store, job: ClaimedJob, made: MadeWith, given: Answer): Promise<void> {
+export async function finishJob(
+  database: Database,
+  store: Store,
+  job: ClaimedJob,
+  made: MadeWith,
+  given: Answer,
+): Promise<void> {
   const flaw = given.ok && !('files' in given) ? flawOf(qualitySchema, given.quality) : undefined;
-  const answer: Answer = flaw ? { ok: false, reason: `a figure of its cut is no number (${flaw})`, remedy: 'Mask what is not screen and not person and cut it again; the other frames are not touched.' } : given;
+  const answer: Answer = flaw
+    ? {
+        ok: false,
+        reason: `a figure of its cut is no number (${flaw})`,
+        remedy: 'Mask what is not screen and not person and cut it again; the other frames are not touched.',
+      }
+    : given;
   // Nothing is removed between the look at the file and the row that names it.
-  const superfluous = await store.exclusive(() => database.transaction(async (tx): Promise<string[]> => {
-    if (answer.ok && !('files' in answer ? answer.files : [answer]).every(({ file }) => store.has(file))) throw new FileGone();
-    const [held] = await tx.select().from(jobs).where(and(eq(jobs.id, job.id), eq(jobs.token, job.token), eq(jobs.state, 'running'))).for('update');
-    if (!held) return !answer.ok ? [] : 'files' in answer ? answer.files.map(({ file }) => file) : [answer.file];
-    if (!answer.ok) {
-      await failJob(tx, job, { reason: answer.reason, remedy: answer.remedy });
+  const superfluous = await store.exclusive(() =>
+    database.transaction(async (tx): Promise<string[]> => {
+      if (answer.ok && !('files' in answer ? answer.files : [answer]).every(({ file }) => store.has(file)))
+        throw new FileGone();
+      const [held] = await tx
+        .select()
+        .from(jobs)
+        .where(and(eq(jobs.id, job.id), eq(jobs.token, job.token), eq(jobs.state, 'running')))
+        .for('update');
+      if (!held) return !answer.ok ? [] : 'files' in answer ? answer.files.map(({ file }) => file) : [answer.file];
+      if (!answer.ok) {
+        await failJob(tx, job, { reason: answer.reason, remedy: answer.remedy });
+        return [];
+      }
+      await tx
+        .update(jobs)
+        .set({ state: 'done', milliseconds: answer.milliseconds, token: null, leaseUntil: null })
+        .where(eq(jobs.id, job.id));
+      if (!('files' in answer)) return keepCut(tx, job.frameId, made, answer);
+      await keepDelivered(tx, job, answer);
       return [];
-    }
-    await tx.update(jobs).set({ state: 'done', milliseconds: answer.milliseconds, token: null, leaseUntil: null }).where(eq(jobs.id, job.id));
-    if (!('files' in answer)) return keepCut(tx, job.frameId, made, answer);
-    await keepDelivered(tx, job, answer);
-    return [];
-  }));
+    }),
+  );
   for (const file of superfluous) await removeUnused(database, store, file);
 }
 
@@ -52,7 +84,10 @@ async function keepCut(tx: Transaction, frameId: number, made: MadeWith, answer:
   const { file, depth, quality, milliseconds } = answer;
   const { recipe, guidance, plate, instructions } = made;
   const values = { file, depth, quality, milliseconds, recipe, guidance, plate, instructions };
-  await tx.insert(cuts).values({ frameId, ...values }).onDuplicateKeyUpdate({ set: { ...values, createdAt: sql`current_timestamp(3)` as never } });
+  await tx
+    .insert(cuts)
+    .values({ frameId, ...values })
+    .onDuplicateKeyUpdate({ set: { ...values, createdAt: sql`current_timestamp(3)` as never } });
   return before && before.file !== file ? [before.file] : [];
 }
 
@@ -67,9 +102,21 @@ async function keepDelivered(tx: Transaction, job: ClaimedJob, answer: DeliverAn
     .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
     .where(eq(placements.frameId, job.frameId));
   for (const { kind, extension, ...file } of answer.files) {
-    const taken = await tx.select({ name: deliveryFiles.name }).from(deliveryFiles).where(eq(deliveryFiles.deliveryId, delivery.id));
+    const taken = await tx
+      .select({ name: deliveryFiles.name })
+      .from(deliveryFiles)
+      .where(eq(deliveryFiles.deliveryId, delivery.id));
     const name = deliveredName(frame.name, kind, extension, new Set(taken.map((row) => row.name)));
-    await tx.insert(deliveryFiles).values({ deliveryId: delivery.id, frameId: frame.id, name, kind, ...file, background: kind === 'finished' ? (placed?.name ?? '') : '' });
+    await tx
+      .insert(deliveryFiles)
+      .values({
+        deliveryId: delivery.id,
+        frameId: frame.id,
+        name,
+        kind,
+        ...file,
+        background: kind === 'finished' ? (placed?.name ?? '') : '',
+      });
   }
 }
 
@@ -84,9 +131,14 @@ export function removeUnused(database: Database, store: Store, file: string): Pr
 export async function unused(database: Database, files: readonly string[]): Promise<string[]> {
   if (!files.length) return [];
   const named = await Promise.all([
-    ...[frames, cuts, deliveryFiles, backgrounds, testPictures].map((table) => database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files))),
+    ...[frames, cuts, deliveryFiles, backgrounds, testPictures].map((table) =>
+      database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files)),
+    ),
     database.selectDistinct({ file: cuts.plate }).from(cuts).where(inArray(cuts.plate, files)),
-    database.select({ pictures: rehearsals.pictures }).from(rehearsals).then((rows) => rows.flatMap(({ pictures }) => pictures)),
+    database
+      .select({ pictures: rehearsals.pictures })
+      .from(rehearsals)
+      .then((rows) => rows.flatMap(({ pictures }) => pictures)),
   ]);
   const used = new Set(named.flat().map(({ file }) => file));
   return files.filter((file) => !used.has(file));

@@ -20,7 +20,13 @@ const OFFER_AFTER = 1000;
 
 /** Worker threads that load TypeScript as the main thread does. */
 export function createWorkers(threads: number, file: URL): Piscina<Task, Answer> {
-  return new Piscina({ filename: file.href, minThreads: 0, maxThreads: threads, idleTimeout: 30000, execArgv: ['--import', import.meta.resolve('tsx')] });
+  return new Piscina({
+    filename: file.href,
+    minThreads: 0,
+    maxThreads: threads,
+    idleTimeout: 30000,
+    execArgv: ['--import', import.meta.resolve('tsx')],
+  });
 }
 
 /** Takes jobs from the database and has them done by worker threads, as many at once as there are cores. */
@@ -78,7 +84,8 @@ export class JobRunner {
         }
       } while (this.again && !this.stopping);
     } catch (error) {
-      if (!this.stopping) this.log[faultOf(error) ? 'warn' : 'error']({ err: error }, 'The job queue could not be read');
+      if (!this.stopping)
+        this.log[faultOf(error) ? 'warn' : 'error']({ err: error }, 'The job queue could not be read');
     } finally {
       this.filling = false;
     }
@@ -91,7 +98,9 @@ export class JobRunner {
       const answer = 'ok' in prepared ? prepared : await this.run(prepared.task, abort);
       await this.finish(job, prepared.made, answer);
     } catch (error) {
-      await this.putBack(job, error, abort.signal.aborted).catch((err: Error) => this.log.warn({ err, job: job.id }, 'A job could not be put back; its lease runs out'));
+      await this.putBack(job, error, abort.signal.aborted).catch((err: Error) =>
+        this.log.warn({ err, job: job.id }, 'A job could not be put back; its lease runs out'),
+      );
     } finally {
       this.running.delete(job.id);
       if (!this.stopping) {
@@ -136,13 +145,27 @@ export class JobRunner {
     // Its lease runs out; by then the database is back.
     if (isDatabaseAway(error)) return;
     if (attempts < MOST_ATTEMPTS) return releaseJob(this.database, job, attempts);
-    const remedy = faultOf(error)?.problem.remedy ?? 'Cut it again; if it fails again, export the frame at a smaller size and send the log in the data folder to whoever looks after the program.';
-    await failJob(this.database, job, { reason: `the work on it broke off ${MOST_ATTEMPTS} times (${inWords(error)})`, remedy });
+    const remedy =
+      faultOf(error)?.problem.remedy ??
+      'Cut it again; if it fails again, export the frame at a smaller size and send the log in the data folder to whoever looks after the program.';
+    await failJob(this.database, job, {
+      reason: `the work on it broke off ${MOST_ATTEMPTS} times (${inWords(error)})`,
+      remedy,
+    });
   }
 
-  private async prepare(job: ClaimedJob): Promise<{ task: Task; made: MadeWith } | { ok: false; reason: string; remedy: string; made: MadeWith }> {
+  private async prepare(
+    job: ClaimedJob,
+  ): Promise<{ task: Task; made: MadeWith } | { ok: false; reason: string; remedy: string; made: MadeWith }> {
     const [row] = await this.database
-      .select({ frame: frames, setup: setups, batch: batches, cut: cuts, placement: placements, background: backgrounds.file })
+      .select({
+        frame: frames,
+        setup: setups,
+        batch: batches,
+        cut: cuts,
+        placement: placements,
+        background: backgrounds.file,
+      })
       .from(frames)
       .innerJoin(setups, eq(setups.id, frames.setupId))
       .innerJoin(batches, eq(batches.id, job.batchId))
@@ -153,7 +176,18 @@ export class JobRunner {
     if (!row) throw new FileGone();
     const made = await readInstructions(this.database, row.frame, row.setup);
     const common = { store: this.store.folder, photograph: row.frame.file };
-    if (row.batch.kind === 'cut') return { task: { kind: 'cut', ...common, recipe: made.recipe, guidance: made.guidance, plate: made.plate, litBy: made.litBy }, made };
+    if (row.batch.kind === 'cut')
+      return {
+        task: {
+          kind: 'cut',
+          ...common,
+          recipe: made.recipe,
+          guidance: made.guidance,
+          plate: made.plate,
+          litBy: made.litBy,
+        },
+        made,
+      };
     const [delivery] = await this.database.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
     const { settings } = delivery;
     if (!row.cut) return { ok: false, reason: 'it has not been cut yet', remedy: 'Cut it, then deliver again.', made };
@@ -165,19 +199,38 @@ export class JobRunner {
         recipe: { ...made.recipe, ...row.cut.recipe },
         guidance: row.cut.guidance,
         plate: row.cut.plate,
-        litBy: row.cut.recipe.bounce > 0 && row.placement && row.background ? { background: row.background, placement: row.placement } : null,
+        litBy:
+          row.cut.recipe.bounce > 0 && row.placement && row.background
+            ? { background: row.background, placement: row.placement }
+            : null,
         cut: { file: row.cut.file, depth: row.cut.depth === 16 ? 16 : 8 },
         cutout: settings.cutout === 'none' ? null : settings.cutout,
         // Who has no background yet has no finished picture; that is no failure.
-        finished: settings.finished === 'none' || !row.placement || !row.background ? null : { format: settings.finished, quality: settings.quality, background: row.background, placement: row.placement },
+        finished:
+          settings.finished === 'none' || !row.placement || !row.background
+            ? null
+            : {
+                format: settings.finished,
+                quality: settings.quality,
+                background: row.background,
+                placement: row.placement,
+              },
       },
     };
   }
 
   /** Tells the pages how frame and batch stand. */
   private async announce(job: ClaimedJob): Promise<void> {
-    const [batch] = await this.database.select({ shootId: batches.shootId, deliveryId: deliveries.id }).from(batches).leftJoin(deliveries, eq(deliveries.batchId, batches.id)).where(eq(batches.id, job.batchId));
-    if (batch) await this.news.tell(batch.shootId, { batches: [job.batchId], ...(batch.deliveryId === null ? { frames: [job.frameId] } : { deliveries: [batch.deliveryId] }) });
+    const [batch] = await this.database
+      .select({ shootId: batches.shootId, deliveryId: deliveries.id })
+      .from(batches)
+      .leftJoin(deliveries, eq(deliveries.batchId, batches.id))
+      .where(eq(batches.id, job.batchId));
+    if (batch)
+      await this.news.tell(batch.shootId, {
+        batches: [job.batchId],
+        ...(batch.deliveryId === null ? { frames: [job.frameId] } : { deliveries: [batch.deliveryId] }),
+      });
   }
 
   private async renewAll(): Promise<void> {

@@ -84,11 +84,21 @@ async function cut(task: CutTask): Promise<Answer> {
 }
 
 /** Where persons are, plate and light of the background for a cut, decoded. */
-async function alsoOf({ photograph: hash, plate, litBy }: Pick<CutTask, 'photograph' | 'plate' | 'litBy'>, photograph: EncodedRaster, store: Store): Promise<CutAlso> {
+async function alsoOf(
+  { photograph: hash, plate, litBy }: Pick<CutTask, 'photograph' | 'plate' | 'litBy'>,
+  photograph: EncodedRaster,
+  store: Store,
+): Promise<CutAlso> {
   return {
     persons: await keptPersons(store, hash, photograph),
     plate: plate ? await decodePicture(store.need(plate, 'the plate'), 'frame') : undefined,
-    surroundings: litBy ? surroundingsOf(await decodePicture(store.need(litBy.background, 'the background'), 'background'), photograph, litBy.placement) : undefined,
+    surroundings: litBy
+      ? surroundingsOf(
+          await decodePicture(store.need(litBy.background, 'the background'), 'background'),
+          photograph,
+          litBy.placement,
+        )
+      : undefined,
   };
 }
 
@@ -96,9 +106,21 @@ async function deliver(task: DeliverTask): Promise<Answer> {
   const start = performance.now();
   const store = new Store(task.store);
   const files: DeliveredFile[] = [];
-  const write = async (kind: DeliveredFile['kind'], picture: EncodedRaster, format: PictureFormat, quality?: number): Promise<void> => {
+  const write = async (
+    kind: DeliveredFile['kind'],
+    picture: EncodedRaster,
+    format: PictureFormat,
+    quality?: number,
+  ): Promise<void> => {
     const content = await encodePicture(picture, format, quality);
-    files.push({ kind, extension: extensions[format], file: await store.put(content), bytes: content.length, width: picture.width, height: picture.height });
+    files.push({
+      kind,
+      extension: extensions[format],
+      file: await store.put(content),
+      bytes: content.length,
+      width: picture.width,
+      height: picture.height,
+    });
   };
   const stored = await decodeCutout(store.need(task.cut.file, 'this cut'), task.cut.depth);
   if (task.cutout) {
@@ -109,13 +131,21 @@ async function deliver(task: DeliverTask): Promise<Answer> {
   }
   if (task.finished) {
     const background = await decodePicture(store.need(task.finished.background, 'the background'), 'background');
-    await write('finished', compositeOnBackground(stored, background, task.finished.placement), task.finished.format, task.finished.quality);
+    await write(
+      'finished',
+      compositeOnBackground(stored, background, task.finished.placement),
+      task.finished.format,
+      task.finished.quality,
+    );
   }
   return { ok: true, files, milliseconds: Math.round(performance.now() - start) };
 }
 
 /** An 8-bit photograph cut again with 16 bits of coverage and colour, so that the wider file really holds more. */
-async function cutAtSixteen(task: DeliverTask, store: Store): Promise<EncodedRaster | { ok: false; reason: string; remedy: string }> {
+async function cutAtSixteen(
+  task: DeliverTask,
+  store: Store,
+): Promise<EncodedRaster | { ok: false; reason: string; remedy: string }> {
   const photograph = await decodePicture(store.need(task.photograph, 'this photograph'), 'frame');
   const result = cutFrame(toSixteen(photograph), task.recipe, task.guidance, await alsoOf(task, photograph, store));
   return result.ok ? result.cutout : result;

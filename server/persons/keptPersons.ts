@@ -8,21 +8,34 @@ import { findPersons } from './findPersons.ts';
 /** A map as a grey PNG of 8 bits. */
 export function encodePersons({ width, height, data }: PersonMap): Promise<Buffer> {
   const bytes = Uint8Array.from(data, (v) => Math.round(255 * v));
-  return sharp(bytes, { raw: { width, height, channels: 1 } }).toColourspace('b-w').png().toBuffer();
+  return sharp(bytes, { raw: { width, height, channels: 1 } })
+    .toColourspace('b-w')
+    .png()
+    .toBuffer();
 }
 
 export async function decodePersons(file: Buffer): Promise<PersonMap> {
-  const { data, info } = await sharp(file).toColourspace('b-w').extractChannel(0).raw().toBuffer({ resolveWithObject: true });
+  const { data, info } = await sharp(file)
+    .toColourspace('b-w')
+    .extractChannel(0)
+    .raw()
+    .toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, data: Float32Array.from(data, (v) => v / 255) };
 }
 
 /** The map of a stored photograph as a file, made if it is not there. @param photograph of it, if it has been decoded already. */
 export function personsFile(store: Store, hash: string, photograph?: EncodedRaster): Promise<Buffer> {
-  return store.derived(hash, 'persons', 'this photograph', async (path) => encodePersons(await findPersons(photograph ?? (await decodePicture(path, 'frame')))));
+  return store.derived(hash, 'persons', 'this photograph', async (path) =>
+    encodePersons(await findPersons(photograph ?? (await decodePicture(path, 'frame')))),
+  );
 }
 
 /** The map of a stored photograph; undefined, and said on the console, where the network cannot run: the cut does without. */
-export async function keptPersons(store: Store, hash: string, photograph: EncodedRaster): Promise<PersonMap | undefined> {
+export async function keptPersons(
+  store: Store,
+  hash: string,
+  photograph: EncodedRaster,
+): Promise<PersonMap | undefined> {
   try {
     const map = await decodePersons(await personsFile(store, hash, photograph));
     return map.width === NETWORK_SIDE ? map : undefined;

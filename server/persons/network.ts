@@ -20,10 +20,14 @@ async function load(): Promise<Network> {
   const runtime = require.resolve('@litertjs/core');
   const restore = asInBrowser(require);
   try {
-    const { loadLiteRt, loadAndCompile, Tensor } = (await import(pathToFileURL(runtime).href)) as typeof import('@litertjs/core');
+    const { loadLiteRt, loadAndCompile, Tensor } = (await import(
+      pathToFileURL(runtime).href
+    )) as typeof import('@litertjs/core');
     await quietly(() => loadLiteRt(pathToFileURL(join(dirname(runtime), '..', 'wasm') + sep).href, { threads: false }));
     const weights = join(dirname(require.resolve('@mediapipe/selfie_segmentation')), 'selfie_segmentation.tflite');
-    const model = await quietly(async () => loadAndCompile(new Uint8Array(await readFile(weights)), { accelerator: 'wasm' }));
+    const model = await quietly(async () =>
+      loadAndCompile(new Uint8Array(await readFile(weights)), { accelerator: 'wasm' }),
+    );
     return async (rgb) => {
       const input = new Tensor(rgb, [1, NETWORK_SIDE, NETWORK_SIDE, 3]);
       const [output] = [await model.run(input)].flat();
@@ -43,7 +47,9 @@ async function load(): Promise<Network> {
  */
 function asInBrowser(require: NodeRequire): () => void {
   const scope = globalThis as Record<string, unknown>;
-  const before = ['self', 'navigator', 'require', 'importScripts', 'fetch', '__filename', '__dirname'].map((name) => [name, Object.getOwnPropertyDescriptor(scope, name)] as const);
+  const before = ['self', 'navigator', 'require', 'importScripts', 'fetch', '__filename', '__dirname'].map(
+    (name) => [name, Object.getOwnPropertyDescriptor(scope, name)] as const,
+  );
   const fetchFromWeb = globalThis.fetch;
   scope.self = globalThis;
   if (!globalThis.navigator) scope.navigator = {};

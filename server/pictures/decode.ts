@@ -42,23 +42,45 @@ export type PictureUse = 'frame' | 'background';
  * @throws PictureError with reason and remedy.
  */
 export async function inspectPicture(path: string, use: PictureUse): Promise<PictureFacts> {
-  if (await isCameraRaw(path)) throw new PictureError('it is a camera’s raw file, of which only a small preview could be read', 'Develop it to 16-bit TIFF or to JPEG of high quality, with the camera’s white balance, and bring that in.');
+  if (await isCameraRaw(path))
+    throw new PictureError(
+      'it is a camera’s raw file, of which only a small preview could be read',
+      'Develop it to 16-bit TIFF or to JPEG of high quality, with the camera’s white balance, and bring that in.',
+    );
   await checkSignature(path);
   let metadata: Metadata;
   try {
     metadata = await sharp(path, { limitInputPixels: false, failOn: 'error' }).metadata();
   } catch {
-    throw new PictureError('its header cannot be read; the file is damaged or incomplete', 'Copy it from the card again.');
+    throw new PictureError(
+      'its header cannot be read; the file is damaged or incomplete',
+      'Copy it from the card again.',
+    );
   }
   const { format, width, height } = metadata;
   if (format !== 'jpeg' && format !== 'png' && format !== 'tiff') throw wrongType();
   if (width * height > MAX_PIXELS) {
-    throw new PictureError(`it has ${Math.round(width * height / 1e6)} megapixels, more than ${MAX_PIXELS / 1e6}`, 'Export it at a smaller size.');
+    throw new PictureError(
+      `it has ${Math.round((width * height) / 1e6)} megapixels, more than ${MAX_PIXELS / 1e6}`,
+      'Export it at a smaller size.',
+    );
   }
-  if (Math.min(width, height) < MIN_SIDE) throw new PictureError(`it is only ${width}×${height} pixels`, `Use a picture of at least ${MIN_SIDE} pixels on each side.`);
-  if (metadata.space === 'cmyk') throw new PictureError('it is in CMYK, a print colour space that has no screen green', 'Export it as RGB, best from the camera’s original.');
+  if (Math.min(width, height) < MIN_SIDE)
+    throw new PictureError(
+      `it is only ${width}×${height} pixels`,
+      `Use a picture of at least ${MIN_SIDE} pixels on each side.`,
+    );
+  if (metadata.space === 'cmyk')
+    throw new PictureError(
+      'it is in CMYK, a print colour space that has no screen green',
+      'Export it as RGB, best from the camera’s original.',
+    );
   const grey = metadata.space === 'b-w' || metadata.space === 'grey16';
-  if (grey && use === 'frame') throw new PictureError('it is a grey picture, and without colour there is no screen to remove', 'Use the colour original.');
+  if (grey && use === 'frame')
+    throw new PictureError(
+      'it is a grey picture, and without colour there is no screen to remove',
+      'Use the colour original.',
+    );
   const turned = (metadata.orientation ?? 1) >= 5;
   return {
     format,
@@ -107,7 +129,10 @@ export async function checkWhole(path: string, use: PictureUse, height: number):
   return checking.runExclusive(async () => {
     await refuseHoles(path, use);
     try {
-      return await smallPicture(sharp(path, { limitInputPixels: false, failOn: 'error', sequentialRead: true }), height);
+      return await smallPicture(
+        sharp(path, { limitInputPixels: false, failOn: 'error', sequentialRead: true }),
+        height,
+      );
     } catch (error) {
       throw faultOfDisk(error) ?? damaged();
     }
@@ -116,16 +141,28 @@ export async function checkWhole(path: string, use: PictureUse, height: number):
 
 /** A small JPEG on the neutral grey of the interface, for lists. */
 export function smallPicture(source: Sharp, height: number): Promise<Buffer> {
-  return source.autoOrient().resize({ height, withoutEnlargement: true }).flatten({ background: '#767676' }).toColourspace('srgb').jpeg({ quality: 82 }).toBuffer();
+  return source
+    .autoOrient()
+    .resize({ height, withoutEnlargement: true })
+    .flatten({ background: '#767676' })
+    .toColourspace('srgb')
+    .jpeg({ quality: 82 })
+    .toBuffer();
 }
 
 function damaged(): PictureError {
-  return new PictureError('its picture data is damaged or cut short', 'Copy it from the card again; if that fails, use another frame of the same pose.');
+  return new PictureError(
+    'its picture data is damaged or cut short',
+    'Copy it from the card again; if that fails, use another frame of the same pose.',
+  );
 }
 
 /** A failure of the machine is not one of the picture. */
 function faultOfDisk(error: unknown): Error | undefined {
-  return error instanceof Error && /No space left|out of memory|unable to allocate|too many open files/i.test(error.message) ? error : undefined;
+  return error instanceof Error &&
+    /No space left|out of memory|unable to allocate|too many open files/i.test(error.message)
+    ? error
+    : undefined;
 }
 
 async function refuseHoles(path: string, use: PictureUse): Promise<void> {
@@ -136,7 +173,10 @@ async function refuseHoles(path: string, use: PictureUse): Promise<void> {
   } catch (error) {
     throw faultOfDisk(error) ?? damaged();
   }
-  throw new PictureError('it has transparent areas, so it is no photograph straight from a camera', 'Use the original with its screen.');
+  throw new PictureError(
+    'it has transparent areas, so it is no photograph straight from a camera',
+    'Use the original with its screen.',
+  );
 }
 
 /**
@@ -150,9 +190,19 @@ export async function decodePicture(path: string, use: PictureUse): Promise<Enco
   try {
     const { hasAlpha, icc } = await sharp(path, { limitInputPixels: false }).metadata();
     // A profile that is sRGB already needs no conversion, and at 16 bits the library's detour would change values.
-    const source = sharp(path, { limitInputPixels: false, failOn: 'error', ignoreIcc: icc !== undefined && isSrgb(icc) }).autoOrient();
-    const flat = hasAlpha ? (use === 'background' ? source.flatten({ background: '#808080' }) : source.removeAlpha()) : source;
-    const converted = wide ? (icc ? flat.withIccProfile('srgb') : flat).toColourspace('rgb16').raw({ depth: 'ushort' }) : flat.toColourspace('srgb').raw();
+    const source = sharp(path, {
+      limitInputPixels: false,
+      failOn: 'error',
+      ignoreIcc: icc !== undefined && isSrgb(icc),
+    }).autoOrient();
+    const flat = hasAlpha
+      ? use === 'background'
+        ? source.flatten({ background: '#808080' })
+        : source.removeAlpha()
+      : source;
+    const converted = wide
+      ? (icc ? flat.withIccProfile('srgb') : flat).toColourspace('rgb16').raw({ depth: 'ushort' })
+      : flat.toColourspace('srgb').raw();
     const { data, info } = await converted.toBuffer({ resolveWithObject: true });
     return { width: info.width, height: info.height, channels: 3, data: wide ? wordsOf(data) : bytesOf(data) };
   } catch (error) {

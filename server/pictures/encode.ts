@@ -17,11 +17,23 @@ export async function encodePicture(picture: EncodedRaster, format: PictureForma
     case 'png':
       return tagPng(await fromRaster(toEight(picture)).png({ compressionLevel: 5 }).toBuffer());
     case 'png16':
-      return tagPng(await fromRaster(toSixteen(picture)).toColourspace('rgb16').png({ compressionLevel: 5 }).toBuffer());
+      return tagPng(
+        await fromRaster(toSixteen(picture)).toColourspace('rgb16').png({ compressionLevel: 5 }).toBuffer(),
+      );
     case 'tiff16':
-      return tagTiff(await fromRaster(toSixteen(picture)).toColourspace('rgb16').tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer(), await srgbProfile());
+      return tagTiff(
+        await fromRaster(toSixteen(picture))
+          .toColourspace('rgb16')
+          .tiff({ compression: 'deflate', predictor: 'horizontal' })
+          .toBuffer(),
+        await srgbProfile(),
+      );
     case 'jpeg':
-      return fromRaster(toEight(picture)).flatten({ background: '#808080' }).jpeg({ quality, chromaSubsampling: '4:4:4' }).withIccProfile('srgb').toBuffer();
+      return fromRaster(toEight(picture))
+        .flatten({ background: '#808080' })
+        .jpeg({ quality, chromaSubsampling: '4:4:4' })
+        .withIccProfile('srgb')
+        .toBuffer();
   }
 }
 

@@ -38,17 +38,34 @@ export async function gatherScreen(paths: readonly string[], onRead?: (done: num
       refused.push({ path, message: inWords(error) });
     });
     if (!frame) continue;
-    size ??= { width: frame.width, height: frame.height, factor: reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS) };
+    size ??= {
+      width: frame.width,
+      height: frame.height,
+      factor: reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS),
+    };
     if (frame.width === size.width && frame.height === size.height) reduced.push(reduceToLinear(frame, size.factor));
   }
   onRead?.(Math.min(paths.length, MOST_GATHERED));
   const gathered = gatherPlate(reduced);
-  if (!gathered || !size) throw new PictureError('no green or blue screen was found in these frames', 'Choose frames in which the lit screen fills at least a twentieth of the picture.');
+  if (!gathered || !size)
+    throw new PictureError(
+      'no green or blue screen was found in these frames',
+      'Choose frames in which the lit screen fills at least a twentieth of the picture.',
+    );
   const { plate, used, seen } = gathered;
   const data = Uint16Array.from(plate.data, (v) => Math.round(65535 * linearToSrgb(v)));
   const { width, height, factor } = size;
   // Reduced pixels are whole blocks; the last ones reach beyond the frame.
-  const large = await fromRaster({ ...plate, channels: 3, data }).toColourspace('rgb16').resize(plate.width * factor, plate.height * factor, { kernel: 'cubic', fit: 'fill' }).extract({ left: 0, top: 0, width, height }).raw({ depth: 'ushort' }).toBuffer();
-  const content = await encodePicture({ width, height, channels: 3, data: new Uint16Array(large.buffer, large.byteOffset, width * height * 3) }, 'jpeg', 95);
+  const large = await fromRaster({ ...plate, channels: 3, data })
+    .toColourspace('rgb16')
+    .resize(plate.width * factor, plate.height * factor, { kernel: 'cubic', fit: 'fill' })
+    .extract({ left: 0, top: 0, width, height })
+    .raw({ depth: 'ushort' })
+    .toBuffer();
+  const content = await encodePicture(
+    { width, height, channels: 3, data: new Uint16Array(large.buffer, large.byteOffset, width * height * 3) },
+    'jpeg',
+    95,
+  );
   return { content, width, height, used, seen, refused };
 }

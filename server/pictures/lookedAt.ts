@@ -10,7 +10,14 @@ const KEPT = 60_000;
 
 /** Photographs looked at at full size: decoded once, not for every tile that comes into sight. */
 export class LookedAt {
-  private readonly kept = new LRUCache<string, EncodedRaster>({ maxSize: MOST_BYTES, sizeCalculation: ({ data }) => data.byteLength, ttl: KEPT, ttlAutopurge: true, updateAgeOnGet: true, fetchMethod: (path) => decodePicture(path, 'frame') });
+  private readonly kept = new LRUCache<string, EncodedRaster>({
+    maxSize: MOST_BYTES,
+    sizeCalculation: ({ data }) => data.byteLength,
+    ttl: KEPT,
+    ttlAutopurge: true,
+    updateAgeOnGet: true,
+    fetchMethod: (path) => decodePicture(path, 'frame'),
+  });
 
   /** @throws PictureError. */
   async open(path: string): Promise<Sharp> {

@@ -63,21 +63,36 @@ describe('decodePicture', () => {
   });
   test('a wide-gamut profile is converted to sRGB, at 8 bits and at 16', async () => {
     const narrow = join(folder, 'p3.tif');
-    const p3 = await sharp(samplePixels(), { raw: { width: 120, height: 160, channels: 3 } }).withIccProfile('p3').tiff({ compression: 'deflate' }).toBuffer();
+    const p3 = await sharp(samplePixels(), { raw: { width: 120, height: 160, channels: 3 } })
+      .withIccProfile('p3')
+      .tiff({ compression: 'deflate' })
+      .toBuffer();
     await writeFile(narrow, p3);
     const eight = await decodePicture(narrow, 'frame');
     for (const [c, value] of [80, 176, 88].entries()) expect(Math.abs(eight.data[c] - value)).toBeLessThanOrEqual(2);
     const { data: values, info } = await sharp(p3, { ignoreIcc: true }).raw().toBuffer({ resolveWithObject: true });
-    const plain = await sharp(Uint16Array.from(values, (v) => v * 257), { raw: { width: info.width, height: info.height, channels: 3 } }).toColourspace('rgb16').tiff({ compression: 'deflate' }).toBuffer();
+    const plain = await sharp(
+      Uint16Array.from(values, (v) => v * 257),
+      { raw: { width: info.width, height: info.height, channels: 3 } },
+    )
+      .toColourspace('rgb16')
+      .tiff({ compression: 'deflate' })
+      .toBuffer();
     const wide = join(folder, 'p3-16.tif');
     await writeFile(wide, tagTiff(plain, (await sharp(p3).metadata()).icc as Buffer));
     const sixteen = await decodePicture(wide, 'frame');
-    for (const [c, value] of [80, 176, 88].entries()) expect(Math.abs(sixteen.data[c] / 257 - value)).toBeLessThanOrEqual(2);
+    for (const [c, value] of [80, 176, 88].entries())
+      expect(Math.abs(sixteen.data[c] / 257 - value)).toBeLessThanOrEqual(2);
   });
 });
 
 describe('encodePicture', () => {
-  const cutout: EncodedRaster = { width: 3, height: 1, channels: 4, data: Uint16Array.from([60000, 1000, 2000, 1, 100, 40000, 300, 32768, 5, 6, 7, 65535]) };
+  const cutout: EncodedRaster = {
+    width: 3,
+    height: 1,
+    channels: 4,
+    data: Uint16Array.from([60000, 1000, 2000, 1, 100, 40000, 300, 32768, 5, 6, 7, 65535]),
+  };
   test.each(['png16', 'tiff16'] as const)('%s keeps 16 bits and straight alpha', async (format) => {
     const path = join(folder, `straight.${format}`);
     await writeFile(path, await encodePicture(cutout, format));
@@ -86,7 +101,12 @@ describe('encodePicture', () => {
     else expect((await readFile(path)).includes('sRGB')).toBe(true);
   });
   test.each(['png', 'png16', 'tiff16'] as const)('%s can be read again as a frame, unchanged', async (format) => {
-    const opaque: EncodedRaster = { width: 20, height: 20, channels: 3, data: Uint16Array.from({ length: 1200 }, (_, i) => ((i * 7919) % 256) * 257) };
+    const opaque: EncodedRaster = {
+      width: 20,
+      height: 20,
+      channels: 3,
+      data: Uint16Array.from({ length: 1200 }, (_, i) => ((i * 7919) % 256) * 257),
+    };
     const path = join(folder, `again.${format}`);
     await writeFile(path, await encodePicture(opaque, format));
     const { data } = await decodePicture(path, 'frame');
@@ -112,15 +132,24 @@ describe('encodePicture', () => {
 
 describe('views', () => {
   test('the stacked preview holds colour above and coverage below, unspoilt by premultiplication', async () => {
-    const cutout: EncodedRaster = { width: 2, height: 1, channels: 4, data: Uint8Array.from([201, 13, 77, 3, 9, 8, 7, 255]) };
+    const cutout: EncodedRaster = {
+      width: 2,
+      height: 1,
+      channels: 4,
+      data: Uint8Array.from([201, 13, 77, 3, 9, 8, 7, 255]),
+    };
     const path = join(folder, 'stack.png');
     await writeFile(path, await encodePicture(cutout, 'png'));
-    const { data, info } = await sharp(await stackedPreview(path, 1e6)).raw().toBuffer({ resolveWithObject: true });
+    const { data, info } = await sharp(await stackedPreview(path, 1e6))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
     expect([info.width, info.height, info.channels]).toEqual([2, 2, 3]);
     expect([...data]).toEqual([201, 13, 77, 9, 8, 7, 3, 3, 3, 255, 255, 255]);
   });
   test('the working copy of a small frame is the frame itself', async () => {
-    const copy = await sharp(await workingCopy(samples['good.png'], { width: 120, height: 160 }, 2e6)).raw().toBuffer();
+    const copy = await sharp(await workingCopy(samples['good.png'], { width: 120, height: 160 }, 2e6))
+      .raw()
+      .toBuffer();
     expect(new Uint8Array(copy)).toEqual((await decodePicture(samples['good.png'], 'frame')).data);
   });
   test('a region of a 16-bit cut comes as 8 bits', async () => {

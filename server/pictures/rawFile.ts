@@ -41,10 +41,19 @@ export async function isCameraRaw(path: string): Promise<boolean> {
     const directory = Buffer.alloc(count * 12);
     const { bytesRead } = await file.read(directory, 0, directory.length, start + 2);
     const values = new Map<number, number>();
-    for (let o = 0; o + 12 <= bytesRead; o += 12) values.set(read16(directory, o), read16(directory, o + 2) === 3 ? read16(directory, o + 8) : read32(directory, o + 8));
+    for (let o = 0; o + 12 <= bytesRead; o += 12)
+      values.set(
+        read16(directory, o),
+        read16(directory, o + 2) === 3 ? read16(directory, o + 8) : read32(directory, o + 8),
+      );
     const reduced = ((values.get(NEW_SUBFILE_TYPE) ?? 0) & 1) === 1;
     const photometric = values.get(PHOTOMETRIC);
-    return values.has(DNG_VERSION) || photometric === COLOUR_FILTER_ARRAY || photometric === LINEAR_RAW || (reduced && values.has(SUB_IFDS));
+    return (
+      values.has(DNG_VERSION) ||
+      photometric === COLOUR_FILTER_ARRAY ||
+      photometric === LINEAR_RAW ||
+      (reduced && values.has(SUB_IFDS))
+    );
   } finally {
     await file.close();
   }

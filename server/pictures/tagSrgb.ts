@@ -23,8 +23,10 @@ export function tagTiff(tiff: Buffer, profile: Buffer): Buffer {
   const entries = Array.from({ length: count }, (_, n) => tiff.subarray(start + 2 + n * 12, start + 14 + n * 12));
   const padding = Buffer.alloc((tiff.length + profile.length) % 2);
   const directory = Buffer.alloc(2 + (count + 1) * 12 + 4);
-  const write16 = (value: number, o: number): number => (little ? directory.writeUInt16LE(value, o) : directory.writeUInt16BE(value, o));
-  const write32 = (value: number, o: number): number => (little ? directory.writeUInt32LE(value, o) : directory.writeUInt32BE(value, o));
+  const write16 = (value: number, o: number): number =>
+    little ? directory.writeUInt16LE(value, o) : directory.writeUInt16BE(value, o);
+  const write32 = (value: number, o: number): number =>
+    little ? directory.writeUInt32LE(value, o) : directory.writeUInt32BE(value, o);
   // Entries stand in the order of their tags.
   const before = entries.filter((entry) => (little ? entry.readUInt16LE(0) : entry.readUInt16BE(0)) < ICC_TAG);
   write16(count + 1, 0);

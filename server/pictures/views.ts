@@ -8,15 +8,33 @@ import { fromRaster } from './encode.ts';
 export async function decodeCutout(path: string, depth: 8 | 16): Promise<EncodedRaster & { channels: 4 }> {
   const image = sharp(path, { limitInputPixels: false, ignoreIcc: true }).ensureAlpha();
   const { data, info } =
-    depth === 16 ? await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true }) : await image.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
-  const pixels = depth === 16 ? new Uint16Array(data.buffer.slice(data.byteOffset, data.byteOffset + data.length)) : new Uint8Array(data.buffer, data.byteOffset, data.length);
+    depth === 16
+      ? await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer({ resolveWithObject: true })
+      : await image.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
+  const pixels =
+    depth === 16
+      ? new Uint16Array(data.buffer.slice(data.byteOffset, data.byteOffset + data.length))
+      : new Uint8Array(data.buffer, data.byteOffset, data.length);
   return { width: info.width, height: info.height, channels: 4, data: pixels };
 }
 
 /** A rectangle of a stored cut-out, 8 bit. */
-export async function cutoutRegion(path: string, region: { left: number; top: number; width: number; height: number }): Promise<EncodedRaster & { channels: 4 }> {
-  const { data, info } = await sharp(path, { limitInputPixels: false }).extract(region).ensureAlpha().toColourspace('srgb').raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, channels: 4, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+export async function cutoutRegion(
+  path: string,
+  region: { left: number; top: number; width: number; height: number },
+): Promise<EncodedRaster & { channels: 4 }> {
+  const { data, info } = await sharp(path, { limitInputPixels: false })
+    .extract(region)
+    .ensureAlpha()
+    .toColourspace('srgb')
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  return {
+    width: info.width,
+    height: info.height,
+    channels: 4,
+    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+  };
 }
 
 /**
@@ -32,7 +50,12 @@ export async function stackedPreview(path: string, maxPixels: number): Promise<B
     .toColourspace('srgb')
     .raw({ depth: 'uchar' })
     .toBuffer({ resolveWithObject: true });
-  const cutout: EncodedRaster = { width: info.width, height: info.height, channels: 4, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  const cutout: EncodedRaster = {
+    width: info.width,
+    height: info.height,
+    channels: 4,
+    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+  };
   const matte = mattePicture(cutout);
   const both = new Uint8Array(matte.data.length * 2);
   for (let i = 0, o = 0; i < cutout.data.length; i += 4, o += 3) {
@@ -41,14 +64,28 @@ export async function stackedPreview(path: string, maxPixels: number): Promise<B
     both[o + 2] = cutout.data[i + 2];
   }
   both.set(matte.data, matte.data.length);
-  return fromRaster({ width: info.width, height: info.height * 2, channels: 3, data: both }).png({ compressionLevel: 2 }).toBuffer();
+  return fromRaster({ width: info.width, height: info.height * 2, channels: 3, data: both })
+    .png({ compressionLevel: 2 })
+    .toBuffer();
 }
 
 /** A picture upright, sRGB, reduced to at most `maxPixels`, losslessly: what the browser cuts for its preview. */
-export function workingCopy(path: string, upright: { width: number; height: number }, maxPixels: number): Promise<Buffer> {
+export function workingCopy(
+  path: string,
+  upright: { width: number; height: number },
+  maxPixels: number,
+): Promise<Buffer> {
   const scale = Math.min(1, Math.sqrt(maxPixels / (upright.width * upright.height)));
   const image = sharp(path, { limitInputPixels: false }).autoOrient().toColourspace('srgb').removeAlpha();
-  const sized = scale < 1 ? image.resize({ width: Math.round(upright.width * scale), height: Math.round(upright.height * scale), fit: 'fill', kernel: 'mitchell' }) : image;
+  const sized =
+    scale < 1
+      ? image.resize({
+          width: Math.round(upright.width * scale),
+          height: Math.round(upright.height * scale),
+          fit: 'fill',
+          kernel: 'mitchell',
+        })
+      : image;
   return sized.png({ compressionLevel: 2 }).toBuffer();
 }
 

@@ -1,5 +1,13 @@
 import PDFDocument from 'pdfkit';
-import { fingertips, reportOn, scheduleOf, setSheet, type Plan, type SheetSection, type Units } from '../../core/plan/index.ts';
+import {
+  fingertips,
+  reportOn,
+  scheduleOf,
+  setSheet,
+  type Plan,
+  type SheetSection,
+  type Units,
+} from '../../core/plan/index.ts';
 
 const PAGE = { size: 'A4', margin: 42 } as const;
 
@@ -34,19 +42,42 @@ function drawFromAbove(pdf: PDFKit.PDFDocument, plan: Plan): void {
   // The screen on the left, the camera to the right, so that the long side of the room runs along the paper.
   const x = (z: number): number => width + (z + room.behind) * scale;
   const y = (side: number): number => top + (side + room.left) * scale;
-  pdf.lineWidth(0.6).rect(x(-room.behind), y(-room.left), deep * scale, across * scale).stroke('#888');
-  pdf.lineWidth(3).moveTo(x(0), y(-screen.width / 2)).lineTo(x(0), y(screen.width / 2)).stroke('#000');
+  pdf
+    .lineWidth(0.6)
+    .rect(x(-room.behind), y(-room.left), deep * scale, across * scale)
+    .stroke('#888');
+  pdf
+    .lineWidth(3)
+    .moveTo(x(0), y(-screen.width / 2))
+    .lineTo(x(0), y(screen.width / 2))
+    .stroke('#000');
   pdf.lineWidth(0.6).fontSize(7);
   for (const lamp of plan.lamps) {
     if (lamp.kind === 'sun' || lamp.kind === 'overcast') continue;
-    pdf.circle(x(lamp.position.z), y(lamp.position.x), 3.5).stroke('#000').moveTo(x(lamp.position.z), y(lamp.position.x)).lineTo(x(lamp.aim.z), y(lamp.aim.x)).dash(2, { space: 2 }).stroke('#777').undash();
+    pdf
+      .circle(x(lamp.position.z), y(lamp.position.x), 3.5)
+      .stroke('#000')
+      .moveTo(x(lamp.position.z), y(lamp.position.x))
+      .lineTo(x(lamp.aim.z), y(lamp.aim.x))
+      .dash(2, { space: 2 })
+      .stroke('#777')
+      .undash();
     pdf.fillColor('#000').text(lamp.name, x(lamp.position.z) + 5, y(lamp.position.x) - 9, { lineBreak: false });
   }
   for (const person of plan.people) {
     const [a, b] = fingertips(person);
-    pdf.moveTo(x(a.point.z), y(a.point.x)).lineTo(x(b.point.z), y(b.point.x)).stroke('#000').circle(x(person.z), y(person.x), 5).fill('#000');
+    pdf
+      .moveTo(x(a.point.z), y(a.point.x))
+      .lineTo(x(b.point.z), y(b.point.x))
+      .stroke('#000')
+      .circle(x(person.z), y(person.x), 5)
+      .fill('#000');
   }
-  pdf.rect(x(camera.position.z) - 4, y(camera.position.x) - 4, 10, 8).stroke('#000').fillColor('#000').text('Camera', x(camera.position.z) - 6, y(camera.position.x) + 6, { lineBreak: false });
+  pdf
+    .rect(x(camera.position.z) - 4, y(camera.position.x) - 4, 10, 8)
+    .stroke('#000')
+    .fillColor('#000')
+    .text('Camera', x(camera.position.z) - 6, y(camera.position.x) + 6, { lineBreak: false });
   pdf.x = PAGE.margin;
   pdf.y = top + across * scale + 14;
 }
@@ -55,9 +86,23 @@ function writeSection(pdf: PDFKit.PDFDocument, { title, head, rows }: SheetSecti
   if (!rows.length) return;
   const inner = pdf.page.width - 2 * PAGE.margin;
   if (pdf.y > pdf.page.height - 120) pdf.addPage();
-  pdf.moveDown(0.6).font('Helvetica-Bold').fontSize(10).fillColor('#000').text(title, PAGE.margin, undefined, { width: inner });
+  pdf
+    .moveDown(0.6)
+    .font('Helvetica-Bold')
+    .fontSize(10)
+    .fillColor('#000')
+    .text(title, PAGE.margin, undefined, { width: inner });
   const columns = Math.max(1, head?.length ?? 0, ...rows.map((row) => row.length));
-  const widths = columns === 1 ? [inner] : columns === 2 ? [110, inner - 110] : Array.from({ length: columns }, (_, n) => (n === (title === 'Packing list' ? 0 : title === 'The day' ? 3 : -1) ? inner * 0.5 : (inner * (title === 'Lamps' ? 1 : 0.5)) / (columns - (title === 'Lamps' ? 0 : 1))));
+  const widths =
+    columns === 1
+      ? [inner]
+      : columns === 2
+        ? [110, inner - 110]
+        : Array.from({ length: columns }, (_, n) =>
+            n === (title === 'Packing list' ? 0 : title === 'The day' ? 3 : -1)
+              ? inner * 0.5
+              : (inner * (title === 'Lamps' ? 1 : 0.5)) / (columns - (title === 'Lamps' ? 0 : 1)),
+          );
   const line = (cells: string[], bold: boolean): void => {
     pdf.font(bold ? 'Helvetica-Oblique' : 'Helvetica').fontSize(columns > 5 ? 6.5 : 8.5);
     const spans = cells.length === 1 ? [inner] : widths;
@@ -78,5 +123,11 @@ function writeSection(pdf: PDFKit.PDFDocument, { title, head, rows }: SheetSecti
 
 /** The standard PDF fonts lack these signs. */
 function printable(text: string): string {
-  return text.replaceAll('−', '-').replaceAll('′', "'").replaceAll('″', '"').replaceAll('∞', 'infinity').replaceAll('≤', '<=').replaceAll('≥', '>=');
+  return text
+    .replaceAll('−', '-')
+    .replaceAll('′', "'")
+    .replaceAll('″', '"')
+    .replaceAll('∞', 'infinity')
+    .replaceAll('≤', '<=')
+    .replaceAll('≥', '>=');
 }

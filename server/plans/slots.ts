@@ -17,11 +17,28 @@ export function slotsCalendar(plan: Plan, id: number): string {
   const calendar = ical({ name: plan.name, prodId: { company: 'Silent Lawn', product: 'Plan' } });
   const [year, month, day] = plan.event.date.split('-').map(Number);
   // The place's clock is so many hours ahead of universal time; entries are written in universal time.
-  const at = (minute: number): Date => new Date(Date.UTC(year, month - 1, day, 0, Math.round(minute - plan.room.utcOffset * 60)));
-  slots.forEach(({ minute, name }, n) => calendar.createEvent({ id: `plan-${id}-slot-${n}`, start: at(minute), end: at(minute + plan.event.minutesPerGuest), stamp: at(0), summary: name }));
+  const at = (minute: number): Date =>
+    new Date(Date.UTC(year, month - 1, day, 0, Math.round(minute - plan.room.utcOffset * 60)));
+  slots.forEach(({ minute, name }, n) =>
+    calendar.createEvent({
+      id: `plan-${id}-slot-${n}`,
+      start: at(minute),
+      end: at(minute + plan.event.minutesPerGuest),
+      stamp: at(0),
+      summary: name,
+    }),
+  );
   stretches
     .filter((stretch) => !stretch.unattended && stretch.who !== 'camera' && stretch.to > stretch.from)
-    .forEach(({ words, who, from, to }, n) => calendar.createEvent({ id: `plan-${id}-stretch-${n}`, start: at(from), end: at(to), stamp: at(0), summary: `${words} (${who})` }));
+    .forEach(({ words, who, from, to }, n) =>
+      calendar.createEvent({
+        id: `plan-${id}-stretch-${n}`,
+        start: at(from),
+        end: at(to),
+        stamp: at(0),
+        summary: `${words} (${who})`,
+      }),
+    );
   return calendar.toString();
 }
 

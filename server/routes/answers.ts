@@ -17,7 +17,10 @@ export class Refusal extends Error {
 }
 
 export function notFound(what: string): Refusal {
-  return new Refusal(404, { reason: `this ${what} does not exist (any more)`, remedy: 'Go back to the list and reload the page.' });
+  return new Refusal(404, {
+    reason: `this ${what} does not exist (any more)`,
+    remedy: 'Go back to the list and reload the page.',
+  });
 }
 
 /** An item that was just read. @throws Refusal if it is gone. */
@@ -74,16 +77,33 @@ export function answerFailure(log: Log): ErrorRequestHandler {
       return answer(fault.status, fault.problem);
     }
     const { status, type } = error as { status?: number; type?: string };
-    if (type === 'entity.too.large') return answer(413, { reason: 'what was sent is larger than any setting can be', remedy: 'Send less of it at once.' });
-    if (typeof status === 'number' && status < 500) return answer(status, { reason: (error as Error).message, remedy: 'Reload the page and try again.' });
+    if (type === 'entity.too.large')
+      return answer(413, {
+        reason: 'what was sent is larger than any setting can be',
+        remedy: 'Send less of it at once.',
+      });
+    if (typeof status === 'number' && status < 500)
+      return answer(status, { reason: (error as Error).message, remedy: 'Reload the page and try again.' });
     log.error({ id, err: error, url: request.originalUrl }, 'A request met a fault of ours');
-    answer(500, { reason: 'the server met a fault of its own', remedy: `Try again; nothing that was saved is lost. The log in the data folder tells more under “${id}”.` });
+    answer(500, {
+      reason: 'the server met a fault of its own',
+      remedy: `Try again; nothing that was saved is lost. The log in the data folder tells more under “${id}”.`,
+    });
   };
 }
 
 /** A picture may be kept for ever under an address that names its content (`v`: first digits of its hash), and is asked for anew under any other. */
-export function sendPicture(request: Request, response: Response, type: 'png' | 'jpeg', hash: string, content: Buffer): void {
+export function sendPicture(
+  request: Request,
+  response: Response,
+  type: 'png' | 'jpeg',
+  hash: string,
+  content: Buffer,
+): void {
   const { v } = request.query;
   const named = typeof v === 'string' && v.length >= 16 && hash.startsWith(v);
-  response.type(type).set('cache-control', named ? 'private, max-age=31536000, immutable' : 'no-cache').send(content);
+  response
+    .type(type)
+    .set('cache-control', named ? 'private, max-age=31536000, immutable' : 'no-cache')
+    .send(content);
 }

@@ -14,7 +14,10 @@ const VIEW_PIXELS = 1_200_000;
 export function backgroundRoutes({ database, store, events }: Context): Router {
   const router = Router();
 
-  router.get('/backgrounds', handler(async (_request, response) => void response.json(await readBackgrounds(database))));
+  router.get(
+    '/backgrounds',
+    handler(async (_request, response) => void response.json(await readBackgrounds(database))),
+  );
 
   router.post(
     '/backgrounds',
@@ -32,8 +35,14 @@ export function backgroundRoutes({ database, store, events }: Context): Router {
             if (there) return { outcome: 'duplicate', name, of: there.name };
             const { width, height } = received.facts;
             const title = name.replace(/\.[^.]*$/, '') || name;
-            const [{ insertId }] = await database.insert(backgrounds).values({ name: title, file: received.hash, width, height });
-            return { outcome: 'stored', name, background: { id: insertId, name: title, width, height, picture: received.hash.slice(0, 16) } };
+            const [{ insertId }] = await database
+              .insert(backgrounds)
+              .values({ name: title, file: received.hash, width, height });
+            return {
+              outcome: 'stored',
+              name,
+              background: { id: insertId, name: title, width, height, picture: received.hash.slice(0, 16) },
+            };
           })
           .finally(() => received.drop());
         if (result.outcome === 'stored') events.send({ type: 'backgrounds' });
@@ -45,11 +54,28 @@ export function backgroundRoutes({ database, store, events }: Context): Router {
   router.get(
     '/backgrounds/:id/:size',
     handler(async (request, response) => {
-      const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, idOf(request)));
+      const [background] = await database
+        .select()
+        .from(backgrounds)
+        .where(eq(backgrounds.id, idOf(request)));
       if (!background) throw notFound('background');
       const { file } = background;
-      if (request.params.size === 'thumbnail') sendPicture(request, response, 'jpeg', file, await store.derived(file, 'thumbnails', 'the background', (path) => thumbnail(path, THUMBNAIL_HEIGHT)));
-      else sendPicture(request, response, 'png', file, await workingCopy(store.need(file, 'the background'), background, VIEW_PIXELS));
+      if (request.params.size === 'thumbnail')
+        sendPicture(
+          request,
+          response,
+          'jpeg',
+          file,
+          await store.derived(file, 'thumbnails', 'the background', (path) => thumbnail(path, THUMBNAIL_HEIGHT)),
+        );
+      else
+        sendPicture(
+          request,
+          response,
+          'png',
+          file,
+          await workingCopy(store.need(file, 'the background'), background, VIEW_PIXELS),
+        );
     }),
   );
 

@@ -1,6 +1,14 @@
 import { and, desc, eq } from 'drizzle-orm';
 import { Router } from 'express';
-import { changeCheckSchema, pictureKindSchema, testPictureQuerySchema, testShotSchema, type Check, type PictureKind, type TestPictureResult } from '../../contract/index.ts';
+import {
+  changeCheckSchema,
+  pictureKindSchema,
+  testPictureQuerySchema,
+  testShotSchema,
+  type Check,
+  type PictureKind,
+  type TestPictureResult,
+} from '../../contract/index.ts';
 import { isWithin, readingFacts, type ReadingFacts } from '../../core/plan/index.ts';
 import { demoPeople, type Shot } from '../../core/studio/index.ts';
 import { CheckPool } from '../checks/checkPool.ts';
@@ -28,7 +36,8 @@ export function checkRoutes({ database, store, news }: Context): Router {
   const camera = renderPool(1, 30_000);
 
   const find = async (id: number) => found((await readChecks(database, { checkIds: [id] }))[0], 'round');
-  const tell = async (id: number): Promise<Check> => found(await news.tellOne((await find(id)).shootId, 'checks', id), 'round');
+  const tell = async (id: number): Promise<Check> =>
+    found(await news.tellOne((await find(id)).shootId, 'checks', id), 'round');
 
   /** Reads the pictures as they are; if they change meanwhile, the later reading is the one that stays. */
   async function read(checkId: number): Promise<Check> {
@@ -36,17 +45,32 @@ export function checkRoutes({ database, store, news }: Context): Router {
     const [row] = await database.select().from(checks).where(eq(checks.id, checkId));
     if (!row) throw notFound('round');
     if (pictures.length) {
-      const [planned] = await database.select().from(plans).where(eq(plans.setupId, row.setupId)).orderBy(desc(plans.changedAt)).limit(1);
-      const findings = await pool.read(Object.fromEntries(pictures.map(({ kind, file }) => [kind, file])), row.marks, planned?.plan);
+      const [planned] = await database
+        .select()
+        .from(plans)
+        .where(eq(plans.setupId, row.setupId))
+        .orderBy(desc(plans.changedAt))
+        .limit(1);
+      const findings = await pool.read(
+        Object.fromEntries(pictures.map(({ kind, file }) => [kind, file])),
+        row.marks,
+        planned?.plan,
+      );
       const now = await database.select().from(testPictures).where(eq(testPictures.checkId, checkId));
-      const same = now.length === pictures.length && now.every(({ kind, file }) => pictures.some((p) => p.kind === kind && p.file === file));
+      const same =
+        now.length === pictures.length &&
+        now.every(({ kind, file }) => pictures.some((p) => p.kind === kind && p.file === file));
       if (same) await database.update(checks).set({ findings }).where(eq(checks.id, checkId));
     } else await database.update(checks).set({ findings: null }).where(eq(checks.id, checkId));
     return tell(checkId);
   }
 
   /** Puts a photograph into its place; what stood there goes. What was signed off is open again. */
-  async function put(checkId: number, picture: { kind: PictureKind; name: string; file: string; width: number; height: number }, keep?: () => Promise<void>): Promise<Check> {
+  async function put(
+    checkId: number,
+    picture: { kind: PictureKind; name: string; file: string; width: number; height: number },
+    keep?: () => Promise<void>,
+  ): Promise<Check> {
     const before = await store.exclusive(async () => {
       await keep?.();
       return replace(checkId, picture);
@@ -56,10 +80,19 @@ export function checkRoutes({ database, store, news }: Context): Router {
     return read(checkId);
   }
 
-  function replace(checkId: number, picture: { kind: PictureKind; name: string; file: string; width: number; height: number }) {
+  function replace(
+    checkId: number,
+    picture: { kind: PictureKind; name: string; file: string; width: number; height: number },
+  ) {
     return database.transaction(async (tx) => {
-      const [old] = await tx.select().from(testPictures).where(and(eq(testPictures.checkId, checkId), eq(testPictures.kind, picture.kind)));
-      await tx.insert(testPictures).values({ checkId, ...picture }).onDuplicateKeyUpdate({ set: picture });
+      const [old] = await tx
+        .select()
+        .from(testPictures)
+        .where(and(eq(testPictures.checkId, checkId), eq(testPictures.kind, picture.kind)));
+      await tx
+        .insert(testPictures)
+        .values({ checkId, ...picture })
+        .onDuplicateKeyUpdate({ set: picture });
       await tx.update(checks).set({ findings: null, signedAt: null, openPoints: [] }).where(eq(checks.id, checkId));
       return old;
     });
@@ -97,11 +130,26 @@ export function checkRoutes({ database, store, news }: Context): Router {
       let result: TestPictureResult;
       if ('reason' in received) result = { outcome: 'refused', name, ...received };
       else {
-        const { hash, facts: { width, height } } = received;
+        const {
+          hash,
+          facts: { width, height },
+        } = received;
         try {
           const told = kind ?? (await pool.recognise(received.path));
-          if (told) result = { outcome: 'stored', kind: told, check: await put(id, { kind: told, name, file: hash, width, height }, received.keep) };
-          else result = { outcome: 'refused', name, reason: 'no green or blue screen was found in it', remedy: 'Photograph the lit screen so that it fills at least a twentieth of the frame, or say what the picture shows and drop it there.' };
+          if (told)
+            result = {
+              outcome: 'stored',
+              kind: told,
+              check: await put(id, { kind: told, name, file: hash, width, height }, received.keep),
+            };
+          else
+            result = {
+              outcome: 'refused',
+              name,
+              reason: 'no green or blue screen was found in it',
+              remedy:
+                'Photograph the lit screen so that it fills at least a twentieth of the frame, or say what the picture shows and drop it there.',
+            };
         } finally {
           await received.drop();
         }
@@ -116,13 +164,39 @@ export function checkRoutes({ database, store, news }: Context): Router {
       const { id, shootId } = await find(idOf(request));
       const { planId, kind, people, seed } = parse(testShotSchema, request.body);
       const [planned] = await readPlans(database, { planIds: [planId] });
-      if (planned?.shootId !== shootId) throw new Refusal(400, { reason: 'planId: this plan belongs to another shoot', remedy: 'Choose a plan of this shoot.' });
+      if (planned?.shootId !== shootId)
+        throw new Refusal(400, {
+          reason: 'planId: this plan belongs to another shoot',
+          remedy: 'Choose a plan of this shoot.',
+        });
       const { plan } = planned;
       const height = Math.min(plan.camera.pixelsDown, SHOT_HEIGHT);
       const subjects = people.map((name, n) => ({ ...demoPeople[name], prop: undefined, moment: seed * 7 + n }));
-      const shot: Shot = { kind, subjects, seed, width: Math.max(1, Math.round((plan.camera.pixelsAcross * height) / plan.camera.pixelsDown)), height };
-      const picture = await camera.run({ kind: 'shot', plan, shot, takenAt: `${plan.event.date.replaceAll('-', ':')} 12:00:00`, store: store.folder });
-      response.status(201).json(await put(id, { kind, name: `Stand-in camera, take ${seed}`, file: picture.file, width: picture.width, height: picture.height }));
+      const shot: Shot = {
+        kind,
+        subjects,
+        seed,
+        width: Math.max(1, Math.round((plan.camera.pixelsAcross * height) / plan.camera.pixelsDown)),
+        height,
+      };
+      const picture = await camera.run({
+        kind: 'shot',
+        plan,
+        shot,
+        takenAt: `${plan.event.date.replaceAll('-', ':')} 12:00:00`,
+        store: store.folder,
+      });
+      response
+        .status(201)
+        .json(
+          await put(id, {
+            kind,
+            name: `Stand-in camera, take ${seed}`,
+            file: picture.file,
+            width: picture.width,
+            height: picture.height,
+          }),
+        );
     }),
   );
 
@@ -131,7 +205,10 @@ export function checkRoutes({ database, store, news }: Context): Router {
     handler(async (request, response) => {
       const { id } = await find(idOf(request));
       const kind = parse(pictureKindSchema, request.params.kind, 'kind');
-      const [old] = await database.select().from(testPictures).where(and(eq(testPictures.checkId, id), eq(testPictures.kind, kind)));
+      const [old] = await database
+        .select()
+        .from(testPictures)
+        .where(and(eq(testPictures.checkId, id), eq(testPictures.kind, kind)));
       if (!old) throw notFound('picture');
       await database.delete(testPictures).where(eq(testPictures.id, old.id));
       await database.update(checks).set({ findings: null, signedAt: null, openPoints: [] }).where(eq(checks.id, id));
@@ -150,16 +227,34 @@ export function checkRoutes({ database, store, news }: Context): Router {
     }),
   );
 
-  router.post('/checks/:id/reading', handler(async (request, response) => void response.json(await read((await find(idOf(request))).id))));
+  router.post(
+    '/checks/:id/reading',
+    handler(async (request, response) => void response.json(await read((await find(idOf(request))).id))),
+  );
 
   router.put(
     '/checks/:id/signature',
     handler(async (request, response) => {
       const { id, findings } = await find(idOf(request));
-      if (!findings?.found) throw new Refusal(409, { reason: 'this round has no readings yet', remedy: 'Photograph the empty screen or a test frame first.' });
-      const taken = await database.select({ kind: testPictures.kind }).from(testPictures).where(eq(testPictures.checkId, id));
-      const missing = wantedPictures.filter((kind) => !taken.some((picture) => picture.kind === kind)).map((kind) => `Not photographed: ${kind === 'people' ? 'somebody on the set' : kind === 'plate' ? 'the empty screen' : `the ${kind}`}`);
-      const openPoints = findings.readings.filter(({ id: reading, value }) => !isWithin(reading, value)).map(({ id: reading, value }) => openPoint(readingFacts[reading], value)).concat(missing);
+      if (!findings?.found)
+        throw new Refusal(409, {
+          reason: 'this round has no readings yet',
+          remedy: 'Photograph the empty screen or a test frame first.',
+        });
+      const taken = await database
+        .select({ kind: testPictures.kind })
+        .from(testPictures)
+        .where(eq(testPictures.checkId, id));
+      const missing = wantedPictures
+        .filter((kind) => !taken.some((picture) => picture.kind === kind))
+        .map(
+          (kind) =>
+            `Not photographed: ${kind === 'people' ? 'somebody on the set' : kind === 'plate' ? 'the empty screen' : `the ${kind}`}`,
+        );
+      const openPoints = findings.readings
+        .filter(({ id: reading, value }) => !isWithin(reading, value))
+        .map(({ id: reading, value }) => openPoint(readingFacts[reading], value))
+        .concat(missing);
       await database.update(checks).set({ signedAt: new Date(), openPoints }).where(eq(checks.id, id));
       response.json(await tell(id));
     }),
@@ -178,11 +273,22 @@ export function checkRoutes({ database, store, news }: Context): Router {
     '/checks/:id/pictures/:kind/:size',
     handler(async (request, response) => {
       const kind = parse(pictureKindSchema, request.params.kind, 'kind');
-      const [picture] = await database.select().from(testPictures).where(and(eq(testPictures.checkId, idOf(request)), eq(testPictures.kind, kind)));
+      const [picture] = await database
+        .select()
+        .from(testPictures)
+        .where(and(eq(testPictures.checkId, idOf(request)), eq(testPictures.kind, kind)));
       if (!picture) throw notFound('picture');
       const small = request.params.size === 'thumbnail';
       const { file } = picture;
-      sendPicture(request, response, 'jpeg', file, await (small ? store.derived(file, 'thumbnails', 'this test frame', (path) => thumbnail(path, THUMBNAIL_HEIGHT)) : thumbnail(store.need(file, 'this test frame'), VIEW_HEIGHT)));
+      sendPicture(
+        request,
+        response,
+        'jpeg',
+        file,
+        await (small
+          ? store.derived(file, 'thumbnails', 'this test frame', (path) => thumbnail(path, THUMBNAIL_HEIGHT))
+          : thumbnail(store.need(file, 'this test frame'), VIEW_HEIGHT)),
+      );
     }),
   );
 

@@ -1,7 +1,14 @@
 import { Router } from 'express';
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { changePlanSchema, libraryEntrySchema, newPlanSchema, shotRequestSchema, type LibraryItem, type PlanRow } from '../../contract/index.ts';
+import {
+  changePlanSchema,
+  libraryEntrySchema,
+  newPlanSchema,
+  shotRequestSchema,
+  type LibraryItem,
+  type PlanRow,
+} from '../../contract/index.ts';
 import { safeName } from '../../core/deliver/index.ts';
 import type { Units } from '../../core/plan/index.ts';
 import { demoPeople, type Shot } from '../../core/studio/index.ts';
@@ -23,11 +30,16 @@ export function planRoutes({ database, store, news }: Context): Router {
   const pool = renderPool(1, 30_000);
 
   const readPlan = async (id: number) => found((await readPlans(database, { planIds: [id] }))[0], 'plan');
-  const tell = async (shootId: number, id: number): Promise<PlanRow> => found(await news.tellOne(shootId, 'plans', id), 'plan');
+  const tell = async (shootId: number, id: number): Promise<PlanRow> =>
+    found(await news.tellOne(shootId, 'plans', id), 'plan');
   const checkSetup = async (shootId: number, setupId: number | null | undefined): Promise<void> => {
     if (!setupId) return;
     const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
-    if (setup?.shootId !== shootId) throw new Refusal(400, { reason: 'setupId: this setup belongs to another shoot', remedy: 'Choose a setup of this shoot.' });
+    if (setup?.shootId !== shootId)
+      throw new Refusal(400, {
+        reason: 'setupId: this setup belongs to another shoot',
+        remedy: 'Choose a setup of this shoot.',
+      });
   };
 
   router.post(
@@ -69,7 +81,11 @@ export function planRoutes({ database, store, news }: Context): Router {
     '/plans/:id/:file',
     handler(async (request, response) => {
       const { id, plan } = await readPlan(idOf(request));
-      const send = (type: string, ending: string, content: string | Buffer): void => void response.attachment(`${safeName(plan.name)}.${ending}`).type(type).send(content);
+      const send = (type: string, ending: string, content: string | Buffer): void =>
+        void response
+          .attachment(`${safeName(plan.name)}.${ending}`)
+          .type(type)
+          .send(content);
       switch (request.params.file) {
         case 'plan.json':
           return send('application/json', 'json', JSON.stringify(plan, null, 2));
@@ -94,15 +110,34 @@ export function planRoutes({ database, store, news }: Context): Router {
       const { pixelsAcross, pixelsDown } = plan.camera;
       const height = Math.min(pixelsDown, SHOT_HEIGHT);
       const subjects = people.map((name, n) => ({ ...demoPeople[name], pose, moment: seed * 7 + n }));
-      const shot: Shot = { kind, subjects, seed, width: Math.max(1, Math.round((pixelsAcross * height) / pixelsDown)), height };
-      const picture = await pool.run({ kind: 'shot', plan, shot, takenAt: `${plan.event.date.replaceAll('-', ':')} 12:00:00`, store: store.folder });
+      const shot: Shot = {
+        kind,
+        subjects,
+        seed,
+        width: Math.max(1, Math.round((pixelsAcross * height) / pixelsDown)),
+        height,
+      };
+      const picture = await pool.run({
+        kind: 'shot',
+        plan,
+        shot,
+        takenAt: `${plan.event.date.replaceAll('-', ':')} 12:00:00`,
+        store: store.folder,
+      });
       const name = `STANDIN_${kind === 'people' ? people.join('-') || 'nobody' : kind.replace(' ', '-')}_${seed}.${picture.depth === 16 ? 'tif' : 'jpg'}`;
       const frameId = await store.exclusive(async () => {
-        const [there] = await database.select({ id: frames.id }).from(frames).where(and(eq(frames.setupId, setupId), eq(frames.file, picture.file)));
+        const [there] = await database
+          .select({ id: frames.id })
+          .from(frames)
+          .where(and(eq(frames.setupId, setupId), eq(frames.file, picture.file)));
         if (there || !store.has(picture.file)) return undefined;
         return (await database.insert(frames).values({ setupId, name, ...picture, takenAt: null }))[0].insertId;
       });
-      if (frameId === undefined) throw new Refusal(409, { reason: 'this very frame has been taken before', remedy: 'Change the plan, the people or the number of the take.' });
+      if (frameId === undefined)
+        throw new Refusal(409, {
+          reason: 'this very frame has been taken before',
+          remedy: 'Change the plan, the people or the number of the take.',
+        });
       const frame = await news.tellOne(shootId, 'frames', frameId);
       response.status(201).json(frame);
     }),
@@ -111,7 +146,9 @@ export function planRoutes({ database, store, news }: Context): Router {
   router.get(
     '/library',
     handler(async (_request, response) => {
-      const items: LibraryItem[] = (await database.select().from(libraryItems).orderBy(libraryItems.id)).map(({ id, item }) => ({ id, item }));
+      const items: LibraryItem[] = (await database.select().from(libraryItems).orderBy(libraryItems.id)).map(
+        ({ id, item }) => ({ id, item }),
+      );
       response.json(items);
     }),
   );

@@ -23,7 +23,8 @@ interface Received {
 /** Takes the request's body as one picture file, checks that it decodes whole, and leaves it to the caller to keep it. */
 export async function receivePicture(request: Request, store: Store, use: PictureUse): Promise<Received | Problem> {
   const upload = await store.receive(request, MOST_BYTES);
-  if ('tooLarge' in upload) return { reason: `the file is larger than ${MOST_BYTES / 1e6} MB`, remedy: 'Export it smaller or compressed.' };
+  if ('tooLarge' in upload)
+    return { reason: `the file is larger than ${MOST_BYTES / 1e6} MB`, remedy: 'Export it smaller or compressed.' };
   const { temporary, hash, bytes } = upload;
   try {
     const facts = await inspectPicture(temporary, use);

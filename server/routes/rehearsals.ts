@@ -1,6 +1,13 @@
 import { desc, eq } from 'drizzle-orm';
 import { Router } from 'express';
-import { newRehearsalSchema, pictureKindSchema, rehearsalAnswerSchema, type Findings, type Rehearsal, type RehearsalResult } from '../../contract/index.ts';
+import {
+  newRehearsalSchema,
+  pictureKindSchema,
+  rehearsalAnswerSchema,
+  type Findings,
+  type Rehearsal,
+  type RehearsalResult,
+} from '../../contract/index.ts';
 import { rehearsedFacts, type RehearsedCause } from '../../core/screen/index.ts';
 import { judgeRehearsal } from '../../core/studio/index.ts';
 import { CheckPool } from '../checks/checkPool.ts';
@@ -37,19 +44,28 @@ export function rehearsalRoutes({ database, store }: Context): Router {
       const { level, seed = Math.floor(Math.random() * MOST_SEED) } = parse(newRehearsalSchema, request.body);
       const { causes, pictures, report } = await pool.rehearse(level, seed);
       const kept = pictures.map((picture) => ({ ...picture, name: picture.kind, version: picture.file.slice(0, 16) }));
-      const [{ insertId }] = await database.insert(rehearsals).values({ level, seed, causes: causes as RehearsedCause[], pictures: kept, findings: report as Findings });
+      const [{ insertId }] = await database
+        .insert(rehearsals)
+        .values({ level, seed, causes: causes as RehearsedCause[], pictures: kept, findings: report as Findings });
       response.status(201).json(shown(await find(insertId)));
     }),
   );
 
-  router.get('/rehearsals/:id', handler(async (request, response) => void response.json(shown(await find(idOf(request))))));
+  router.get(
+    '/rehearsals/:id',
+    handler(async (request, response) => void response.json(shown(await find(idOf(request))))),
+  );
 
   router.post(
     '/rehearsals/:id/answer',
     handler(async (request, response) => {
       const row = await find(idOf(request));
-      if (row.answer) throw new Refusal(409, { reason: 'this set has been answered already', remedy: 'Ask for a new one.' });
-      await database.update(rehearsals).set({ answer: parse(rehearsalAnswerSchema, request.body) }).where(eq(rehearsals.id, row.id));
+      if (row.answer)
+        throw new Refusal(409, { reason: 'this set has been answered already', remedy: 'Ask for a new one.' });
+      await database
+        .update(rehearsals)
+        .set({ answer: parse(rehearsalAnswerSchema, request.body) })
+        .where(eq(rehearsals.id, row.id));
       response.json(shown(await find(row.id)));
     }),
   );
@@ -60,14 +76,28 @@ export function rehearsalRoutes({ database, store }: Context): Router {
       const kind = parse(pictureKindSchema, request.params.kind, 'kind');
       const picture = (await find(idOf(request))).pictures.find((one) => one.kind === kind);
       if (!picture) throw notFound('picture');
-      sendPicture(request, response, 'jpeg', picture.file, await thumbnail(store.need(picture.file, 'this test frame'), VIEW_HEIGHT));
+      sendPicture(
+        request,
+        response,
+        'jpeg',
+        picture.file,
+        await thumbnail(store.need(picture.file, 'this test frame'), VIEW_HEIGHT),
+      );
     }),
   );
 
   return router;
 }
 
-function shown({ id, level, createdAt, pictures, findings, answer, causes }: typeof rehearsals.$inferSelect): Rehearsal {
+function shown({
+  id,
+  level,
+  createdAt,
+  pictures,
+  findings,
+  answer,
+  causes,
+}: typeof rehearsals.$inferSelect): Rehearsal {
   const judged = answer && judgeRehearsal(causes, answer.causes, answer.remedy);
   return {
     id,
@@ -76,11 +106,25 @@ function shown({ id, level, createdAt, pictures, findings, answer, causes }: typ
     pictures: pictures.map(({ kind, name, width, height, version }) => ({ kind, name, width, height, version })),
     findings: judged ? findings : { ...findings, causes: [] },
     answer,
-    truth: judged && { causes, remedies: judged.remedies, shownBy: causes.map((cause) => rehearsedFacts[cause].reading), causesRight: judged.causesRight, remedyRight: judged.remedyRight },
+    truth: judged && {
+      causes,
+      remedies: judged.remedies,
+      shownBy: causes.map((cause) => rehearsedFacts[cause].reading),
+      causesRight: judged.causesRight,
+      remedyRight: judged.remedyRight,
+    },
   };
 }
 
 function resultOf({ id, level, createdAt, answer, causes }: typeof rehearsals.$inferSelect): RehearsalResult {
   const judged = answer && judgeRehearsal(causes, answer.causes, answer.remedy);
-  return { id, level, createdAt: createdAt.toISOString(), answered: answer !== null, causesRight: judged?.causesRight ?? false, remedyRight: judged?.remedyRight ?? false, causes: answer ? causes.map((cause) => rehearsedFacts[cause].title) : [] };
+  return {
+    id,
+    level,
+    createdAt: createdAt.toISOString(),
+    answered: answer !== null,
+    causesRight: judged?.causesRight ?? false,
+    remedyRight: judged?.remedyRight ?? false,
+    causes: answer ? causes.map((cause) => rehearsedFacts[cause].title) : [],
+  };
 }

@@ -1,6 +1,14 @@
 import { Router } from 'express';
 import { asc, eq } from 'drizzle-orm';
-import { changeSetupSchema, masksSchema, newSetupSchema, newShootSchema, type Setup, type Shoot, type ShootDetail } from '../../contract/index.ts';
+import {
+  changeSetupSchema,
+  masksSchema,
+  newSetupSchema,
+  newShootSchema,
+  type Setup,
+  type Shoot,
+  type ShootDetail,
+} from '../../contract/index.ts';
 import { defaultRecipe, recipeChoices, recipeSettings, type SettingName } from '../../core/cut/index.ts';
 import { CheckPool } from '../checks/checkPool.ts';
 import { filledSetup, readSetups, readShoots } from '../database/queries.ts';
@@ -23,9 +31,13 @@ export function shootRoutes({ database, store, events, news, demo }: Context): R
     return shoot;
   };
 
-  const tellSetup = async (shootId: number, id: number): Promise<Setup> => found(await news.tellOne(shootId, 'setups', id), 'setup');
+  const tellSetup = async (shootId: number, id: number): Promise<Setup> =>
+    found(await news.tellOne(shootId, 'setups', id), 'setup');
 
-  router.get('/shoots', handler(async (_request, response) => void response.json(await readShoots(database, pending))));
+  router.get(
+    '/shoots',
+    handler(async (_request, response) => void response.json(await readShoots(database, pending))),
+  );
 
   router.post(
     '/shoots',
@@ -68,14 +80,26 @@ export function shootRoutes({ database, store, events, news, demo }: Context): R
       const { seen = {}, ...to } = parse(changeSetupSchema, request.body);
       if (to.plateFrameId) {
         const [plate] = await database.select().from(frames).where(eq(frames.id, to.plateFrameId));
-        if (plate?.setupId !== id) throw new Refusal(400, { reason: 'plateFrameId: this frame is not one of the setup', remedy: 'Choose a frame of the same setup that shows the empty screen.' });
+        if (plate?.setupId !== id)
+          throw new Refusal(400, {
+            reason: 'plateFrameId: this frame is not one of the setup',
+            remedy: 'Choose a frame of the same setup that shows the empty screen.',
+          });
       }
       const shootId = await database.transaction(async (tx) => {
         const [row] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
         if (!row) throw notFound('setup');
         const now = filledSetup(row);
-        const { name, recipe, masks, plateFrameId } = mergedOrRefused({ name: now.name, recipe: now.recipe, masks: now.masks, plateFrameId: now.plateFrameId }, seen, to, nameOf);
-        await tx.update(setups).set({ name, recipe, masks: parse(masksSchema, masks, 'masks'), plateFrameId }).where(eq(setups.id, id));
+        const { name, recipe, masks, plateFrameId } = mergedOrRefused(
+          { name: now.name, recipe: now.recipe, masks: now.masks, plateFrameId: now.plateFrameId },
+          seen,
+          to,
+          nameOf,
+        );
+        await tx
+          .update(setups)
+          .set({ name, recipe, masks: parse(masksSchema, masks, 'masks'), plateFrameId })
+          .where(eq(setups.id, id));
         return row.shootId;
       });
       response.json(await tellSetup(shootId, id));
@@ -89,13 +113,25 @@ export function shootRoutes({ database, store, events, news, demo }: Context): R
       const { shootId, plateFrameId } = found((await readSetups(database, { setupIds: [id] }))[0], 'setup');
       const all = await database.select().from(frames).where(eq(frames.setupId, id)).orderBy(asc(frames.id));
       const shown = ofOneSize(all.filter((frame) => frame.id !== plateFrameId));
-      if (shown.length < 2) throw new Refusal(409, { reason: 'the setup has fewer than two frames of one size', remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.' });
-      if (underWay.has(id)) throw new Refusal(409, { reason: 'a plate of this setup is being put together already', remedy: 'Wait until it is there.' });
+      if (shown.length < 2)
+        throw new Refusal(409, {
+          reason: 'the setup has fewer than two frames of one size',
+          remedy: 'Bring in more frames of it at Gather, or photograph the empty screen.',
+        });
+      if (underWay.has(id))
+        throw new Refusal(409, {
+          reason: 'a plate of this setup is being put together already',
+          remedy: 'Wait until it is there.',
+        });
       underWay.add(id);
       const files = evenly(shown, MOST_GATHERED).map(({ file }) => file);
       const started = Date.now();
       const tell = (done: number): void => {
-        const progress = { done, total: files.length, secondsLeft: done ? ((Date.now() - started) / 1000 / done) * (files.length - done) : null };
+        const progress = {
+          done,
+          total: files.length,
+          secondsLeft: done ? ((Date.now() - started) / 1000 / done) * (files.length - done) : null,
+        };
         events.send({ type: 'gathering', shootId, setupId: id, progress });
       };
       tell(0);
@@ -106,14 +142,40 @@ export function shootRoutes({ database, store, events, news, demo }: Context): R
       if ('reason' in gathered) throw new Refusal(409, gathered);
       const { file, bytes, width, height, used } = gathered;
       const frameId = await store.exclusive(async () => {
-        if (!store.has(file)) throw new Refusal(409, { reason: 'the plate was removed while it was put together', remedy: 'Put it together once more.' });
+        if (!store.has(file))
+          throw new Refusal(409, {
+            reason: 'the plate was removed while it was put together',
+            remedy: 'Put it together once more.',
+          });
         const there = all.find((frame) => frame.file === file);
-        return there?.id ?? (await database.insert(frames).values({ setupId: id, name: `screen of ${used} frames.jpg`, file, bytes, width, height, depth: 8, takenAt: null }))[0].insertId;
+        return (
+          there?.id ??
+          (
+            await database
+              .insert(frames)
+              .values({
+                setupId: id,
+                name: `screen of ${used} frames.jpg`,
+                file,
+                bytes,
+                width,
+                height,
+                depth: 8,
+                takenAt: null,
+              })
+          )[0].insertId
+        );
       });
       await database.update(setups).set({ plateFrameId: frameId }).where(eq(setups.id, id));
       // Read anew: masks may have been drawn meanwhile.
       const told = await news.tell(shootId, { setups: [id], frames: [frameId] });
-      response.status(201).json({ setup: told.setups.find((setup) => setup.id === id), frame: told.frames.find((frame) => frame.id === frameId), seen: gathered.seen });
+      response
+        .status(201)
+        .json({
+          setup: told.setups.find((setup) => setup.id === id),
+          frame: told.frames.find((frame) => frame.id === frameId),
+          seen: gathered.seen,
+        });
     }),
   );
 
@@ -122,7 +184,8 @@ export function shootRoutes({ database, store, events, news, demo }: Context): R
 
 /** What a field of a setup is called on the page. */
 function nameOf([field, setting]: string[]): string {
-  if (field === 'recipe' && setting) return `“${recipeSettings[setting as SettingName]?.label ?? recipeChoices[setting as keyof typeof recipeChoices].label}”`;
+  if (field === 'recipe' && setting)
+    return `“${recipeSettings[setting as SettingName]?.label ?? recipeChoices[setting as keyof typeof recipeChoices].label}”`;
   return field === 'plateFrameId' ? 'The plate' : field === 'name' ? 'The name of the setup' : 'The setup';
 }
 

@@ -5,7 +5,18 @@ import { cutRequestSchema, deliverySettingsSchema, placeRequestSchema, type Batc
 import { safeName } from '../../core/deliver/index.ts';
 import type { Transaction } from '../database/connect.ts';
 import { readBatches } from '../database/queries.ts';
-import { backgrounds, batches, cuts, deliveries, deliveryFiles, frames, jobs, placements, setups, shoots } from '../database/schema.ts';
+import {
+  backgrounds,
+  batches,
+  cuts,
+  deliveries,
+  deliveryFiles,
+  frames,
+  jobs,
+  placements,
+  setups,
+  shoots,
+} from '../database/schema.ts';
 import { zipOf } from '../deliver/zip.ts';
 import { found, handler, idOf, notFound, parse, Refusal } from './answers.ts';
 import type { Context } from './context.ts';
@@ -14,7 +25,12 @@ import type { Context } from './context.ts';
 export function workRoutes({ database, store, news, runner, log }: Context): Router {
   const router = Router();
 
-  const startBatch = async (tx: Transaction, shootId: number, kind: 'cut' | 'deliver', frameIds: number[]): Promise<number> => {
+  const startBatch = async (
+    tx: Transaction,
+    shootId: number,
+    kind: 'cut' | 'deliver',
+    frameIds: number[],
+  ): Promise<number> => {
     const [{ insertId }] = await tx.insert(batches).values({ shootId, kind });
     await tx.insert(jobs).values(frameIds.map((frameId) => ({ batchId: insertId, frameId })));
     return insertId;
@@ -24,7 +40,10 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
   const tellBatch = async (batchId: number, frameIds: number[] = []): Promise<Batch> => {
     const [row] = await database.select({ shootId: batches.shootId }).from(batches).where(eq(batches.id, batchId));
     const { batches: told } = await news.tell(found(row, 'batch').shootId, { batches: [batchId], frames: frameIds });
-    return found(told.find(({ id }) => id === batchId), 'batch');
+    return found(
+      told.find(({ id }) => id === batchId),
+      'batch',
+    );
   };
 
   router.post(
@@ -44,10 +63,25 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
           .select({ id: jobs.frameId })
           .from(jobs)
           .innerJoin(batches, eq(batches.id, jobs.batchId))
-          .where(and(eq(batches.kind, 'cut'), eq(jobs.state, 'queued'), inArray(jobs.frameId, [...chosen.map((f) => f.id), 0])));
+          .where(
+            and(
+              eq(batches.kind, 'cut'),
+              eq(jobs.state, 'queued'),
+              inArray(jobs.frameId, [...chosen.map((f) => f.id), 0]),
+            ),
+          );
         const busy = new Set(waiting.map((row) => row.id));
         const fresh = chosen.map((f) => f.id).filter((id) => !busy.has(id));
-        if (!fresh.length) throw new Refusal(409, chosen.length ? { reason: 'all of these frames already wait to be cut', remedy: 'Wait for the batch, or cancel it first.' } : { reason: 'this setup has no frames', remedy: 'Import frames at Gather first.' });
+        if (!fresh.length)
+          throw new Refusal(
+            409,
+            chosen.length
+              ? {
+                  reason: 'all of these frames already wait to be cut',
+                  remedy: 'Wait for the batch, or cancel it first.',
+                }
+              : { reason: 'this setup has no frames', remedy: 'Import frames at Gather first.' },
+          );
         return { batchId: await startBatch(tx, setup.shootId, 'cut', fresh), fresh };
       });
       runner.wake();
@@ -63,7 +97,12 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
       const stopped = await database.select({ id: jobs.frameId }).from(jobs).where(open);
       await database.update(jobs).set({ state: 'cancelled', token: null, leaseUntil: null }).where(open);
       runner.abort(batchId);
-      response.json(await tellBatch(batchId, stopped.map((row) => row.id)));
+      response.json(
+        await tellBatch(
+          batchId,
+          stopped.map((row) => row.id),
+        ),
+      );
     }),
   );
 
@@ -73,7 +112,10 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
       const shootId = idOf(request);
       const { frameIds, placement } = parse(placeRequestSchema, request.body);
       if (placement) {
-        const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, placement.backgroundId));
+        const [background] = await database
+          .select()
+          .from(backgrounds)
+          .where(eq(backgrounds.id, placement.backgroundId));
         if (!background) throw notFound('background');
       }
       const chosen = await database
@@ -106,8 +148,17 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
           .innerJoin(setups, eq(setups.id, frames.setupId))
           .innerJoin(cuts, eq(cuts.frameId, frames.id))
           .where(and(eq(setups.shootId, shootId), isNotNull(cuts.file)));
-        if (!cutFrames.length) throw new Refusal(409, { reason: 'no frame of this shoot has been cut yet', remedy: 'Cut the frames first, then deliver them.' });
-        const id = await startBatch(tx, shootId, 'deliver', cutFrames.map((f) => f.id));
+        if (!cutFrames.length)
+          throw new Refusal(409, {
+            reason: 'no frame of this shoot has been cut yet',
+            remedy: 'Cut the frames first, then deliver them.',
+          });
+        const id = await startBatch(
+          tx,
+          shootId,
+          'deliver',
+          cutFrames.map((f) => f.id),
+        );
         return (await tx.insert(deliveries).values({ shootId, batchId: id, settings }))[0].insertId;
       });
       runner.wake();
@@ -119,10 +170,18 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
     '/deliveries/:id/zip',
     handler(async (request, response) => {
       const id = idOf(request);
-      const [delivery] = await database.select({ shoot: shoots.name, batchId: deliveries.batchId }).from(deliveries).innerJoin(shoots, eq(shoots.id, deliveries.shootId)).where(eq(deliveries.id, id));
+      const [delivery] = await database
+        .select({ shoot: shoots.name, batchId: deliveries.batchId })
+        .from(deliveries)
+        .innerJoin(shoots, eq(shoots.id, deliveries.shootId))
+        .where(eq(deliveries.id, id));
       if (!delivery) throw notFound('delivery');
       const [batch] = await readBatches(database, runner.workers, { batchIds: [delivery.batchId] });
-      if (batch && batch.open > 0) throw new Refusal(409, { reason: `${batch.open} pictures of this delivery are still being made`, remedy: 'Wait until it is finished.' });
+      if (batch && batch.open > 0)
+        throw new Refusal(409, {
+          reason: `${batch.open} pictures of this delivery are still being made`,
+          remedy: 'Wait until it is finished.',
+        });
       const files = await database
         .select({ file: deliveryFiles, frame: frames.name, setup: setups.name })
         .from(deliveryFiles)
@@ -131,9 +190,16 @@ export function workRoutes({ database, store, news, runner, log }: Context): Rou
         .where(eq(deliveryFiles.deliveryId, id))
         .orderBy(deliveryFiles.name);
       response.attachment(`${safeName(delivery.shoot)}.zip`).type('application/zip');
-      const entries = files.map(({ file, frame, setup }) => ({ ...file, frame: frame ?? '', setup: setup ?? '', path: store.path(file.file) }));
+      const entries = files.map(({ file, frame, setup }) => ({
+        ...file,
+        frame: frame ?? '',
+        setup: setup ?? '',
+        path: store.path(file.file),
+      }));
       // A broken-off download is the browser's business, not a fault.
-      await pipeline(zipOf(entries), response).catch((err: NodeJS.ErrnoException) => log[err.code === 'ERR_STREAM_PREMATURE_CLOSE' ? 'info' : 'warn']({ err, delivery: id }, 'A download broke off'));
+      await pipeline(zipOf(entries), response).catch((err: NodeJS.ErrnoException) =>
+        log[err.code === 'ERR_STREAM_PREMATURE_CLOSE' ? 'info' : 'warn']({ err, delivery: id }, 'A download broke off'),
+      );
     }),
   );
 

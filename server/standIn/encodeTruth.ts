@@ -18,5 +18,8 @@ export async function encodeForeground({ foreground }: TakenFrame): Promise<Buff
 /** True screen behind the people, shadows included, as a 16-bit PNG. */
 export async function encodeScreen({ screen }: TakenFrame): Promise<Buffer> {
   const { width, height, data } = screen;
-  return encodePicture({ width, height, channels: 3, data: Uint16Array.from(data, (v) => Math.round(65535 * linearToSrgb(v))) }, 'png16');
+  return encodePicture(
+    { width, height, channels: 3, data: Uint16Array.from(data, (v) => Math.round(65535 * linearToSrgb(v))) },
+    'png16',
+  );
 }

@@ -26,7 +26,13 @@ async function renderShot({ plan, shot, takenAt, store, truth }: RenderTask & { 
   const taken = takeFrame(plan, shot);
   const content = await encodeShot(taken, plan.camera.file, takenAt);
   if (truth) await writeWhole(truth, await encodeMatte(taken));
-  return { file: await new Store(store).put(content), bytes: content.length, width: shot.width, height: shot.height, depth: plan.camera.file === '16-bit' ? 16 : 8 };
+  return {
+    file: await new Store(store).put(content),
+    bytes: content.length,
+    width: shot.width,
+    height: shot.height,
+    depth: plan.camera.file === '16-bit' ? 16 : 8,
+  };
 }
 
 async function renderBackground(task: RenderTask & { kind: 'background' }): Promise<Rendered> {
@@ -35,7 +41,13 @@ async function renderBackground(task: RenderTask & { kind: 'background' }): Prom
   const width = Math.round(task.height * 0.75);
   const picture = paintBackground(demoBackgrounds[found].scene(), width, task.height, found + 1);
   const content = await fromRaster(picture).jpeg({ quality: 93, chromaSubsampling: '4:4:4' }).toBuffer();
-  return { file: await new Store(task.store).put(content), bytes: content.length, width, height: task.height, depth: 8 };
+  return {
+    file: await new Store(task.store).put(content),
+    bytes: content.length,
+    width,
+    height: task.height,
+    depth: 8,
+  };
 }
 
 /** Where the true matte of a demo frame is kept. */

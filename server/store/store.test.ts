@@ -40,7 +40,8 @@ test('an upload that is too large or breaks off leaves nothing behind', async ()
 });
 
 test('nothing but a hash becomes a path', () => {
-  for (const name of ['../../etc/passwd', '', 'A'.repeat(64), `${'0'.repeat(63)}/`]) expect(() => store.path(name)).toThrow(/64 hex digits/);
+  for (const name of ['../../etc/passwd', '', 'A'.repeat(64), `${'0'.repeat(63)}/`])
+    expect(() => store.path(name)).toThrow(/64 hex digits/);
 });
 
 test('a thumbnail is made once and goes with its file', async () => {
@@ -50,5 +51,7 @@ test('a thumbnail is made once and goes with its file', async () => {
   expect((await store.derived(hash, 'thumbnails', 'this photograph', make)).toString()).toBe('small 1');
   expect((await store.derived(hash, 'thumbnails', 'this photograph', make)).toString()).toBe('small 1');
   await store.remove(hash);
-  await expect(store.derived(hash, 'thumbnails', 'this photograph', make)).rejects.toThrow(/photograph is missing.*Bring the same file in again/s);
+  await expect(store.derived(hash, 'thumbnails', 'this photograph', make)).rejects.toThrow(
+    /photograph is missing.*Bring the same file in again/s,
+  );
 });

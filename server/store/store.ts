@@ -42,7 +42,8 @@ export class Store {
 
   /** Path of a stored file; it may not exist. @param hash 64 hex digits. */
   path(hash: string): string {
-    if (!/^[0-9a-f]{64}$/.test(hash)) throw new TypeError(`hash: expected 64 hex digits, received ${JSON.stringify(hash)}`);
+    if (!/^[0-9a-f]{64}$/.test(hash))
+      throw new TypeError(`hash: expected 64 hex digits, received ${JSON.stringify(hash)}`);
     return join(this.folder, hash.slice(0, 2), hash);
   }
 
@@ -80,7 +81,10 @@ export class Store {
   }
 
   /** Writes a stream to a temporary file. The caller either keeps it with `adopt` or drops it with `discard`. */
-  async receive(stream: Readable, mostBytes: number): Promise<{ temporary: string; hash: string; bytes: number } | { tooLarge: true }> {
+  async receive(
+    stream: Readable,
+    mostBytes: number,
+  ): Promise<{ temporary: string; hash: string; bytes: number } | { tooLarge: true }> {
     const temporary = await this.temporaryName();
     const digest = createHash('sha256');
     let bytes = 0;
@@ -124,7 +128,12 @@ export class Store {
   }
 
   /** What is derived from a stored file; made once, then kept beside the store. @throws PictureError if the file is gone. */
-  async derived(hash: string, kind: DerivedKind, what: NeededFile, make: (path: string) => Promise<Buffer>): Promise<Buffer> {
+  async derived(
+    hash: string,
+    kind: DerivedKind,
+    what: NeededFile,
+    make: (path: string) => Promise<Buffer>,
+  ): Promise<Buffer> {
     const path = this.derivedPath(hash, kind);
     const kept = await readFile(path).catch(() => undefined);
     if (kept) return kept;

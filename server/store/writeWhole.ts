@@ -7,7 +7,12 @@ import { dirname } from 'node:path';
  * broken-off run leaves the old file or the new one, never half of one.
  * @param mode who may read and write it, less the account's usual mask.
  */
-export async function writeWhole(target: string, content: Uint8Array, temporary = `${target}.${randomUUID()}.part`, mode = 0o666): Promise<void> {
+export async function writeWhole(
+  target: string,
+  content: Uint8Array,
+  temporary = `${target}.${randomUUID()}.part`,
+  mode = 0o666,
+): Promise<void> {
   await mkdir(dirname(target), { recursive: true });
   try {
     const file = await open(temporary, 'wx', mode);

@@ -33,15 +33,26 @@ export async function writeSamples(folder: string): Promise<Record<SampleName, s
   const jpeg = await sampleImage().jpeg({ quality: 92 }).toBuffer();
   const alphaOf = (alpha: number) => sampleImage().ensureAlpha(alpha).png().toBuffer();
   const wide = Uint16Array.from(samplePixels(), (v) => v * 257);
-  const animated = await sharp({ create: { width: 20, height: 20, channels: 3, background: '#50b058' } }).gif().toBuffer();
+  const animated = await sharp({ create: { width: 20, height: 20, channels: 3, background: '#50b058' } })
+    .gif()
+    .toBuffer();
   const contents: Record<SampleName, Buffer> = {
     'good.jpg': jpeg,
     'turned.jpg': await sampleImage().withMetadata({ orientation: 6 }).jpeg().toBuffer(),
-    'dated.jpg': await sampleImage({ shade: 7 }).withExif({ IFD2: { DateTimeOriginal: '2026:06:13 11:04:07' } }).jpeg().toBuffer(),
+    'dated.jpg': await sampleImage({ shade: 7 })
+      .withExif({ IFD2: { DateTimeOriginal: '2026:06:13 11:04:07' } })
+      .jpeg()
+      .toBuffer(),
     'good.png': await sampleImage({ shade: 1 }).png().toBuffer(),
     'good.tif': await sampleImage({ shade: 2 }).tiff({ compression: 'deflate' }).toBuffer(),
-    'sixteen.png': await sharp(wide, { raw: { width: 120, height: 160, channels: 3 } }).toColourspace('rgb16').png().toBuffer(),
-    'sixteen.tif': await sharp(wide, { raw: { width: 120, height: 160, channels: 3 } }).toColourspace('rgb16').tiff({ compression: 'deflate' }).toBuffer(),
+    'sixteen.png': await sharp(wide, { raw: { width: 120, height: 160, channels: 3 } })
+      .toColourspace('rgb16')
+      .png()
+      .toBuffer(),
+    'sixteen.tif': await sharp(wide, { raw: { width: 120, height: 160, channels: 3 } })
+      .toColourspace('rgb16')
+      .tiff({ compression: 'deflate' })
+      .toBuffer(),
     'opaque.png': await alphaOf(1),
     'transparent.png': await alphaOf(0.5),
     'grey.jpg': await sampleImage().greyscale().toColourspace('b-w').jpeg().toBuffer(),
@@ -51,9 +62,13 @@ export async function writeSamples(folder: string): Promise<Record<SampleName, s
     'truncated.png': (await sampleImage().png().toBuffer()).subarray(0, 300),
     'text.jpg': Buffer.from('This is no picture at all.'),
     'moving.gif': animated,
-    'tiny.png': await sharp({ create: { width: 4, height: 4, channels: 3, background: '#50b058' } }).png().toBuffer(),
+    'tiny.png': await sharp({ create: { width: 4, height: 4, channels: 3, background: '#50b058' } })
+      .png()
+      .toBuffer(),
     'huge.png': hugeHeader(await sampleImage().png().toBuffer()),
-    'no-screen.jpg': await sharp({ create: { width: 120, height: 90, channels: 3, background: '#b0a090' } }).jpeg().toBuffer(),
+    'no-screen.jpg': await sharp({ create: { width: 120, height: 90, channels: 3, background: '#b0a090' } })
+      .jpeg()
+      .toBuffer(),
     'ünï code & 100% (1).jpg': await sampleImage({ shade: 3 }).jpeg().toBuffer(),
   };
   const paths = {} as Record<SampleName, string>;
@@ -83,5 +98,23 @@ function crc32(bytes: Buffer): number {
 }
 
 export type SampleName =
-  | 'good.jpg' | 'turned.jpg' | 'dated.jpg' | 'good.png' | 'good.tif' | 'sixteen.png' | 'sixteen.tif' | 'opaque.png' | 'transparent.png' | 'grey.jpg'
-  | 'cmyk.jpg' | 'empty.jpg' | 'truncated.jpg' | 'truncated.png' | 'text.jpg' | 'moving.gif' | 'tiny.png' | 'huge.png' | 'no-screen.jpg' | 'ünï code & 100% (1).jpg';
+  | 'good.jpg'
+  | 'turned.jpg'
+  | 'dated.jpg'
+  | 'good.png'
+  | 'good.tif'
+  | 'sixteen.png'
+  | 'sixteen.tif'
+  | 'opaque.png'
+  | 'transparent.png'
+  | 'grey.jpg'
+  | 'cmyk.jpg'
+  | 'empty.jpg'
+  | 'truncated.jpg'
+  | 'truncated.png'
+  | 'text.jpg'
+  | 'moving.gif'
+  | 'tiny.png'
+  | 'huge.png'
+  | 'no-screen.jpg'
+  | 'ünï code & 100% (1).jpg';

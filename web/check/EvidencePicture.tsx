@@ -18,7 +18,23 @@ const CAPTION = 0.075;
  * picture is covered. With `onMark` a drag draws a circle or a box instead.
  * @param outline polygon of the screen, shares of the frame; drawn when it does not fill the frame.
  */
-export function EvidencePicture({ src, label, aspect, evidence, outline = [], circle, onMark }: { src: string; label: string; aspect: number; evidence: Shown[]; outline?: { x: number; y: number }[]; circle?: { x: number; y: number; radius: number }; onMark?: { shape: 'circle' | 'box'; done: (place: Place) => void } }) {
+export function EvidencePicture({
+  src,
+  label,
+  aspect,
+  evidence,
+  outline = [],
+  circle,
+  onMark,
+}: {
+  src: string;
+  label: string;
+  aspect: number;
+  evidence: Shown[];
+  outline?: { x: number; y: number }[];
+  circle?: { x: number; y: number; radius: number };
+  onMark?: { shape: 'circle' | 'box'; done: (place: Place) => void };
+}) {
   const frame = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ x0: number; y0: number; x1: number; y1: number }>();
   const placed = placeCaptions(evidence);
@@ -54,20 +70,69 @@ export function EvidencePicture({ src, label, aspect, evidence, outline = [], ci
           {outline.length > 2 && <Twice points={outline.map(({ x, y }) => `${x * aspect},${y}`).join(' ')} />}
           {placed.map(({ shown, side, y }, n) => (
             <g key={n}>
-              <rect x={shown.x * aspect} y={shown.y} width={shown.width * aspect} height={shown.height} className="evidence-mark under" />
-              <rect x={shown.x * aspect} y={shown.y} width={shown.width * aspect} height={shown.height} className="evidence-mark" />
-              <line x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect} y1={shown.y + shown.height / 2} x2={side === 'left' ? 0 : aspect} y2={y} className="evidence-mark under" />
-              <line x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect} y1={shown.y + shown.height / 2} x2={side === 'left' ? 0 : aspect} y2={y} className="evidence-mark" />
+              <rect
+                x={shown.x * aspect}
+                y={shown.y}
+                width={shown.width * aspect}
+                height={shown.height}
+                className="evidence-mark under"
+              />
+              <rect
+                x={shown.x * aspect}
+                y={shown.y}
+                width={shown.width * aspect}
+                height={shown.height}
+                className="evidence-mark"
+              />
+              <line
+                x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect}
+                y1={shown.y + shown.height / 2}
+                x2={side === 'left' ? 0 : aspect}
+                y2={y}
+                className="evidence-mark under"
+              />
+              <line
+                x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect}
+                y1={shown.y + shown.height / 2}
+                x2={side === 'left' ? 0 : aspect}
+                y2={y}
+                className="evidence-mark"
+              />
             </g>
           ))}
           {circle && (
             <>
-              <circle cx={circle.x * aspect} cy={circle.y * aspect} r={circle.radius * aspect} className="evidence-mark under" />
-              <circle cx={circle.x * aspect} cy={circle.y * aspect} r={circle.radius * aspect} className="evidence-mark" />
+              <circle
+                cx={circle.x * aspect}
+                cy={circle.y * aspect}
+                r={circle.radius * aspect}
+                className="evidence-mark under"
+              />
+              <circle
+                cx={circle.x * aspect}
+                cy={circle.y * aspect}
+                r={circle.radius * aspect}
+                className="evidence-mark"
+              />
             </>
           )}
-          {marked && onMark?.shape === 'box' && <rect x={marked.x * aspect} y={marked.y} width={marked.width * aspect} height={marked.height} className="evidence-mark" />}
-          {marked && onMark?.shape === 'circle' && <circle cx={(marked.x + marked.width / 2) * aspect} cy={marked.y + marked.height / 2} r={(marked.width * aspect) / 2} className="evidence-mark" />}
+          {marked && onMark?.shape === 'box' && (
+            <rect
+              x={marked.x * aspect}
+              y={marked.y}
+              width={marked.width * aspect}
+              height={marked.height}
+              className="evidence-mark"
+            />
+          )}
+          {marked && onMark?.shape === 'circle' && (
+            <circle
+              cx={(marked.x + marked.width / 2) * aspect}
+              cy={marked.y + marked.height / 2}
+              r={(marked.width * aspect) / 2}
+              className="evidence-mark"
+            />
+          )}
         </svg>
         {placed.map(({ shown, side, y }, n) => (
           <span key={n} className={`evidence-words ${side}`} style={{ top: `${y * 100}%` }}>
@@ -90,7 +155,11 @@ function Twice({ points }: { points: string }) {
 
 /** Each caption beside its place, pushed down where two would meet. */
 function placeCaptions(evidence: Shown[]): { shown: Shown; side: 'left' | 'right'; y: number }[] {
-  const sided = evidence.map((shown) => ({ shown, side: shown.x + shown.width / 2 < 0.5 ? ('left' as const) : ('right' as const), y: Math.min(0.95, Math.max(0.04, shown.y + shown.height / 2)) }));
+  const sided = evidence.map((shown) => ({
+    shown,
+    side: shown.x + shown.width / 2 < 0.5 ? ('left' as const) : ('right' as const),
+    y: Math.min(0.95, Math.max(0.04, shown.y + shown.height / 2)),
+  }));
   for (const side of ['left', 'right'] as const) {
     const list = sided.filter((one) => one.side === side).sort((a, b) => a.y - b.y);
     list.forEach((one, n) => {
@@ -101,8 +170,13 @@ function placeCaptions(evidence: Shown[]): { shown: Shown; side: 'left' | 'right
 }
 
 /** What a drag covers: a box, or a circle around its first point's opposite corner as the diameter. */
-function placeOf({ x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number }, shape: 'circle' | 'box', aspect: number): Place {
-  if (shape === 'box') return { x: Math.min(x0, x1), y: Math.min(y0, y1), width: Math.abs(x1 - x0), height: Math.abs(y1 - y0) };
+function placeOf(
+  { x0, y0, x1, y1 }: { x0: number; y0: number; x1: number; y1: number },
+  shape: 'circle' | 'box',
+  aspect: number,
+): Place {
+  if (shape === 'box')
+    return { x: Math.min(x0, x1), y: Math.min(y0, y1), width: Math.abs(x1 - x0), height: Math.abs(y1 - y0) };
   const diameter = Math.hypot((x1 - x0) * aspect, y1 - y0);
   const cx = ((x0 + x1) / 2) * aspect;
   const cy = (y0 + y1) / 2;

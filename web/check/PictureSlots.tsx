@@ -5,7 +5,25 @@ import { pictures } from '../state/api.ts';
 import { kinds } from './kinds.ts';
 
 /** The photographs of a round: what is there, what may still be taken or dropped. */
-export function PictureSlots({ check, shown, busy, canTake, onShow, onFile, onTake, onRemove }: { check: Check; shown: PictureKind | undefined; busy: PictureKind | undefined; canTake: boolean; onShow: (kind: PictureKind) => void; onFile: (file: File, kind: PictureKind) => void; onTake: (kind: PictureKind) => void; onRemove: (kind: PictureKind) => void }) {
+export function PictureSlots({
+  check,
+  shown,
+  busy,
+  canTake,
+  onShow,
+  onFile,
+  onTake,
+  onRemove,
+}: {
+  check: Check;
+  shown: PictureKind | undefined;
+  busy: PictureKind | undefined;
+  canTake: boolean;
+  onShow: (kind: PictureKind) => void;
+  onFile: (file: File, kind: PictureKind) => void;
+  onTake: (kind: PictureKind) => void;
+  onRemove: (kind: PictureKind) => void;
+}) {
   const file = useRef<HTMLInputElement>(null);
   const wanted = useRef<PictureKind>('people');
   return (
@@ -15,7 +33,12 @@ export function PictureSlots({ check, shown, busy, canTake, onShow, onFile, onTa
         return (
           <li key={kind} aria-current={picture && shown === kind}>
             {picture ? (
-              <button type="button" className="slot-picture" onClick={() => onShow(kind)} aria-label={`Show ${title.toLowerCase()}`}>
+              <button
+                type="button"
+                className="slot-picture"
+                onClick={() => onShow(kind)}
+                aria-label={`Show ${title.toLowerCase()}`}
+              >
                 <img src={pictures.testPicture(check.id, kind, picture.version, 'thumbnail')} alt="" />
               </button>
             ) : (
@@ -37,12 +60,22 @@ export function PictureSlots({ check, shown, busy, canTake, onShow, onFile, onTa
                   {picture ? 'Replace' : 'Choose'}
                 </Button>
                 {takes && canTake && (
-                  <Button variant="text" disabled={busy !== undefined} aria-label={`Take ${title.toLowerCase()} with the stand-in camera`} onClick={() => onTake(kind)}>
+                  <Button
+                    variant="text"
+                    disabled={busy !== undefined}
+                    aria-label={`Take ${title.toLowerCase()} with the stand-in camera`}
+                    onClick={() => onTake(kind)}
+                  >
                     Take
                   </Button>
                 )}
                 {picture && (
-                  <Button variant="text" disabled={busy !== undefined} aria-label={`Take out ${title.toLowerCase()}`} onClick={() => onRemove(kind)}>
+                  <Button
+                    variant="text"
+                    disabled={busy !== undefined}
+                    aria-label={`Take out ${title.toLowerCase()}`}
+                    onClick={() => onRemove(kind)}
+                  >
                     Out
                   </Button>
                 )}

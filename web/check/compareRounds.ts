@@ -20,7 +20,15 @@ export function compareRounds(before: Findings, now: Findings): Change[] {
       if (!old) return [];
       const { scale }: ReadingFacts = readingFacts[id];
       const size = (excess(id, old.value) - excess(id, value)) / (scale[1] - scale[0]);
-      return [{ id, before: old.value, now: value, size: Math.abs(size), verdict: Math.abs(size) < NOTICEABLE ? 'same' : size > 0 ? 'better' : 'worse' }];
+      return [
+        {
+          id,
+          before: old.value,
+          now: value,
+          size: Math.abs(size),
+          verdict: Math.abs(size) < NOTICEABLE ? 'same' : size > 0 ? 'better' : 'worse',
+        },
+      ];
     })
     .sort((a, b) => b.size - a.size)
     .map(({ id, before: was, now: is, verdict }) => ({ id, before: was, now: is, verdict }));

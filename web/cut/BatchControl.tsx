@@ -24,7 +24,9 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
     const ended = total - sum((batch) => batch.open);
     const failed = sum((batch) => batch.failed);
     const known = batches.filter((batch) => batch.secondsLeft !== null);
-    const perFrame = known.length ? known.reduce((s, batch) => s + (batch.secondsLeft ?? 0), 0) / known.reduce((s, batch) => s + batch.open, 0) : null;
+    const perFrame = known.length
+      ? known.reduce((s, batch) => s + (batch.secondsLeft ?? 0), 0) / known.reduce((s, batch) => s + batch.open, 0)
+      : null;
     return (
       <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
         <div className="actions" style={{ justifyContent: 'space-between' }}>
@@ -35,7 +37,9 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
         </div>
         <StepWedge share={ended / total} label="Cutting" />
         <div className="actions">
-          <Button onClick={() => batches.forEach((batch) => void attempt(api.cancel(batch.id)))}>Cancel the rest</Button>
+          <Button onClick={() => batches.forEach((batch) => void attempt(api.cancel(batch.id)))}>
+            Cancel the rest
+          </Button>
           {failed > 0 && <span className="figure">{failed} failed</span>}
         </div>
       </div>
@@ -43,13 +47,22 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
   }
   const elsewhere = others.filter((other) => other.stale.length);
   const all = stale.length + elsewhere.reduce((n, other) => n + other.stale.length, 0);
-  const cut = (id: number, chosen: Frame[]): unknown => chosen.length && attempt(api.cut(id, chosen.map((frame) => frame.id)));
+  const cut = (id: number, chosen: Frame[]): unknown =>
+    chosen.length &&
+    attempt(
+      api.cut(
+        id,
+        chosen.map((frame) => frame.id),
+      ),
+    );
   return (
     <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
       <h2>{setup.name}</h2>
       <div className="actions">
         <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void cut(setup.id, stale)}>
-          {stale.length === frames.length || !stale.length ? `Cut ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}` : `Cut ${stale.length} of ${frames.length} frames`}
+          {stale.length === frames.length || !stale.length
+            ? `Cut ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}`
+            : `Cut ${stale.length} of ${frames.length} frames`}
         </Button>
         {elsewhere.length > 0 && (
           <Button

@@ -26,7 +26,10 @@ import { groupFrames, staleFrames, wantedFor } from './wanted.ts';
 const views: { view: PreviewView; title: string }[] = [
   { view: 'photograph', title: 'Photograph' },
   { view: 'matte', title: 'Matte' },
-  ...(Object.keys(judgingTones) as (keyof typeof judgingTones)[]).map((tone) => ({ view: tone, title: judgingTones[tone].title })),
+  ...(Object.keys(judgingTones) as (keyof typeof judgingTones)[]).map((tone) => ({
+    view: tone,
+    title: judgingTones[tone].title,
+  })),
   { view: 'background', title: 'Background' },
 ];
 
@@ -66,15 +69,23 @@ export function CutPage() {
   const stale = useMemo(() => staleFrames(allFrames, setups, groups), [allFrames, setups, groups]);
   const wanted = useMemo(() => (frame && setup ? wantedFor(frame, setup, groups) : undefined), [frame, setup, groups]);
   const held = useHeld(wanted?.guidance ?? noGuidance, wanted?.instructions ?? '');
-  const preview = usePreview(frame, recipe, held, wanted === undefined || wanted.plateFrameId === null ? undefined : groups.byId.get(wanted.plateFrameId), before ? 'photograph' : view);
+  const preview = usePreview(
+    frame,
+    recipe,
+    held,
+    wanted === undefined || wanted.plateFrameId === null ? undefined : groups.byId.get(wanted.plateFrameId),
+    before ? 'photograph' : view,
+  );
   useFrameKeys(frames, frame?.id, choose);
 
-  const cutAsShown = frame?.cut && recipe && sameRecipe(frame.cut.recipe, recipe) && frame.cut.instructions === wanted?.instructions;
+  const cutAsShown =
+    frame?.cut && recipe && sameRecipe(frame.cut.recipe, recipe) && frame.cut.instructions === wanted?.instructions;
   // Until the preview of a change is back, the ledger that was seen stays: hands are quicker than previews.
   const seen = useRef<{ of: number; quality: Quality }>(undefined);
   const current = cutAsShown ? frame.cut?.quality : preview.quality;
   if (current && frame) seen.current = { of: frame.id, quality: current };
-  const quality = current ?? (seen.current?.of === frame?.id ? seen.current?.quality : undefined) ?? frame?.cut?.quality;
+  const quality =
+    current ?? (seen.current?.of === frame?.id ? seen.current?.quality : undefined) ?? frame?.cut?.quality;
   const ledger = useMemo(() => judged(quality?.ledger ?? [], held.verdicts), [quality, held]);
   const at = chosen ? patchOf(chosen, ledger) : -1;
   const patch = at < 0 ? undefined : at;
@@ -86,27 +97,37 @@ export function CutPage() {
     setClicked(undefined);
     if (there !== undefined) setChosen(verdictOn(ledger[there], true));
   }, [clicked, quality, ledger]);
-  const toggleSize = (): void => setSight((s) => (s ? undefined : { x: size.width / 2, y: size.height * 0.28, scale: 1 }));
+  const toggleSize = (): void =>
+    setSight((s) => (s ? undefined : { x: size.width / 2, y: size.height * 0.28, scale: 1 }));
   const finish = (): void => {
     if (drawing && drawing.corners.length >= 3 && setup && frame) {
       keepMask(drawing, setup, frame);
       setDrawing(undefined);
     }
   };
-  useCutKeys({
-    ...Object.fromEntries(views.map(({ view: v }, n) => [String(n + 1), () => setView(v)])),
-    0: toggleSize,
-    b: () => setBefore(true),
-    n: () => {
-      const worth = worthLooking(ledger);
-      if (!worth.length) return;
-      setPanel('ledger');
-      setPatch(worth[(worth.indexOf(patch ?? -1) + 1) % worth.length]);
+  useCutKeys(
+    {
+      ...Object.fromEntries(views.map(({ view: v }, n) => [String(n + 1), () => setView(v)])),
+      0: toggleSize,
+      b: () => setBefore(true),
+      n: () => {
+        const worth = worthLooking(ledger);
+        if (!worth.length) return;
+        setPanel('ledger');
+        setPatch(worth[(worth.indexOf(patch ?? -1) + 1) % worth.length]);
+      },
+      k: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], true),
+      r: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], false),
+      ...(drawing
+        ? {
+            Enter: finish,
+            Escape: () => setDrawing(undefined),
+            Backspace: () => setDrawing({ ...drawing, corners: drawing.corners.slice(0, -1) }),
+          }
+        : {}),
     },
-    k: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], true),
-    r: () => frame && patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], false),
-    ...(drawing ? { Enter: finish, Escape: () => setDrawing(undefined), Backspace: () => setDrawing({ ...drawing, corners: drawing.corners.slice(0, -1) }) } : {}),
-  }, () => setBefore(false));
+    () => setBefore(false),
+  );
 
   if (!frame || !setup || !recipe || !wanted) {
     return (
@@ -117,7 +138,10 @@ export function CutPage() {
     );
   }
   const shown = before ? 'photograph' : view;
-  const detail = shown !== 'background' && (shown === 'photograph' || cutAsShown) ? (area: { x: number; y: number; width: number; height: number }) => pictures.region(frame, shown, area) : undefined;
+  const detail =
+    shown !== 'background' && (shown === 'photograph' || cutAsShown)
+      ? (area: { x: number; y: number; width: number; height: number }) => pictures.region(frame, shown, area)
+      : undefined;
   const setupFrames = allFrames.filter((f) => f.setupId === setup.id);
   const staleOf = (id: number): Frame[] => stale.filter((f) => f.setupId === id);
   const marks = shown !== 'background' && (drawing || looking || panel === 'ledger' || panel === 'masks');
@@ -129,7 +153,12 @@ export function CutPage() {
   };
   const look = (place: Place | undefined): void => {
     setLooking(place);
-    if (place) setSight({ x: (place.x + place.width / 2) * size.width, y: (place.y + place.height / 2) * size.height, scale: Math.min(1, 500 / Math.max(place.width * size.width, place.height * size.height)) });
+    if (place)
+      setSight({
+        x: (place.x + place.width / 2) * size.width,
+        y: (place.y + place.height / 2) * size.height,
+        scale: Math.min(1, 500 / Math.max(place.width * size.width, place.height * size.height)),
+      });
   };
   const open = (next: Panel): void => {
     setPanel(next);
@@ -139,13 +168,32 @@ export function CutPage() {
   return (
     <div className="bench">
       <aside className="margin left" aria-label="Frames to cut">
-        <BatchControl setup={setup} frames={setupFrames.filter((f) => setup.plateFrameId !== f.id)} stale={staleOf(setup.id)} batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)} others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleOf(s.id) }))} />
-        <FrameRows frames={frames} current={frame.id} onChoose={choose} note={(f) => noteOf(f, setups)} figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')} />
+        <BatchControl
+          setup={setup}
+          frames={setupFrames.filter((f) => setup.plateFrameId !== f.id)}
+          stale={staleOf(setup.id)}
+          batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)}
+          others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleOf(s.id) }))}
+        />
+        <FrameRows
+          frames={frames}
+          current={frame.id}
+          onChoose={choose}
+          note={(f) => noteOf(f, setups)}
+          figure={(f) => (f.cut ? f.cut.quality.minutes.toFixed(1) : '')}
+        />
       </aside>
       <section className="plate" aria-label="Picture">
         <div className="views">
           {views.map(({ view: v, title }, n) => (
-            <button key={v} type="button" aria-pressed={v === shown} onClick={() => setView(v)} disabled={v === 'background' && !frame.placement} title={v === 'background' && !frame.placement ? 'Choose a background at Place first.' : undefined}>
+            <button
+              key={v}
+              type="button"
+              aria-pressed={v === shown}
+              onClick={() => setView(v)}
+              disabled={v === 'background' && !frame.placement}
+              title={v === 'background' && !frame.placement ? 'Choose a background at Place first.' : undefined}
+            >
               <kbd>{n + 1}</kbd>
               {title}
             </button>
@@ -159,7 +207,20 @@ export function CutPage() {
           sight={shown === 'background' ? undefined : sight}
           onSight={setSight}
           onPick={drawing || panel === 'ledger' ? pick : undefined}
-          overlay={marks ? (project) => <Overlay project={project} ledger={panel === 'ledger' && !drawing ? ledger : []} chosen={patch} masks={panel === 'masks' ? wanted.guidance.masks : []} drawing={drawing} looking={looking} /> : undefined}
+          overlay={
+            marks
+              ? (project) => (
+                  <Overlay
+                    project={project}
+                    ledger={panel === 'ledger' && !drawing ? ledger : []}
+                    chosen={patch}
+                    masks={panel === 'masks' ? wanted.guidance.masks : []}
+                    drawing={drawing}
+                    looking={looking}
+                  />
+                )
+              : undefined
+          }
         >
           {preview.working && <span className="note-over">Cutting a preview …</span>}
           {preview.problem && (
@@ -174,7 +235,15 @@ export function CutPage() {
             {frame.width} × {frame.height}, {frame.depth} bit
           </span>
           <span className="quiet">{stateOf(frame, Boolean(cutAsShown))}</span>
-          <Button variant="text" sx={{ py: 0, ml: 'auto' }} aria-pressed={before} onPointerDown={() => setBefore(true)} onPointerUp={() => setBefore(false)} onPointerLeave={() => setBefore(false)} title="Shows the photograph while it is held.">
+          <Button
+            variant="text"
+            sx={{ py: 0, ml: 'auto' }}
+            aria-pressed={before}
+            onPointerDown={() => setBefore(true)}
+            onPointerUp={() => setBefore(false)}
+            onPointerLeave={() => setBefore(false)}
+            title="Shows the photograph while it is held."
+          >
             <kbd className="figure">B</kbd>&nbsp; Before
           </Button>
           <Button variant="text" sx={{ py: 0 }} onClick={toggleSize}>
@@ -188,7 +257,9 @@ export function CutPage() {
             <button key={id} type="button" aria-pressed={panel === id} onClick={() => open(id)}>
               {panels[id]}
               {id === 'ledger' && ledger.length > 0 && <span className="figure quiet"> {ledger.length}</span>}
-              {id === 'doubts' && quality && quality.doubts.length > 0 && <span className="figure quiet"> {quality.doubts.length}</span>}
+              {id === 'doubts' && quality && quality.doubts.length > 0 && (
+                <span className="figure quiet"> {quality.doubts.length}</span>
+              )}
             </button>
           ))}
         </div>
@@ -206,7 +277,9 @@ export function CutPage() {
           </>
         )}
         {panel === 'ledger' && <LedgerPanel frame={frame} ledger={ledger} chosen={patch} onChoose={setPatch} />}
-        {panel === 'masks' && <MasksPanel setup={setup} frame={frame} frames={setupFrames} drawing={drawing} onDraw={setDrawing} />}
+        {panel === 'masks' && (
+          <MasksPanel setup={setup} frame={frame} frames={setupFrames} drawing={drawing} onDraw={setDrawing} />
+        )}
         {panel === 'doubts' && quality && <DoubtsPanel quality={quality} looking={looking} onLook={look} />}
       </aside>
     </div>
@@ -222,7 +295,9 @@ function useHeld<T>(value: T, name: string): T {
 
 /** The smallest patch around a point. */
 function patchAt(ledger: LedgerEntry[], { x, y }: { x: number; y: number }): number | undefined {
-  const around = ledger.map(({ place }, n) => ({ place, n })).filter(({ place: p }) => x >= p.x && x <= p.x + p.width && y >= p.y && y <= p.y + p.height);
+  const around = ledger
+    .map(({ place }, n) => ({ place, n }))
+    .filter(({ place: p }) => x >= p.x && x <= p.x + p.width && y >= p.y && y <= p.y + p.height);
   around.sort((a, b) => a.place.width * a.place.height - b.place.width * b.place.height);
   return around[0]?.n;
 }
@@ -230,7 +305,8 @@ function patchAt(ledger: LedgerEntry[], { x, y }: { x: number; y: number }): num
 /** Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken, and plates last. */
 function orderFrames(frames: Frame[], setups: Setup[]): Frame[] {
   const plates = new Set(setups.map(({ plateFrameId }) => plateFrameId));
-  const rank = (frame: Frame): number => (plates.has(frame.id) ? -2 : frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1);
+  const rank = (frame: Frame): number =>
+    plates.has(frame.id) ? -2 : frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1;
   return [...frames].sort((a, b) => rank(b) - rank(a));
 }
 
@@ -245,7 +321,8 @@ function noteOf(frame: Frame, setups: Setup[]): string {
 }
 
 function stateOf(frame: Frame, asShown: boolean): string {
-  if (frame.job?.state === 'failed') return `${frame.job.problem?.reason ?? 'failed'}. ${frame.job.problem?.remedy ?? ''}`;
+  if (frame.job?.state === 'failed')
+    return `${frame.job.problem?.reason ?? 'failed'}. ${frame.job.problem?.remedy ?? ''}`;
   if (!frame.cut) return 'preview; not cut yet';
   return asShown ? `cut, ${minutes(frame.cut.quality.minutes)}` : 'preview; cut again to keep these settings';
 }

@@ -12,7 +12,8 @@ export function DoubtsPanel({ quality, looking, onLook }: Props) {
   return (
     <section aria-label="Doubts">
       <p>
-        <strong className="figure">{quality.minutes.toFixed(1)}</strong> <span className="quiet">minutes by hand, foreseen for this frame</span>
+        <strong className="figure">{quality.minutes.toFixed(1)}</strong>{' '}
+        <span className="quiet">minutes by hand, foreseen for this frame</span>
       </p>
       {quality.doubts.length === 0 && <p className="quiet">Nothing doubtful was found.</p>}
       <ol className="doubts">
@@ -31,7 +32,14 @@ export function DoubtsPanel({ quality, looking, onLook }: Props) {
                 <div className="actions">
                   <span>See</span>
                   {doubt.places.map((place, n) => (
-                    <button key={n} type="button" className="place-button" aria-label={`See place ${n + 1}: ${title}`} aria-pressed={same(place, looking)} onClick={() => onLook(same(place, looking) ? undefined : place)}>
+                    <button
+                      key={n}
+                      type="button"
+                      className="place-button"
+                      aria-label={`See place ${n + 1}: ${title}`}
+                      aria-pressed={same(place, looking)}
+                      onClick={() => onLook(same(place, looking) ? undefined : place)}
+                    >
                       <span className="figure">{n + 1}</span>
                     </button>
                   ))}
@@ -64,5 +72,7 @@ function factsOf(kind: DoubtKind): { title: string; reason: string; remedy: stri
 }
 
 export function same(a: Place | undefined, b: Place | undefined): boolean {
-  return a !== undefined && b !== undefined && a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+  return (
+    a !== undefined && b !== undefined && a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height
+  );
 }

@@ -19,18 +19,30 @@ const effects: Record<HandMask['effect'], { title: string; words: string }> = {
   clear: { title: 'Clear', words: 'what lies in it goes: walls, stands, lamps' },
   solid: { title: 'Solid', words: 'what lies in it stays whole' },
   crop: { title: 'Crop', words: 'what lies outside it goes' },
-  sheer: { title: 'See-through', words: 'the screen shines through what lies in it: sheer cloth, drawn within its edges' },
+  sheer: {
+    title: 'See-through',
+    words: 'the screen shines through what lies in it: sheer cloth, drawn within its edges',
+  },
   spillLeft: { title: 'Keep colour', words: 'no spill is taken from what lies in it' },
   spillGone: { title: 'No spill', words: 'all spill is taken from what lies in it, even from green that stays' },
 };
 
-const scopes: Record<Scope, string> = { setup: 'all frames of the setup', subject: 'all frames of this subject', frame: 'this frame' };
+const scopes: Record<Scope, string> = {
+  setup: 'all frames of the setup',
+  subject: 'all frames of this subject',
+  frame: 'this frame',
+};
 
 /** Adds a drawn mask to its setup or frame. */
 export function keepMask({ effect, scope, corners }: Drawing, setup: Setup, frame: Frame): void {
   const mask: HandMask = { effect, polygon: corners, ...(scope === 'subject' ? { wholeSubject: true } : {}) };
   if (scope === 'setup') void changeSetup(setup, { masks: [...setup.masks, mask] }, 'mask');
-  else void changeFrame(frame, ({ guidance }) => ({ guidance: { ...guidance, masks: [...guidance.masks, mask] } }), 'mask');
+  else
+    void changeFrame(
+      frame,
+      ({ guidance }) => ({ guidance: { ...guidance, masks: [...guidance.masks, mask] } }),
+      'mask',
+    );
 }
 
 /** Names offered at once. */
@@ -64,7 +76,11 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
         <div className="drawing">
           <div className="fields">
             <label htmlFor="mask-effect">Effect</label>
-            <select id="mask-effect" value={drawing.effect} onChange={(event) => onDraw({ ...drawing, effect: event.target.value as HandMask['effect'] })}>
+            <select
+              id="mask-effect"
+              value={drawing.effect}
+              onChange={(event) => onDraw({ ...drawing, effect: event.target.value as HandMask['effect'] })}
+            >
               {Object.entries(effects).map(([value, { title }]) => (
                 <option key={value} value={value}>
                   {title}
@@ -72,7 +88,11 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
               ))}
             </select>
             <label htmlFor="mask-scope">Holds for</label>
-            <select id="mask-scope" value={drawing.scope} onChange={(event) => onDraw({ ...drawing, scope: event.target.value as Scope })}>
+            <select
+              id="mask-scope"
+              value={drawing.scope}
+              onChange={(event) => onDraw({ ...drawing, scope: event.target.value as Scope })}
+            >
               {(Object.keys(scopes) as Scope[]).map((scope) => (
                 <option key={scope} value={scope} disabled={scope === 'subject' && !frame.subject}>
                   {scopes[scope]}
@@ -81,7 +101,8 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
             </select>
           </div>
           <p className="quiet">
-            {effects[drawing.effect].title}: {effects[drawing.effect].words}. Click its corners on the picture, three or more. <span className="figure">{drawing.corners.length}</span> so far.
+            {effects[drawing.effect].title}: {effects[drawing.effect].words}. Click its corners on the picture, three or
+            more. <span className="figure">{drawing.corners.length}</span> so far.
           </p>
           <p className="keys quiet">
             <kbd>Enter</kbd>done <kbd>Backspace</kbd>last corner away <kbd>Esc</kbd>give up
@@ -112,7 +133,12 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       )}
       <ul className="masks" aria-label="Masks">
         {setup.masks.map((mask, n) => (
-          <MaskRow key={`s${n}`} mask={mask} holds={scopes.setup} onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')} />
+          <MaskRow
+            key={`s${n}`}
+            mask={mask}
+            holds={scopes.setup}
+            onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')}
+          />
         ))}
         {[frame, ...alike].flatMap((from) =>
           from.guidance.masks.map(
@@ -122,7 +148,15 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
                   key={`${from.id} ${n}`}
                   mask={mask}
                   holds={`${mask.wholeSubject ? scopes.subject : scopes.frame}${from === frame ? '' : `, drawn on ${from.name}`}`}
-                  onRemove={() => void changeFrame(from, ({ guidance }) => ({ guidance: { ...guidance, masks: guidance.masks.filter((_, k) => k !== n) } }), 'mask')}
+                  onRemove={() =>
+                    void changeFrame(
+                      from,
+                      ({ guidance }) => ({
+                        guidance: { ...guidance, masks: guidance.masks.filter((_, k) => k !== n) },
+                      }),
+                      'mask',
+                    )
+                  }
                 />
               ),
           ),
@@ -156,18 +190,38 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
         clearText="No plate"
         openText="All frames"
         // Hundreds of names are found by typing and not by scrolling.
-        filterOptions={(options, { inputValue }) => options.filter(({ name }) => name.toLowerCase().includes(inputValue.toLowerCase())).slice(0, MOST_NAMES)}
+        filterOptions={(options, { inputValue }) =>
+          options.filter(({ name }) => name.toLowerCase().includes(inputValue.toLowerCase())).slice(0, MOST_NAMES)
+        }
         getOptionLabel={({ name }) => name}
         getOptionKey={({ id }) => id}
         isOptionEqualToValue={(a, b) => a.id === b.id}
         value={frames.find(({ id }) => id === setup.plateFrameId) ?? null}
         onChange={(_, plate) => void changeSetup(setup, { plateFrameId: plate?.id ?? null }, 'plate')}
-        renderInput={(params) => <TextField {...params} variant="standard" placeholder="none: fitted from each frame" slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Plate' } }} />}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            variant="standard"
+            placeholder="none: fitted from each frame"
+            slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Plate' } }}
+          />
+        )}
       />
-      <p className="quiet">A frame of the empty screen, camera and lamps untouched, or put together from the setup’s frames. It is laid under each frame of the same size; a knocked camera and a drifted lamp are put right.</p>
+      <p className="quiet">
+        A frame of the empty screen, camera and lamps untouched, or put together from the setup’s frames. It is laid
+        under each frame of the same size; a knocked camera and a drifted lamp are put right.
+      </p>
       <div className="actions">
-        {setup.plateFrameId !== frame.id && <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>This frame is the plate</Button>}
-        <Button disabled={!!gathering || frames.filter(({ id }) => id !== setup.plateFrameId).length < 2} onClick={() => void gather()} title="Each frame shows what another covers.">
+        {setup.plateFrameId !== frame.id && (
+          <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>
+            This frame is the plate
+          </Button>
+        )}
+        <Button
+          disabled={!!gathering || frames.filter(({ id }) => id !== setup.plateFrameId).length < 2}
+          onClick={() => void gather()}
+          title="Each frame shows what another covers."
+        >
           {gathering ? 'Putting it together …' : 'Put one together'}
         </Button>
       </div>
@@ -181,7 +235,8 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       )}
       {shows !== undefined && (
         <p className="quiet" role="status">
-          Some frame shows the screen over <span className="figure">{Math.round(100 * shows)} %</span> of the picture; the rest goes on smoothly.
+          Some frame shows the screen over <span className="figure">{Math.round(100 * shows)} %</span> of the picture;
+          the rest goes on smoothly.
         </p>
       )}
     </section>

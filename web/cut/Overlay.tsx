@@ -20,12 +20,21 @@ export function Overlay({ project, ledger, chosen, masks, drawing, looking }: Pr
   const worth = worthLooking(ledger);
   return (
     <>
-      {ledger.map((entry, n) => (n === chosen || worth.includes(n)) && (
-        <g key={n} className={`patch${n === chosen ? ' chosen' : ''}${entry.doubtful ? ' doubtful' : ''}`}>
-          <Frame place={entry.place} project={project} />
-          {(n === chosen || entry.share > 0.002) && <Words place={entry.place} project={project} words={`${entry.verdict === 'keep' ? 'keeps' : 'goes'}${entry.doubtful ? '?' : ''}`} />}
-        </g>
-      ))}
+      {ledger.map(
+        (entry, n) =>
+          (n === chosen || worth.includes(n)) && (
+            <g key={n} className={`patch${n === chosen ? ' chosen' : ''}${entry.doubtful ? ' doubtful' : ''}`}>
+              <Frame place={entry.place} project={project} />
+              {(n === chosen || entry.share > 0.002) && (
+                <Words
+                  place={entry.place}
+                  project={project}
+                  words={`${entry.verdict === 'keep' ? 'keeps' : 'goes'}${entry.doubtful ? '?' : ''}`}
+                />
+              )}
+            </g>
+          ),
+      )}
       {masks.map((mask, n) => (
         <Corners key={n} points={mask.polygon.map(project)} name={`hand-mask ${mask.effect}`} />
       ))}

@@ -1,5 +1,13 @@
 import { Button, Slider, Tooltip } from '@mui/material';
-import { defaultRecipe, recipeChoices, recipeSettings, sameRecipe, settingNames, type Recipe, type SettingName } from '../../core/cut/recipe.ts';
+import {
+  defaultRecipe,
+  recipeChoices,
+  recipeSettings,
+  sameRecipe,
+  settingNames,
+  type Recipe,
+  type SettingName,
+} from '../../core/cut/recipe.ts';
 
 interface Props {
   recipe: Recipe;
@@ -17,7 +25,9 @@ export function Questions({ recipe, onChange, onCommit }: Props) {
     onChange(next);
     onCommit(next, label);
   };
-  const question = (name: SettingName) => <Question key={name} name={name} recipe={recipe} onChange={onChange} onCommit={onCommit} />;
+  const question = (name: SettingName) => (
+    <Question key={name} name={name} recipe={recipe} onChange={onChange} onCommit={onCommit} />
+  );
   return (
     <div>
       <Choice name="method" recipe={recipe} onCommit={commit} />
@@ -30,7 +40,11 @@ export function Questions({ recipe, onChange, onCommit }: Props) {
         <Choice name="spillMethod" recipe={recipe} onCommit={commit} />
         {seldom.map(question)}
       </details>
-      <Button variant="text" disabled={sameRecipe(recipe, defaultRecipe)} onClick={() => commit(defaultRecipe, 'settings')}>
+      <Button
+        variant="text"
+        disabled={sameRecipe(recipe, defaultRecipe)}
+        onClick={() => commit(defaultRecipe, 'settings')}
+      >
         Back to the marks
       </Button>
     </div>
@@ -41,14 +55,26 @@ function changed(recipe: Recipe, names: SettingName[]): boolean {
   return recipe.spillMethod !== defaultRecipe.spillMethod || names.some((name) => recipe[name] !== defaultRecipe[name]);
 }
 
-function Choice<N extends keyof typeof recipeChoices>({ name, recipe, onCommit }: { name: N; recipe: Recipe; onCommit: Props['onCommit'] }) {
+function Choice<N extends keyof typeof recipeChoices>({
+  name,
+  recipe,
+  onCommit,
+}: {
+  name: N;
+  recipe: Recipe;
+  onCommit: Props['onCommit'];
+}) {
   const { question, label, options } = recipeChoices[name];
   const titles: Record<string, { title: string; effect: string }> = options;
   return (
     <div className="question">
       <div className="ask">
         <strong>{question}</strong>
-        <select aria-label={label} value={recipe[name]} onChange={(event) => onCommit({ ...recipe, [name]: event.target.value }, label.toLowerCase())}>
+        <select
+          aria-label={label}
+          value={recipe[name]}
+          onChange={(event) => onCommit({ ...recipe, [name]: event.target.value }, label.toLowerCase())}
+        >
           {Object.entries(titles).map(([value, { title }]) => (
             <option key={value} value={value}>
               {title}
@@ -84,12 +110,35 @@ function Question({ name, recipe, onChange, onCommit }: { name: SettingName } & 
         <span>{facts.label}</span>
         <span>{facts.unit}</span>
       </div>
-      <Slider aria-label={facts.question} min={facts.min} max={facts.max} step={facts.step} value={recipe[name]} marks={[{ value: facts.default }]} onChange={(_, value) => onChange(set(value))} onChangeCommitted={(_, value) => commit(value as number)} />
+      <Slider
+        aria-label={facts.question}
+        min={facts.min}
+        max={facts.max}
+        step={facts.step}
+        value={recipe[name]}
+        marks={[{ value: facts.default }]}
+        onChange={(_, value) => onChange(set(value))}
+        onChangeCommitted={(_, value) => commit(value as number)}
+      />
     </div>
   );
 }
 
-function NumberField({ label, value, min, max, step, onCommit }: { label: string; value: number; min: number; max: number; step: number; onCommit: (value: number) => void }) {
+function NumberField({
+  label,
+  value,
+  min,
+  max,
+  step,
+  onCommit,
+}: {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  onCommit: (value: number) => void;
+}) {
   return (
     <input
       key={value}
@@ -101,7 +150,8 @@ function NumberField({ label, value, min, max, step, onCommit }: { label: string
       step={step}
       onBlur={(event) => {
         const typed = Number(event.target.value);
-        if (event.target.value !== '' && Number.isFinite(typed) && typed !== value) onCommit(Math.max(min, Math.min(max, typed)));
+        if (event.target.value !== '' && Number.isFinite(typed) && typed !== value)
+          onCommit(Math.max(min, Math.min(max, typed)));
       }}
       onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
     />

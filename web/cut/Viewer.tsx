@@ -36,20 +36,43 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
   const canvas = useRef<HTMLCanvasElement>(null);
   const [box, setBox] = useState({ width: 0, height: 0 });
   const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
-  const fitted = useCallback((): Sight => ({ x: size.width / 2, y: size.height / 2, scale: Math.min((box.width - 32) / size.width, (box.height - 32) / size.height) }), [size, box]);
+  const fitted = useCallback(
+    (): Sight => ({
+      x: size.width / 2,
+      y: size.height / 2,
+      scale: Math.min((box.width - 32) / size.width, (box.height - 32) / size.height),
+    }),
+    [size, box],
+  );
   const shown = sight ?? fitted();
-  const [sharp, setSharp] = useState<{ address: string; bitmap: ImageBitmap; x: number; y: number; width: number; height: number }>();
+  const [sharp, setSharp] = useState<{
+    address: string;
+    bitmap: ImageBitmap;
+    x: number;
+    y: number;
+    width: number;
+    height: number;
+  }>();
 
   useEffect(() => {
     const element = canvas.current;
     if (!element) return;
-    const observer = new ResizeObserver(([entry]) => setBox({ width: entry.contentRect.width, height: entry.contentRect.height }));
+    const observer = new ResizeObserver(([entry]) =>
+      setBox({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    );
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
 
   const area = visibleArea(shown, box, size);
-  const finer = picture && detail && shown.scale > picture.width / size.width && area.width <= MOST_DETAIL && area.height <= MOST_DETAIL && area.width > 0 && area.height > 0;
+  const finer =
+    picture &&
+    detail &&
+    shown.scale > picture.width / size.width &&
+    area.width <= MOST_DETAIL &&
+    area.height <= MOST_DETAIL &&
+    area.width > 0 &&
+    area.height > 0;
   const address = finer ? detail(area) : undefined;
   useEffect(() => {
     if (!address) return;
@@ -83,7 +106,14 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
     context.imageSmoothingEnabled = shown.scale < 2;
     context.imageSmoothingQuality = 'high';
     context.drawImage(picture, left, top, size.width * shown.scale, size.height * shown.scale);
-    if (sharp && sharp.address === address) context.drawImage(sharp.bitmap, left + sharp.x * shown.scale, top + sharp.y * shown.scale, sharp.width * shown.scale, sharp.height * shown.scale);
+    if (sharp && sharp.address === address)
+      context.drawImage(
+        sharp.bitmap,
+        left + sharp.x * shown.scale,
+        top + sharp.y * shown.scale,
+        sharp.width * shown.scale,
+        sharp.height * shown.scale,
+      );
   }, [picture, box, shown.x, shown.y, shown.scale, sharp, address, size]);
 
   useEffect(() => {
@@ -97,7 +127,12 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
       const least = fitted().scale;
       const scale = Math.min(MOST_SCALE, shown.scale * Math.exp(-event.deltaY * 0.0016));
       if (scale <= least) return onSight(undefined);
-      onSight(keepInside({ x: shown.x + px / shown.scale - px / scale, y: shown.y + py / shown.scale - py / scale, scale }, size));
+      onSight(
+        keepInside(
+          { x: shown.x + px / shown.scale - px / scale, y: shown.y + py / shown.scale - py / scale, scale },
+          size,
+        ),
+      );
     };
     element.addEventListener('wheel', onWheel, { passive: false });
     return () => element.removeEventListener('wheel', onWheel);
@@ -110,7 +145,12 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
   const onMove = (event: PointerEvent<HTMLCanvasElement>): void => {
     if (!drag.current || !sight) return;
     const { x, y, sight: from } = drag.current;
-    onSight(keepInside({ ...from, x: from.x - (event.clientX - x) / from.scale, y: from.y - (event.clientY - y) / from.scale }, size));
+    onSight(
+      keepInside(
+        { ...from, x: from.x - (event.clientX - x) / from.scale, y: from.y - (event.clientY - y) / from.scale },
+        size,
+      ),
+    );
   };
   const onUp = (event: PointerEvent<HTMLCanvasElement>): void => {
     const from = drag.current;
@@ -131,10 +171,22 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
   };
   return (
     <div className="viewer">
-      <canvas ref={canvas} role="img" aria-label={label} data-sharp={sharp !== undefined && sharp.address === address} onPointerDown={onDown} onPointerMove={onMove} onPointerUp={onUp} onDoubleClick={onDouble} />
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={label}
+        data-sharp={sharp !== undefined && sharp.address === address}
+        onPointerDown={onDown}
+        onPointerMove={onMove}
+        onPointerUp={onUp}
+        onDoubleClick={onDouble}
+      />
       {overlay && box.width > 0 && (
         <svg className="over-picture" width={box.width} height={box.height} aria-hidden="true">
-          {overlay(({ x, y }) => ({ x: box.width / 2 + (x * size.width - shown.x) * shown.scale, y: box.height / 2 + (y * size.height - shown.y) * shown.scale }))}
+          {overlay(({ x, y }) => ({
+            x: box.width / 2 + (x * size.width - shown.x) * shown.scale,
+            y: box.height / 2 + (y * size.height - shown.y) * shown.scale,
+          }))}
         </svg>
       )}
       {children}
@@ -152,5 +204,9 @@ function visibleArea(sight: Sight, box: { width: number; height: number }, size:
 }
 
 function keepInside(sight: Sight, size: { width: number; height: number }): Sight {
-  return { scale: sight.scale, x: Math.max(0, Math.min(size.width, sight.x)), y: Math.max(0, Math.min(size.height, sight.y)) };
+  return {
+    scale: sight.scale,
+    x: Math.max(0, Math.min(size.width, sight.x)),
+    y: Math.max(0, Math.min(size.height, sight.y)),
+  };
 }

@@ -25,11 +25,20 @@ const STILL = 80;
 const DEAD_AFTER = 90_000;
 
 /** The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given view; follows every change. */
-export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined, guidance: Guidance, plate: Frame | undefined, view: PreviewView): PreviewState {
+export function usePreview(
+  frame: Frame | undefined,
+  recipe: Recipe | undefined,
+  guidance: Guidance,
+  plate: Frame | undefined,
+  view: PreviewView,
+): PreviewState {
   const { remote: worker, dead, replace } = usePictureWorker();
   const [state, setState] = useState<PreviewState>({ working: true });
   // What was asked of a worker that died is never answered: each has a queue, and knows what it has loaded.
-  const own = useMemo(() => ({ worker, ask: latestOnly(), loaded: {} as { frame?: string; plate?: string; background?: string } }), [worker]);
+  const own = useMemo(
+    () => ({ worker, ask: latestOnly(), loaded: {} as { frame?: string; plate?: string; background?: string } }),
+    [worker],
+  );
   useEffect(() => () => state.bitmap?.close(), [state.bitmap]);
   const frameId = frame?.id;
   const fileWidth = frame?.width ?? 1;
@@ -44,7 +53,11 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
     const { ask, loaded } = own;
     if (!worker || frameId === undefined || !address || !personsAddress || !recipe) return;
     let current = true;
-    const shownOf = (s: PreviewState, bitmap: ImageBitmap): Omit<PreviewState, 'working'> => ({ of: frameId, bitmap, quality: s.of === frameId ? s.quality : undefined });
+    const shownOf = (s: PreviewState, bitmap: ImageBitmap): Omit<PreviewState, 'working'> => ({
+      of: frameId,
+      bitmap,
+      quality: s.of === frameId ? s.quality : undefined,
+    });
     let judging: ReturnType<typeof setTimeout> | undefined;
     // A preview that takes longer than a blink says so; a quick one does not flicker.
     const slow = setTimeout(() => current && setState((s) => ({ ...s, working: true })), 250);
@@ -62,7 +75,11 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
           await worker.loadPlate(plateAddress);
           loaded.plate = plateAddress;
         }
-        if ((view === 'background' || recipe.bounce > 0) && backgroundAddress && loaded.background !== backgroundAddress) {
+        if (
+          (view === 'background' || recipe.bounce > 0) &&
+          backgroundAddress &&
+          loaded.background !== backgroundAddress
+        ) {
           await worker.loadBackground(backgroundAddress);
           loaded.background = backgroundAddress;
         }
@@ -80,14 +97,25 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
         if (!preview.ok) return setState({ problem: preview, working: false });
         const { bitmap } = preview;
         setState((s) => ({ ...shownOf(s, bitmap), working: false }));
-        judging = setTimeout(() => ask(async () => {
-          if (!current) return;
-          const quality = await worker.judge();
-          if (current) setState((s) => ({ ...s, quality }));
-        }), JUDGED_AFTER);
+        judging = setTimeout(
+          () =>
+            ask(async () => {
+              if (!current) return;
+              const quality = await worker.judge();
+              if (current) setState((s) => ({ ...s, quality }));
+            }),
+          JUDGED_AFTER,
+        );
       } catch (error) {
         clearTimeout(slow);
-        if (current) setState({ problem: { reason: (error as Error).message, remedy: 'Choose the frame again; if it stays so, reload the page.' }, working: false });
+        if (current)
+          setState({
+            problem: {
+              reason: (error as Error).message,
+              remedy: 'Choose the frame again; if it stays so, reload the page.',
+            },
+            working: false,
+          });
       } finally {
         clearTimeout(silent);
       }
@@ -97,8 +125,29 @@ export function usePreview(frame: Frame | undefined, recipe: Recipe | undefined,
       clearTimeout(slow);
       clearTimeout(judging);
     };
-  }, [own, worker, replace, frameId, address, personsAddress, fileWidth, recipe, guidance, plateAddress, backgroundAddress, view, placement]);
-  if (dead) return { working: false, problem: { reason: 'the preview broke off again and again', remedy: 'Close other windows to free memory, then reload the page; the batch cuts without a preview.' } };
+  }, [
+    own,
+    worker,
+    replace,
+    frameId,
+    address,
+    personsAddress,
+    fileWidth,
+    recipe,
+    guidance,
+    plateAddress,
+    backgroundAddress,
+    view,
+    placement,
+  ]);
+  if (dead)
+    return {
+      working: false,
+      problem: {
+        reason: 'the preview broke off again and again',
+        remedy: 'Close other windows to free memory, then reload the page; the batch cuts without a preview.',
+      },
+    };
   // A verdict on another frame's patch must not be possible while the new frame is on its way.
   return state.of === frameId ? state : { ...state, quality: undefined };
 }

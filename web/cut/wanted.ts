@@ -23,12 +23,21 @@ function groupOf({ setupId, subject }: Frame): string {
 }
 
 /** What a frame is to be cut with now, besides the recipe. */
-export function wantedFor(frame: Frame, setup: Setup, { byId, alike }: Groups): { guidance: Guidance; plateFrameId: number | null; instructions: string } {
+export function wantedFor(
+  frame: Frame,
+  setup: Setup,
+  { byId, alike }: Groups,
+): { guidance: Guidance; plateFrameId: number | null; instructions: string } {
   const guidance = guidanceFor(frame, setup.masks, frame.subject ? (alike.get(groupOf(frame)) ?? []) : []);
   const plate = setup.plateFrameId === null ? undefined : byId.get(setup.plateFrameId);
   // As the batch does: a frame of another size, and the plate itself, are cut without it.
-  const plateFrameId = plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height ? plate.id : null;
-  return { guidance, plateFrameId, instructions: instructionsOf(guidance, plateFrameId, setup.recipe.bounce > 0 ? frame.placement : null) };
+  const plateFrameId =
+    plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height ? plate.id : null;
+  return {
+    guidance,
+    plateFrameId,
+    instructions: instructionsOf(guidance, plateFrameId, setup.recipe.bounce > 0 ? frame.placement : null),
+  };
 }
 
 /** Frames whose cut is missing, failed, or made with other settings, masks, verdicts or another plate. A plate needs none. */
@@ -37,6 +46,12 @@ export function staleFrames(frames: Frame[], setups: Setup[], groups: Groups): F
   return frames.filter((frame) => {
     const setup = ofId.get(frame.setupId);
     if (setup?.plateFrameId === frame.id) return false;
-    return !setup || !frame.cut || frame.job?.state === 'failed' || !sameRecipe(frame.cut.recipe, setup.recipe) || frame.cut.instructions !== wantedFor(frame, setup, groups).instructions;
+    return (
+      !setup ||
+      !frame.cut ||
+      frame.job?.state === 'failed' ||
+      !sameRecipe(frame.cut.recipe, setup.recipe) ||
+      frame.cut.instructions !== wantedFor(frame, setup, groups).instructions
+    );
   });
 }

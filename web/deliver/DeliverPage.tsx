@@ -9,7 +9,11 @@ import { attempt, useStore } from '../state/store.ts';
 
 const cutoutChoices = [
   { value: 'png', title: 'PNG, 8 bit', note: 'for most uses' },
-  { value: 'png16', title: 'PNG, 16 bit', note: 'finer steps in hair and soft edges; larger, and cut once more from the photograph if that has 8 bit' },
+  {
+    value: 'png16',
+    title: 'PNG, 16 bit',
+    note: 'finer steps in hair and soft edges; larger, and cut once more from the photograph if that has 8 bit',
+  },
   { value: 'none', title: 'No cutouts', note: '' },
 ] as const;
 const finishedChoices = [
@@ -35,7 +39,8 @@ export function DeliverPage() {
       {cut.length === 0 ? (
         <p className="empty">
           <strong>Nothing to deliver yet.</strong>
-          <Link to="../cut">Cut the frames</Link> first; finished pictures also need a <Link to="../place">background</Link>.
+          <Link to="../cut">Cut the frames</Link> first; finished pictures also need a{' '}
+          <Link to="../place">background</Link>.
         </p>
       ) : (
         <>
@@ -44,7 +49,12 @@ export function DeliverPage() {
               <legend>Cutouts with transparency</legend>
               {cutoutChoices.map(({ value, title, note }) => (
                 <label key={value}>
-                  <input type="radio" name="cutout" checked={settings.cutout === value} onChange={() => setSettings({ ...settings, cutout: value })} />
+                  <input
+                    type="radio"
+                    name="cutout"
+                    checked={settings.cutout === value}
+                    onChange={() => setSettings({ ...settings, cutout: value })}
+                  />
                   <span>
                     {title} <span className="quiet">{note}</span>
                   </span>
@@ -55,7 +65,12 @@ export function DeliverPage() {
               <legend>Finished pictures on their backgrounds</legend>
               {finishedChoices.map(({ value, title, note }) => (
                 <label key={value}>
-                  <input type="radio" name="finished" checked={settings.finished === value} onChange={() => setSettings({ ...settings, finished: value })} />
+                  <input
+                    type="radio"
+                    name="finished"
+                    checked={settings.finished === value}
+                    onChange={() => setSettings({ ...settings, finished: value })}
+                  />
                   <span>
                     {title} <span className="quiet">{note}</span>
                   </span>
@@ -68,7 +83,8 @@ export function DeliverPage() {
               <strong>
                 {cut.length - placed.length} of {cut.length} people have no background.
               </strong>{' '}
-              Their finished pictures are left out. <Link to="../place">Choose their backgrounds</Link>, or deliver cutouts only.
+              Their finished pictures are left out. <Link to="../place">Choose their backgrounds</Link>, or deliver
+              cutouts only.
             </p>
           )}
           {cut.length < frames.length && (
@@ -84,14 +100,31 @@ export function DeliverPage() {
               <span>
                 JPEG quality <span className="figure">{settings.quality}</span>
               </span>
-              <Slider aria-label="JPEG quality" min={60} max={100} step={1} marks={[{ value: 92 }]} value={settings.quality} onChange={(_, value) => setSettings({ ...settings, quality: value as number })} />
+              <Slider
+                aria-label="JPEG quality"
+                min={60}
+                max={100}
+                step={1}
+                marks={[{ value: 92 }]}
+                value={settings.quality}
+                onChange={(_, value) => setSettings({ ...settings, quality: value as number })}
+              />
             </div>
           )}
           <div className="actions">
-            <Button variant="contained" color="primary" disabled={nothing} onClick={() => void attempt(api.deliver(shoot.id, settings))}>
+            <Button
+              variant="contained"
+              color="primary"
+              disabled={nothing}
+              onClick={() => void attempt(api.deliver(shoot.id, settings))}
+            >
               Make {files} files
             </Button>
-            <span className="quiet">{nothing ? 'Choose cutouts, finished pictures or both.' : 'All in one ZIP, with a list of files as CSV. Colours are sRGB with the profile inside.'}</span>
+            <span className="quiet">
+              {nothing
+                ? 'Choose cutouts, finished pictures or both.'
+                : 'All in one ZIP, with a list of files as CSV. Colours are sRGB with the profile inside.'}
+            </span>
           </div>
         </>
       )}
@@ -110,12 +143,28 @@ export function DeliverPage() {
 function DeliveryRow({ delivery }: { delivery: Delivery }) {
   const { batch, settings } = delivery;
   const ended = batch.total - batch.open;
-  const what = [cutoutChoices.find((c) => c.value === settings.cutout && c.value !== 'none')?.title, finishedChoices.find((c) => c.value === settings.finished && c.value !== 'none')?.title].filter(Boolean).join(' and ');
+  const what = [
+    cutoutChoices.find((c) => c.value === settings.cutout && c.value !== 'none')?.title,
+    finishedChoices.find((c) => c.value === settings.finished && c.value !== 'none')?.title,
+  ]
+    .filter(Boolean)
+    .join(' and ');
   return (
-    <article style={{ borderTop: '1px solid var(--ink)', paddingTop: 8, display: 'grid', gap: 6 }} aria-label={`Delivery ${delivery.id}`}>
+    <article
+      style={{ borderTop: '1px solid var(--ink)', paddingTop: 8, display: 'grid', gap: 6 }}
+      aria-label={`Delivery ${delivery.id}`}
+    >
       <div className="actions" style={{ justifyContent: 'space-between' }}>
         <span>
-          <strong>{what}</strong>, <span className="figure">{new Date(delivery.createdAt).toLocaleString('en-GB', { day: 'numeric', month: 'long', hour: '2-digit', minute: '2-digit' })}</span>
+          <strong>{what}</strong>,{' '}
+          <span className="figure">
+            {new Date(delivery.createdAt).toLocaleString('en-GB', {
+              day: 'numeric',
+              month: 'long',
+              hour: '2-digit',
+              minute: '2-digit',
+            })}
+          </span>
         </span>
         <span className="figure">
           {delivery.files} files, {fileSize(delivery.bytes)}
@@ -143,14 +192,27 @@ function DeliveryRow({ delivery }: { delivery: Delivery }) {
       )}
       {delivery.leftOut.length > 0 && (
         <p>
-          <strong>{delivery.leftOut.length === 1 ? 'One person has no finished picture' : `${delivery.leftOut.length} people have no finished picture`},</strong> since nobody has chosen a background for them: {delivery.leftOut.slice(0, 6).join(', ')}
-          {delivery.leftOut.length > 6 && ` and ${delivery.leftOut.length - 6} more`}. <Link to="../place">Choose their backgrounds</Link>, then deliver again.
+          <strong>
+            {delivery.leftOut.length === 1
+              ? 'One person has no finished picture'
+              : `${delivery.leftOut.length} people have no finished picture`}
+            ,
+          </strong>{' '}
+          since nobody has chosen a background for them: {delivery.leftOut.slice(0, 6).join(', ')}
+          {delivery.leftOut.length > 6 && ` and ${delivery.leftOut.length - 6} more`}.{' '}
+          <Link to="../place">Choose their backgrounds</Link>, then deliver again.
         </p>
       )}
       {grouped(delivery.problems).map(({ reason, remedy, frames }) => (
         <p className="problem" key={reason}>
           <strong>{frames.length === 1 ? frames[0] : `${frames.length} frames`}:</strong> {reason}. {remedy}
-          {frames.length > 1 && <span className="quiet"> {frames.slice(0, 8).join(', ')}{frames.length > 8 && ` and ${frames.length - 8} more`}</span>}
+          {frames.length > 1 && (
+            <span className="quiet">
+              {' '}
+              {frames.slice(0, 8).join(', ')}
+              {frames.length > 8 && ` and ${frames.length - 8} more`}
+            </span>
+          )}
         </p>
       ))}
     </article>

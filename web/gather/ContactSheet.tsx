@@ -18,21 +18,37 @@ export function ContactSheet({ frames, onRemove }: { frames: Frame[]; onRemove: 
     if (!element || !scroller) return;
     const measure = (): void => {
       const columns = Math.max(1, Math.floor((element.clientWidth + 12) / COLUMN));
-      const top = Math.round(element.getBoundingClientRect().top - scroller.getBoundingClientRect().top + scroller.scrollTop);
+      const top = Math.round(
+        element.getBoundingClientRect().top - scroller.getBoundingClientRect().top + scroller.scrollTop,
+      );
       setPlace((old) => (old.columns === columns && old.top === top ? old : { columns, top }));
     };
     measure();
     // What stands above moves the sheet without changing its own size.
     const observer = new ResizeObserver(measure);
-    for (const seen of [element, ...(scroller.firstElementChild ? [scroller.firstElementChild] : [])]) observer.observe(seen);
+    for (const seen of [element, ...(scroller.firstElementChild ? [scroller.firstElementChild] : [])])
+      observer.observe(seen);
     return () => observer.disconnect();
   }, []);
-  const rows = useVirtualizer({ count: Math.ceil(frames.length / place.columns), getScrollElement: () => scrollerOf(sheet.current) ?? null, estimateSize: () => ROW, overscan: 2, scrollMargin: place.top });
+  const rows = useVirtualizer({
+    count: Math.ceil(frames.length / place.columns),
+    getScrollElement: () => scrollerOf(sheet.current) ?? null,
+    estimateSize: () => ROW,
+    overscan: 2,
+    scrollMargin: place.top,
+  });
   return (
     <ul className="contact" ref={sheet} style={{ height: rows.getTotalSize() }}>
       {rows.getVirtualItems().map(({ index, start }) =>
         frames.slice(index * place.columns, (index + 1) * place.columns).map((frame, n) => (
-          <li key={frame.id} style={{ transform: `translateY(${start - place.top}px)`, left: `${(100 * n) / place.columns}%`, width: `${100 / place.columns}%` }}>
+          <li
+            key={frame.id}
+            style={{
+              transform: `translateY(${start - place.top}px)`,
+              left: `${(100 * n) / place.columns}%`,
+              width: `${100 / place.columns}%`,
+            }}
+          >
             <figure>
               <div className="mat">
                 <img src={pictures.thumbnail(frame)} alt={frame.name} loading="lazy" />
@@ -40,7 +56,8 @@ export function ContactSheet({ frames, onRemove }: { frames: Frame[]; onRemove: 
               <figcaption>
                 {frame.name}
                 <div className="quiet figure">
-                  {frame.takenAt ? frame.takenAt.slice(11, 16) : 'no time'}, {megapixels(frame.width, frame.height)}, {frame.depth} bit
+                  {frame.takenAt ? frame.takenAt.slice(11, 16) : 'no time'}, {megapixels(frame.width, frame.height)},{' '}
+                  {frame.depth} bit
                 </div>
               </figcaption>
               <button type="button" className="drop-it" onClick={() => onRemove(frame)}>

@@ -38,13 +38,21 @@ export function GatherPage() {
         <div>
           <strong>or drop them anywhere on this sheet.</strong>{' '}
           <span className="quiet">
-            JPEG, PNG or TIFF, 8 or 16 bit, up to <span className="figure">60</span> megapixels each. They go to {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
+            JPEG, PNG or TIFF, 8 or 16 bit, up to <span className="figure">60</span> megapixels each. They go to{' '}
+            {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
           </span>
         </div>
       </div>
       <Uploads shootId={shoot.id} />
       {setups.map((s) => (
-        <SetupSheet key={s.id} setup={s} frames={frames.filter((f) => f.setupId === s.id)} target={s.id === setup?.id} onTarget={() => setChosen(s.id)} single={setups.length === 1} />
+        <SetupSheet
+          key={s.id}
+          setup={s}
+          frames={frames.filter((f) => f.setupId === s.id)}
+          target={s.id === setup?.id}
+          onTarget={() => setChosen(s.id)}
+          single={setups.length === 1}
+        />
       ))}
       <div className="actions">
         <Button
@@ -58,7 +66,9 @@ export function GatherPage() {
         >
           Add a setup
         </Button>
-        <span className="quiet">One setup for each arrangement of screen, lights and camera; it has its own extraction settings.</span>
+        <span className="quiet">
+          One setup for each arrangement of screen, lights and camera; it has its own extraction settings.
+        </span>
       </div>
     </div>
   );
@@ -85,7 +95,8 @@ function Uploads({ shootId }: { shootId: number }) {
       <div className="actions">
         <strong>{done ? 'Import finished' : 'Importing'}</strong>
         <span className="figure">
-          {stored} taken in, {duplicates} already here, {refused.length} refused, {uploads.length - finished.length} to go
+          {stored} taken in, {duplicates} already here, {refused.length} refused, {uploads.length - finished.length} to
+          go
         </span>
         {done && (
           <Button variant="text" onClick={() => clearUploads(shootId)}>
@@ -96,32 +107,46 @@ function Uploads({ shootId }: { shootId: number }) {
       {!done && <StepWedge share={share} label="Import" />}
       {uploads.some(isListed) && (
         <ul>
-          {uploads
-            .filter(isListed)
-            .map((u) => (
-              <li key={u.key}>
-                <span className="name">{u.name}</span>
-                {!u.result && <span className="quiet figure">{u.sent < 1 ? `${Math.round(u.sent * 100)} % of ${fileSize(u.bytes)}` : 'being checked …'}</span>}
-                {u.result?.outcome === 'stored' && u.result.question && (
-                  <span>
-                    <strong>Taken in, but:</strong> {u.result.question.reason}. {u.result.question.remedy}
-                  </span>
-                )}
-                {u.result?.outcome === 'duplicate' && <span>Already in this shoot as {u.result.of}.</span>}
-                {u.result?.outcome === 'refused' && (
-                  <span>
-                    <strong>Refused:</strong> {u.result.reason}. {u.result.remedy}
-                  </span>
-                )}
-              </li>
-            ))}
+          {uploads.filter(isListed).map((u) => (
+            <li key={u.key}>
+              <span className="name">{u.name}</span>
+              {!u.result && (
+                <span className="quiet figure">
+                  {u.sent < 1 ? `${Math.round(u.sent * 100)} % of ${fileSize(u.bytes)}` : 'being checked …'}
+                </span>
+              )}
+              {u.result?.outcome === 'stored' && u.result.question && (
+                <span>
+                  <strong>Taken in, but:</strong> {u.result.question.reason}. {u.result.question.remedy}
+                </span>
+              )}
+              {u.result?.outcome === 'duplicate' && <span>Already in this shoot as {u.result.of}.</span>}
+              {u.result?.outcome === 'refused' && (
+                <span>
+                  <strong>Refused:</strong> {u.result.reason}. {u.result.remedy}
+                </span>
+              )}
+            </li>
+          ))}
         </ul>
       )}
     </section>
   );
 }
 
-function SetupSheet({ setup, frames, target, onTarget, single }: { setup: Setup; frames: Frame[]; target: boolean; onTarget: () => void; single: boolean }) {
+function SetupSheet({
+  setup,
+  frames,
+  target,
+  onTarget,
+  single,
+}: {
+  setup: Setup;
+  frames: Frame[];
+  target: boolean;
+  onTarget: () => void;
+  single: boolean;
+}) {
   return (
     <section aria-label={setup.name} style={{ display: 'grid', gap: 10 }}>
       <div className="setup-head">
@@ -141,7 +166,14 @@ function SetupSheet({ setup, frames, target, onTarget, single }: { setup: Setup;
         <span className="figure quiet">{frames.length} frames</span>
         {!single && (
           <label style={{ marginLeft: 'auto' }}>
-            <input type="radio" name="target" checked={target} onChange={onTarget} style={{ accentColor: 'var(--accent)' }} /> new frames go here
+            <input
+              type="radio"
+              name="target"
+              checked={target}
+              onChange={onTarget}
+              style={{ accentColor: 'var(--accent)' }}
+            />{' '}
+            new frames go here
           </label>
         )}
       </div>
@@ -152,5 +184,10 @@ function SetupSheet({ setup, frames, target, onTarget, single }: { setup: Setup;
 }
 
 function confirmRemoval(frame: Frame): void {
-  if (window.confirm(`Take ${frame.name} out of this shoot? Its cut and placement go with it. The file on your card or disk is not touched.`)) void attempt(api.removeFrame(frame.id));
+  if (
+    window.confirm(
+      `Take ${frame.name} out of this shoot? Its cut and placement go with it. The file on your card or disk is not touched.`,
+    )
+  )
+    void attempt(api.removeFrame(frame.id));
 }

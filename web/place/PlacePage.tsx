@@ -3,7 +3,16 @@ import { useCallback, useEffect, useRef, useState, type KeyboardEvent, type Poin
 import { useDropzone } from 'react-dropzone';
 import { Link, useSearchParams } from 'react-router';
 import type { Background, Frame } from '../../contract/index.ts';
-import { clampPlacement, defaultPlacement, fitted, isCutOff, pixelsLost, placedRectangle, placementFacts, type Placement } from '../../core/place/placement.ts';
+import {
+  clampPlacement,
+  defaultPlacement,
+  fitted,
+  isCutOff,
+  pixelsLost,
+  placedRectangle,
+  placementFacts,
+  type Placement,
+} from '../../core/place/placement.ts';
 import { FrameRows, useFrameKeys } from '../shared/FrameRows.tsx';
 import { api, pictures, RequestError } from '../state/api.ts';
 import { attempt, placeFrames, useStore } from '../state/store.ts';
@@ -44,7 +53,12 @@ export function PlacePage() {
   const put = (chosen: Background, on: Frame[]): void => {
     const { x, y, height } = saved ?? defaultPlacement;
     setDraft(undefined);
-    void placeFrames(shoot.id, on, { backgroundId: chosen.id, x, y, height }, on.length === 1 ? 'background' : `background of ${on.length} frames`);
+    void placeFrames(
+      shoot.id,
+      on,
+      { backgroundId: chosen.id, x, y, height },
+      on.length === 1 ? 'background' : `background of ${on.length} frames`,
+    );
   };
   // Where each would come to stand if all were put here like this.
   const here = { x: placement.x, y: placement.y, height: placement.height };
@@ -53,8 +67,20 @@ export function PlacePage() {
   const putFitted = (chosen: Background): void => {
     const small = new Set(cutOff);
     setDraft(undefined);
-    void placeFrames(shoot.id, cut.filter((f) => !small.has(f)), { backgroundId: chosen.id, ...here }, `background of ${cut.length - small.size} frames`);
-    for (const f of cutOff) if (f.cut) void placeFrames(shoot.id, [f], { backgroundId: chosen.id, ...fitted(f, f.cut.quality.extent, chosen, here) }, 'placement');
+    void placeFrames(
+      shoot.id,
+      cut.filter((f) => !small.has(f)),
+      { backgroundId: chosen.id, ...here },
+      `background of ${cut.length - small.size} frames`,
+    );
+    for (const f of cutOff)
+      if (f.cut)
+        void placeFrames(
+          shoot.id,
+          [f],
+          { backgroundId: chosen.id, ...fitted(f, f.cut.quality.extent, chosen, here) },
+          'placement',
+        );
   };
   return (
     <div className="bench">
@@ -62,10 +88,17 @@ export function PlacePage() {
         <div style={{ paddingBottom: 12 }}>
           <h2>People cut out</h2>
           <span className="quiet">
-            <span className="figure">{cut.filter((f) => f.placement).length}</span> of <span className="figure">{cut.length}</span> have a background.
+            <span className="figure">{cut.filter((f) => f.placement).length}</span> of{' '}
+            <span className="figure">{cut.length}</span> have a background.
           </span>
         </div>
-        <FrameRows frames={cut} current={frame.id} onChoose={choose} note={(f) => backgrounds.find((b) => b.id === f.placement?.backgroundId)?.name ?? 'no background yet'} figure={() => ''} />
+        <FrameRows
+          frames={cut}
+          current={frame.id}
+          onChoose={choose}
+          note={(f) => backgrounds.find((b) => b.id === f.placement?.backgroundId)?.name ?? 'no background yet'}
+          figure={() => ''}
+        />
       </aside>
       <section className="plate" aria-label="Picture">
         <div className="views">
@@ -75,7 +108,14 @@ export function PlacePage() {
           </span>
         </div>
         {background ? (
-          <Stage key={`${frame.id} ${background.id}`} frame={frame} background={background} placement={placement} onDraft={setDraft} onSave={save} />
+          <Stage
+            key={`${frame.id} ${background.id}`}
+            frame={frame}
+            background={background}
+            placement={placement}
+            onDraft={setDraft}
+            onSave={save}
+          />
         ) : (
           <p className="empty" style={{ color: '#fff' }}>
             <strong style={{ color: '#fff' }}>{frame.name} has no background yet.</strong>
@@ -97,14 +137,21 @@ export function PlacePage() {
         {background && (
           <>
             <div className="actions" style={{ padding: '10px 0 14px' }}>
-              <Button onClick={() => put(background, frames)}>
-                Put all {frames.length} frames here, like this
-              </Button>
+              <Button onClick={() => put(background, frames)}>Put all {frames.length} frames here, like this</Button>
             </div>
             {cutOff.length > 0 && (
               <div className="problem">
-                <strong>{cutOff.length === 1 ? 'One of them would be cut off at the sides:' : `${cutOff.length} of them would be cut off at the sides:`}</strong> {cutOff.slice(0, 4).map(({ name }) => name).join(', ')}
-                {cutOff.length > 4 && ` and ${cutOff.length - 4} more`}. A wider background or a smaller height keeps them whole.{' '}
+                <strong>
+                  {cutOff.length === 1
+                    ? 'One of them would be cut off at the sides:'
+                    : `${cutOff.length} of them would be cut off at the sides:`}
+                </strong>{' '}
+                {cutOff
+                  .slice(0, 4)
+                  .map(({ name }) => name)
+                  .join(', ')}
+                {cutOff.length > 4 && ` and ${cutOff.length - 4} more`}. A wider background or a smaller height keeps
+                them whole.{' '}
                 <Button variant="text" onClick={() => putFitted(background)}>
                   Put all, and these as large as fits
                 </Button>
@@ -112,13 +159,28 @@ export function PlacePage() {
             )}
             {lost > MUCH_LOST && (
               <p className="problem">
-                <strong>The background is small:</strong> the finished picture has <span className="figure">{background.width} × {background.height}</span> pixels, and of the person’s own pixels {Math.round(100 * (1 - 1 / lost))} % are thrown away. At 300 dots an inch it prints <span className="figure">{Math.round((background.width / 300) * 25.4)} × {Math.round((background.height / 300) * 25.4)} mm</span>; a background <span className="figure">{Math.ceil(frame.height / placement.height)}</span> pixels high keeps all.
+                <strong>The background is small:</strong> the finished picture has{' '}
+                <span className="figure">
+                  {background.width} × {background.height}
+                </span>{' '}
+                pixels, and of the person’s own pixels {Math.round(100 * (1 - 1 / lost))} % are thrown away. At 300 dots
+                an inch it prints{' '}
+                <span className="figure">
+                  {Math.round((background.width / 300) * 25.4)} × {Math.round((background.height / 300) * 25.4)} mm
+                </span>
+                ; a background <span className="figure">{Math.ceil(frame.height / placement.height)}</span> pixels high
+                keeps all.
               </p>
             )}
             <h2 style={{ borderTop: '1px solid var(--hairline)', paddingTop: 10 }}>Placement</h2>
             <div className="fields">
               {(Object.keys(placementFacts) as (keyof Placement)[]).map((name) => (
-                <NumberRow key={name} name={name} value={placement[name]} onSave={(value) => save({ ...placement, [name]: value })} />
+                <NumberRow
+                  key={name}
+                  name={name}
+                  value={placement[name]}
+                  onSave={(value) => save({ ...placement, [name]: value })}
+                />
               ))}
             </div>
             <div className="actions" style={{ paddingTop: 10 }}>
@@ -131,7 +193,10 @@ export function PlacePage() {
               {frame.height * 1.0 < background.height * placement.height * 0.8 && (
                 <>
                   {' '}
-                  <strong style={{ color: 'var(--ink)' }}>The person is enlarged {((background.height * placement.height) / frame.height).toFixed(1)} times</strong> and will look softer than the background.
+                  <strong style={{ color: 'var(--ink)' }}>
+                    The person is enlarged {((background.height * placement.height) / frame.height).toFixed(1)} times
+                  </strong>{' '}
+                  and will look softer than the background.
                 </>
               )}
             </p>
@@ -159,23 +224,38 @@ function NumberRow({ name, value, onSave }: { name: keyof Placement; value: numb
         min={min * 100}
         max={max * 100}
         defaultValue={shown}
-        onBlur={(event) => event.target.value !== '' && event.target.value !== shown && onSave(Number(event.target.value) / 100)}
+        onBlur={(event) =>
+          event.target.value !== '' && event.target.value !== shown && onSave(Number(event.target.value) / 100)
+        }
         onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
       />
     </>
   );
 }
 
-function Backgrounds({ backgrounds, chosen, onChoose }: { backgrounds: Background[]; chosen: number | undefined; onChoose: (background: Background) => void }) {
+function Backgrounds({
+  backgrounds,
+  chosen,
+  onChoose,
+}: {
+  backgrounds: Background[];
+  chosen: number | undefined;
+  onChoose: (background: Background) => void;
+}) {
   const [refused, setRefused] = useState<string[]>([]);
   const onDrop = useCallback((files: File[]) => {
     setRefused([]);
     for (const file of files) {
       void attempt(
-        api.uploadBackground(file, () => undefined).then((result) => {
-          if (result.outcome === 'refused') setRefused((list) => [...list, `${result.name}: ${result.reason}. ${result.remedy}`]);
-          if (result.outcome === 'duplicate') setRefused((list) => [...list, `${result.name} is already here as ${result.of}.`]);
-        }).catch((error) => Promise.reject(error instanceof RequestError ? error : new Error(String(error)))),
+        api
+          .uploadBackground(file, () => undefined)
+          .then((result) => {
+            if (result.outcome === 'refused')
+              setRefused((list) => [...list, `${result.name}: ${result.reason}. ${result.remedy}`]);
+            if (result.outcome === 'duplicate')
+              setRefused((list) => [...list, `${result.name} is already here as ${result.of}.`]);
+          })
+          .catch((error) => Promise.reject(error instanceof RequestError ? error : new Error(String(error)))),
       );
     }
   }, []);
@@ -186,7 +266,12 @@ function Backgrounds({ backgrounds, chosen, onChoose }: { backgrounds: Backgroun
       <input {...getInputProps({ 'aria-label': 'Background files' } as object)} />
       <div className="swatches">
         {backgrounds.map((background) => (
-          <button key={background.id} type="button" aria-pressed={background.id === chosen} onClick={() => onChoose(background)}>
+          <button
+            key={background.id}
+            type="button"
+            aria-pressed={background.id === chosen}
+            onClick={() => onChoose(background)}
+          >
             <img src={pictures.background(background, 'thumbnail')} alt="" />
             {background.name}
           </button>
@@ -207,19 +292,36 @@ function Backgrounds({ backgrounds, chosen, onChoose }: { backgrounds: Backgroun
 }
 
 /** The background as large as it fits, the person on it, and the frame's outline to take hold of. */
-function Stage({ frame, background, placement, onDraft, onSave }: { frame: Frame; background: Background; placement: Placement; onDraft: (placement: Placement) => void; onSave: (placement: Placement) => void }) {
+function Stage({
+  frame,
+  background,
+  placement,
+  onDraft,
+  onSave,
+}: {
+  frame: Frame;
+  background: Background;
+  placement: Placement;
+  onDraft: (placement: Placement) => void;
+  onSave: (placement: Placement) => void;
+}) {
   const stage = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState<{ width: number; height: number }>();
   const drag = useRef<{ x: number; y: number; from: Placement; grip: boolean; to: Placement } | undefined>(undefined);
   useEffect(() => {
     const element = stage.current;
     if (!element) return;
-    const observer = new ResizeObserver(() => setBox({ width: element.clientWidth - 36, height: element.clientHeight - 36 }));
+    const observer = new ResizeObserver(() =>
+      setBox({ width: element.clientWidth - 36, height: element.clientHeight - 36 }),
+    );
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
   const scale = box ? Math.min(box.width / background.width, box.height / background.height) : 0;
-  const size = { width: Math.max(1, Math.round(background.width * scale)), height: Math.max(1, Math.round(background.height * scale)) };
+  const size = {
+    width: Math.max(1, Math.round(background.width * scale)),
+    height: Math.max(1, Math.round(background.height * scale)),
+  };
   const { canvas, ready } = usePlacedPicture(frame, background, box ? size.width : 0, placement);
   const rectangle = placedRectangle(frame, size, placement);
 
@@ -233,7 +335,11 @@ function Stage({ frame, background, placement, onDraft, onSave }: { frame: Frame
     if (!held) return;
     const dx = event.clientX - held.x;
     const dy = event.clientY - held.y;
-    held.to = clampPlacement(held.grip ? { ...held.from, height: held.from.height - dy / size.height } : { ...held.from, x: held.from.x + dx / size.width, y: held.from.y + dy / size.height });
+    held.to = clampPlacement(
+      held.grip
+        ? { ...held.from, height: held.from.height - dy / size.height }
+        : { ...held.from, x: held.from.x + dx / size.width, y: held.from.y + dy / size.height },
+    );
     onDraft(held.to);
   };
   const end = (): void => {
@@ -262,7 +368,14 @@ function Stage({ frame, background, placement, onDraft, onSave }: { frame: Frame
   return (
     <div className="stage" ref={stage}>
       <div className="picture" style={size}>
-        <canvas ref={canvas} role="img" aria-label={`${frame.name} on ${background.name}`} data-ready={ready} width={size.width} height={size.height} />
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`${frame.name} on ${background.name}`}
+          data-ready={ready}
+          width={size.width}
+          height={size.height}
+        />
         <div style={{ position: 'absolute', inset: 0, overflow: 'hidden' }}>
           <div
             className="outline"
@@ -275,12 +388,25 @@ function Stage({ frame, background, placement, onDraft, onSave }: { frame: Frame
             onPointerUp={end}
             onKeyDown={onKey}
           >
-            <span className="grip" title="Drag to scale" style={{ left: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }} onPointerDown={start(true)} onPointerMove={move} onPointerUp={end} />
-            <span className="grip" title="Drag to scale" style={{ right: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }} onPointerDown={start(true)} onPointerMove={move} onPointerUp={end} />
+            <span
+              className="grip"
+              title="Drag to scale"
+              style={{ left: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
+              onPointerDown={start(true)}
+              onPointerMove={move}
+              onPointerUp={end}
+            />
+            <span
+              className="grip"
+              title="Drag to scale"
+              style={{ right: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
+              onPointerDown={start(true)}
+              onPointerMove={move}
+              onPointerUp={end}
+            />
           </div>
         </div>
       </div>
     </div>
   );
 }
-

@@ -7,7 +7,12 @@ import { latestOnly } from '../worker/latestOnly.ts';
 import { usePictureWorker } from '../worker/usePictureWorker.ts';
 
 /** Draws the cut on the background into a canvas of `width` pixels, following every change of the placement. */
-export function usePlacedPicture(frame: Frame, background: Background, width: number, placement: Placement): { canvas: RefObject<HTMLCanvasElement | null>; ready: boolean } {
+export function usePlacedPicture(
+  frame: Frame,
+  background: Background,
+  width: number,
+  placement: Placement,
+): { canvas: RefObject<HTMLCanvasElement | null>; ready: boolean } {
   const { remote: worker } = usePictureWorker();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [loaded, setLoaded] = useState<string>();
@@ -20,7 +25,10 @@ export function usePlacedPicture(frame: Frame, background: Background, width: nu
   useEffect(() => {
     if (!worker || !version || !width) return;
     let current = true;
-    const loading = Promise.all([worker.loadCutout(pictures.cutout(frame.id, version)), worker.loadBackground(backgroundAddress, width)]);
+    const loading = Promise.all([
+      worker.loadCutout(pictures.cutout(frame.id, version)),
+      worker.loadBackground(backgroundAddress, width),
+    ]);
     void attempt(loading).then((done) => done && current && setLoaded(wanted));
     return () => {
       current = false;

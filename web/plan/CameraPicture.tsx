@@ -21,7 +21,14 @@ export function CameraPicture({ plan, shot, coverage }: { plan: Plan; shot: Prev
   const { value, behind } = useComputed(
     worker,
     plan,
-    (remote, current) => remote.picture(current, { kind: shot.kind, subjects: shot.people.map((name) => ({ ...demoPeople[name], moment: shot.seed })), seed: shot.seed, width: Math.max(1, Math.round((HEIGHT * current.camera.pixelsAcross) / current.camera.pixelsDown)), height: HEIGHT }),
+    (remote, current) =>
+      remote.picture(current, {
+        kind: shot.kind,
+        subjects: shot.people.map((name) => ({ ...demoPeople[name], moment: shot.seed })),
+        seed: shot.seed,
+        width: Math.max(1, Math.round((HEIGHT * current.camera.pixelsAcross) / current.camera.pixelsDown)),
+        height: HEIGHT,
+      }),
     JSON.stringify(shot),
   );
   useEffect(() => {
@@ -33,10 +40,24 @@ export function CameraPicture({ plan, shot, coverage }: { plan: Plan; shot: Prev
   }, [value]);
   return (
     <div className="camera-picture" style={{ aspectRatio: `${width} / ${HEIGHT}` }}>
-      <canvas ref={canvas} role="img" aria-label="Frame of the stand-in camera" data-ready={Boolean(value) && !behind} />
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label="Frame of the stand-in camera"
+        data-ready={Boolean(value) && !behind}
+      />
       {coverage && coverage.share < 0.999 && coverage.mask.length > 2 && (
-        <svg viewBox={`0 0 ${pixelsAcross} ${pixelsDown}`} aria-label="Edge of the screen: what lies outside must be masked">
-          <polygon points={coverage.mask.map(({ x, y }) => `${x},${y}`).join(' ')} fill="none" stroke="#fff" strokeWidth={pixelsAcross / 90} strokeDasharray={pixelsAcross / 30} />
+        <svg
+          viewBox={`0 0 ${pixelsAcross} ${pixelsDown}`}
+          aria-label="Edge of the screen: what lies outside must be masked"
+        >
+          <polygon
+            points={coverage.mask.map(({ x, y }) => `${x},${y}`).join(' ')}
+            fill="none"
+            stroke="#fff"
+            strokeWidth={pixelsAcross / 90}
+            strokeDasharray={pixelsAcross / 30}
+          />
         </svg>
       )}
       {!value && <span className="note-over">Taking the first picture …</span>}

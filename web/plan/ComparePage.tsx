@@ -20,8 +20,11 @@ export function ComparePage() {
     );
   }
   const [left, right] = reports as [Report, Report];
-  const choose = (key: 'a' | 'b', id: string): void => setSearch({ a: search.get('a') ?? String(a.id), b: search.get('b') ?? String(b.id), [key]: id }, { replace: true });
-  const ids = (Object.keys(readingFacts) as ReadingId[]).filter((id) => left.readings.some((r) => r.id === id) || right.readings.some((r) => r.id === id));
+  const choose = (key: 'a' | 'b', id: string): void =>
+    setSearch({ a: search.get('a') ?? String(a.id), b: search.get('b') ?? String(b.id), [key]: id }, { replace: true });
+  const ids = (Object.keys(readingFacts) as ReadingId[]).filter(
+    (id) => left.readings.some((r) => r.id === id) || right.readings.some((r) => r.id === id),
+  );
   return (
     <div className="sheet compare">
       <p>
@@ -33,7 +36,11 @@ export function ComparePage() {
             <th />
             {rows.map((row, n) => (
               <th key={n}>
-                <select aria-label={n ? 'Second plan' : 'First plan'} value={row?.id} onChange={(event) => choose(n ? 'b' : 'a', event.target.value)}>
+                <select
+                  aria-label={n ? 'Second plan' : 'First plan'}
+                  value={row?.id}
+                  onChange={(event) => choose(n ? 'b' : 'a', event.target.value)}
+                >
                   {plans.map((p) => (
                     <option key={p.id} value={p.id}>
                       {p.plan.name}
@@ -55,15 +62,48 @@ export function ComparePage() {
             ))}
             <td />
           </tr>
-          <CompareRow title="Hand repair" unit="min" values={[left.forecast.minutes, right.forecast.minutes]} digits={0} good={[true, true]} />
+          <CompareRow
+            title="Hand repair"
+            unit="min"
+            values={[left.forecast.minutes, right.forecast.minutes]}
+            digits={0}
+            good={[true, true]}
+          />
           {ids.map((id) => {
             const { title, unit, digits } = readingFacts[id];
             const values = [left, right].map((report) => report.readings.find((r) => r.id === id)?.value);
-            return <CompareRow key={id} title={title} unit={unit} values={values} digits={digits} good={values.map((v) => v === undefined || isWithin(id, v))} />;
+            return (
+              <CompareRow
+                key={id}
+                title={title}
+                unit={unit}
+                values={values}
+                digits={digits}
+                good={values.map((v) => v === undefined || isWithin(id, v))}
+              />
+            );
           })}
-          <CompareRow title="Cost of the kit" unit="" values={[left.kit.cost, right.kit.cost]} digits={0} good={[true, true]} />
-          <CompareRow title="To carry" unit="kg" values={[left.kit.mass, right.kit.mass]} digits={0} good={[true, true]} />
-          <CompareRow title="Set-up" unit="min" values={[left.kit.setUpMinutes, right.kit.setUpMinutes]} digits={0} good={[true, true]} />
+          <CompareRow
+            title="Cost of the kit"
+            unit=""
+            values={[left.kit.cost, right.kit.cost]}
+            digits={0}
+            good={[true, true]}
+          />
+          <CompareRow
+            title="To carry"
+            unit="kg"
+            values={[left.kit.mass, right.kit.mass]}
+            digits={0}
+            good={[true, true]}
+          />
+          <CompareRow
+            title="Set-up"
+            unit="min"
+            values={[left.kit.setUpMinutes, right.kit.setUpMinutes]}
+            digits={0}
+            good={[true, true]}
+          />
         </tbody>
       </table>
     </div>
@@ -79,7 +119,19 @@ function Pictures({ plan, report }: { plan: Plan; report: Report }) {
   );
 }
 
-function CompareRow({ title, unit, values, digits, good }: { title: string; unit: string; values: (number | undefined)[]; digits: number; good: boolean[] }) {
+function CompareRow({
+  title,
+  unit,
+  values,
+  digits,
+  good,
+}: {
+  title: string;
+  unit: string;
+  values: (number | undefined)[];
+  digits: number;
+  good: boolean[];
+}) {
   const [a, b] = values;
   const difference = a !== undefined && b !== undefined ? b - a : undefined;
   return (
@@ -87,10 +139,20 @@ function CompareRow({ title, unit, values, digits, good }: { title: string; unit
       <td>{title}</td>
       {values.map((value, n) => (
         <td key={n} className="figure">
-          {value === undefined ? '–' : good[n] ? `${value.toFixed(digits)} ${unit}` : <strong>{`${value.toFixed(digits)} ${unit}, out of bounds`}</strong>}
+          {value === undefined ? (
+            '–'
+          ) : good[n] ? (
+            `${value.toFixed(digits)} ${unit}`
+          ) : (
+            <strong>{`${value.toFixed(digits)} ${unit}, out of bounds`}</strong>
+          )}
         </td>
       ))}
-      <td className="number">{difference === undefined || Math.abs(difference) < 0.5 * 10 ** -digits ? '–' : `${difference > 0 ? '+' : '−'}${Math.abs(difference).toFixed(digits)}`}</td>
+      <td className="number">
+        {difference === undefined || Math.abs(difference) < 0.5 * 10 ** -digits
+          ? '–'
+          : `${difference > 0 ? '+' : '−'}${Math.abs(difference).toFixed(digits)}`}
+      </td>
     </tr>
   );
 }

@@ -22,7 +22,10 @@ export function LibraryDialog({ open, plan, chosen, library, onClose, onChanged 
   const [costs, setCosts] = useState<Partial<Material>>({});
   const keep = async (): Promise<void> => {
     if (!draft || !name.trim()) return;
-    const item = { ...draft, entry: { ...draft.entry, ...(draft.kind === 'material' ? costs : {}), name: name.trim() } } as LibraryEntry;
+    const item = {
+      ...draft,
+      entry: { ...draft.entry, ...(draft.kind === 'material' ? costs : {}), name: name.trim() },
+    } as LibraryEntry;
     const same = library.find((kept) => kept.item.kind === item.kind && kept.item.entry.name === item.entry.name);
     if (await attempt(same ? api.changeLibrary(same.id, item) : api.addToLibrary(item))) {
       setName('');
@@ -48,8 +51,22 @@ export function LibraryDialog({ open, plan, chosen, library, onClose, onChanged 
               <div className="fields">
                 {(['price', 'uses', 'mass', 'setUp', 'widest'] as const).map((field) => (
                   <label key={field} className="pair">
-                    {{ price: 'Price of a square metre', uses: 'Lasts for shoots', mass: 'kg of a square metre', setUp: 'Minutes to set up', widest: 'Widest without a seam, m' }[field]}
-                    <input type="number" min={0} step="any" defaultValue={draft.entry[field]} onChange={(event) => setCosts({ ...costs, [field]: Number(event.target.value) })} />
+                    {
+                      {
+                        price: 'Price of a square metre',
+                        uses: 'Lasts for shoots',
+                        mass: 'kg of a square metre',
+                        setUp: 'Minutes to set up',
+                        widest: 'Widest without a seam, m',
+                      }[field]
+                    }
+                    <input
+                      type="number"
+                      min={0}
+                      step="any"
+                      defaultValue={draft.entry[field]}
+                      onChange={(event) => setCosts({ ...costs, [field]: Number(event.target.value) })}
+                    />
                   </label>
                 ))}
               </div>
@@ -64,7 +81,11 @@ export function LibraryDialog({ open, plan, chosen, library, onClose, onChanged 
             <li key={id}>
               <span>{item.entry.name}</span>
               <span className="quiet">{item.kind}</span>
-              <Button variant="text" aria-label={`Remove ${item.entry.name} from the library`} onClick={() => void attempt(api.removeFromLibrary(id)).then(onChanged)}>
+              <Button
+                variant="text"
+                aria-label={`Remove ${item.entry.name} from the library`}
+                onClick={() => void attempt(api.removeFromLibrary(id)).then(onChanged)}
+              >
                 Remove
               </Button>
             </li>
@@ -93,5 +114,8 @@ function entryOf(plan: Plan, chosen: ThingId): LibraryEntry | undefined {
   const lamp = plan.lamps.find((l) => `lamp:${l.id}` === chosen);
   if (!lamp) return undefined;
   const { kind, output, unit, beam, width, height, temperature, tint, watts, flashDuration } = lamp;
-  return { kind: 'lamp', entry: { name: '', kind, output, unit, beam, width, height, temperature, tint, watts, flashDuration } };
+  return {
+    kind: 'lamp',
+    entry: { name: '', kind, output, unit, beam, width, height, temperature, tint, watts, flashDuration },
+  };
 }

@@ -2,7 +2,17 @@ import { useId, useState } from 'react';
 import { fieldUnit, type Fact, type Units } from '../../core/plan/index.ts';
 
 /** One number of a plan with its unit and range; saved on leaving or Enter, changed by arrow keys. A value out of range is held at the end of it, and the field says so. */
-export function NumberField({ fact, value, units, onChange }: { fact: Fact; value: number; units: Units; onChange: (value: number) => void }) {
+export function NumberField({
+  fact,
+  value,
+  units,
+  onChange,
+}: {
+  fact: Fact;
+  value: number;
+  units: Units;
+  onChange: (value: number) => void;
+}) {
   const id = useId();
   const { unit, factor, digits } = fieldUnit(fact, units);
   const shown = trim(value * factor, digits);
@@ -12,7 +22,9 @@ export function NumberField({ fact, value, units, onChange }: { fact: Fact; valu
     if (text.trim() === '' || !Number.isFinite(typed) || text === shown) return setHeld(undefined);
     const wanted = typed / factor;
     const kept = Math.max(fact.min, Math.min(fact.max, wanted));
-    setHeld(kept !== wanted ? `from ${trim(fact.min * factor, digits)} to ${trim(fact.max * factor, digits)}` : undefined);
+    setHeld(
+      kept !== wanted ? `from ${trim(fact.min * factor, digits)} to ${trim(fact.max * factor, digits)}` : undefined,
+    );
     onChange(kept);
   };
   return (

@@ -36,15 +36,27 @@ export function PlanPage() {
         <PlanSheet key={row.id} row={row} />
       ) : (
         <p className="empty">
-          <strong>No set is planned yet.</strong>
-          A new plan begins with the rules of thumb: two lamps on the screen, the person two metres before it. Then drag things to where your room has them.
+          <strong>No set is planned yet.</strong>A new plan begins with the rules of thumb: two lamps on the screen, the
+          person two metres before it. Then drag things to where your room has them.
         </p>
       )}
     </div>
   );
 }
 
-function PlanBar({ shootId, date, rows, row, onChoose }: { shootId: number; date: string; rows: PlanRow[]; row: PlanRow | undefined; onChoose: (id: number) => void }) {
+function PlanBar({
+  shootId,
+  date,
+  rows,
+  row,
+  onChoose,
+}: {
+  shootId: number;
+  date: string;
+  rows: PlanRow[];
+  row: PlanRow | undefined;
+  onChoose: (id: number) => void;
+}) {
   const file = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const setups = useStore((state) => state.setups);
@@ -66,7 +78,9 @@ function PlanBar({ shootId, date, rows, row, onChoose }: { shootId: number; date
     const result = planSchema.safeParse(content);
     if (result.success) return create(result.data);
     const [issue] = result.error.issues;
-    setRefused(`${chosen.name}: ${issue.path.join('.') || 'the plan'}: ${issue.message}. Correct it and import it again.`);
+    setRefused(
+      `${chosen.name}: ${issue.path.join('.') || 'the plan'}: ${issue.message}. Correct it and import it again.`,
+    );
   };
   return (
     <>
@@ -84,7 +98,12 @@ function PlanBar({ shootId, date, rows, row, onChoose }: { shootId: number; date
             <>
               <label className="quiet">
                 Built as{' '}
-                <select value={row.setupId ?? ''} onChange={(event) => void attempt(api.changePlan(row.id, { setupId: Number(event.target.value) || null }))}>
+                <select
+                  value={row.setupId ?? ''}
+                  onChange={(event) =>
+                    void attempt(api.changePlan(row.id, { setupId: Number(event.target.value) || null }))
+                  }
+                >
                   <option value="">no setup yet</option>
                   {setups.map((setup) => (
                     <option key={setup.id} value={setup.id}>
@@ -93,11 +112,18 @@ function PlanBar({ shootId, date, rows, row, onChoose }: { shootId: number; date
                   ))}
                 </select>
               </label>
-              <Button variant="text" onClick={() => void create({ ...row.plan, name: `${row.plan.name.slice(0, 110)}, copy` })}>
+              <Button
+                variant="text"
+                onClick={() => void create({ ...row.plan, name: `${row.plan.name.slice(0, 110)}, copy` })}
+              >
                 Copy
               </Button>
               {rows.length > 1 && (
-                <Button variant="text" component={Link} to={`compare?a=${row.id}&b=${rows.find((r) => r.id !== row.id)?.id}`}>
+                <Button
+                  variant="text"
+                  component={Link}
+                  to={`compare?a=${row.id}&b=${rows.find((r) => r.id !== row.id)?.id}`}
+                >
                   Compare
                 </Button>
               )}
@@ -112,12 +138,20 @@ function PlanBar({ shootId, date, rows, row, onChoose }: { shootId: number; date
           <Button variant="text" onClick={() => file.current?.click()}>
             Import
           </Button>
-          <input ref={file} type="file" accept="application/json,.json" aria-label="Plan file" hidden onChange={(event) => void read(event.target.files?.[0]).then(() => (event.target.value = ''))} />
+          <input
+            ref={file}
+            type="file"
+            accept="application/json,.json"
+            aria-label="Plan file"
+            hidden
+            onChange={(event) => void read(event.target.files?.[0]).then(() => (event.target.value = ''))}
+          />
           {row && (
             <Button
               variant="text"
               onClick={() => {
-                if (window.confirm(`Remove the plan “${row.plan.name}”? Frames stay.`)) void attempt(api.removePlan(row.id)).then(() => navigate('.', { replace: true }));
+                if (window.confirm(`Remove the plan “${row.plan.name}”? Frames stay.`))
+                  void attempt(api.removePlan(row.id)).then(() => navigate('.', { replace: true }));
               }}
             >
               Remove
@@ -163,11 +197,39 @@ function PlanSheet({ row }: { row: PlanRow }) {
     <div className="plan-sheet">
       <aside className="margin left things-margin" aria-label="Things and their numbers">
         <div className="plan-name">
-          <input className="name-field" aria-label="Name of the plan" key={row.plan.name} defaultValue={row.plan.name} maxLength={120} onBlur={(event) => (event.target.value.trim() ? event.target.value.trim() !== row.plan.name && onChange({ ...row.plan, name: event.target.value.trim() }, 'name') : (event.target.value = row.plan.name))} onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
+          <input
+            className="name-field"
+            aria-label="Name of the plan"
+            key={row.plan.name}
+            defaultValue={row.plan.name}
+            maxLength={120}
+            onBlur={(event) =>
+              event.target.value.trim()
+                ? event.target.value.trim() !== row.plan.name &&
+                  onChange({ ...row.plan, name: event.target.value.trim() }, 'name')
+                : (event.target.value = row.plan.name)
+            }
+            onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+          />
         </div>
-        <ThingForm plan={plan} units={units} chosen={chosen} library={library} onChoose={setChosen} onChange={onChange} onLibrary={() => setKeeping(true)} />
+        <ThingForm
+          plan={plan}
+          units={units}
+          chosen={chosen}
+          library={library}
+          onChoose={setChosen}
+          onChange={onChange}
+          onLibrary={() => setKeeping(true)}
+        />
       </aside>
-      <SetDrawing plan={plan} units={units} chosen={chosen} onChoose={setChosen} onDraft={setDraft} onChange={onChange} />
+      <SetDrawing
+        plan={plan}
+        units={units}
+        chosen={chosen}
+        onChoose={setChosen}
+        onDraft={setDraft}
+        onChange={onChange}
+      />
       <section className="seen" aria-label="What the camera sees">
         <CameraPicture plan={plan} shot={shot} coverage={numbers?.report.coverage} />
         <ShotForm row={row} shot={shot} onShot={setShot} />
@@ -183,8 +245,19 @@ function PlanSheet({ row }: { row: PlanRow }) {
             ))}
           </select>
         </div>
-        {numbers && <LawnMapView plan={plan} report={numbers.report} source={sourceIndex >= 0 && sourceIndex < numbers.report.map.bySource.length ? sourceIndex : undefined} shadows={lamp === 'shadows'} />}
-        <p className="quiet figure">{numbers?.report.evenness ? `${numbers.report.evenness.spread.toFixed(2)} stops, nine tenths ${numbers.report.evenness.spread90.toFixed(2)}` : ''}</p>
+        {numbers && (
+          <LawnMapView
+            plan={plan}
+            report={numbers.report}
+            source={sourceIndex >= 0 && sourceIndex < numbers.report.map.bySource.length ? sourceIndex : undefined}
+            shadows={lamp === 'shadows'}
+          />
+        )}
+        <p className="quiet figure">
+          {numbers?.report.evenness
+            ? `${numbers.report.evenness.spread.toFixed(2)} stops, nine tenths ${numbers.report.evenness.spread90.toFixed(2)}`
+            : ''}
+        </p>
       </section>
       <aside className="margin right" aria-label="Findings of the plan">
         <div className="headline" data-ready={numbers !== undefined && !behind}>
@@ -213,7 +286,14 @@ function PlanSheet({ row }: { row: PlanRow }) {
         {numbers && panel === 'day' && <DayPanel planId={row.id} numbers={numbers} />}
         {numbers && panel === 'kit' && <KitPanel report={numbers.report} />}
       </aside>
-      <LibraryDialog open={keeping} plan={plan} chosen={chosen} library={library} onClose={() => setKeeping(false)} onChanged={readLibrary} />
+      <LibraryDialog
+        open={keeping}
+        plan={plan}
+        chosen={chosen}
+        library={library}
+        onClose={() => setKeeping(false)}
+        onChanged={readLibrary}
+      />
     </div>
   );
 }
@@ -224,19 +304,33 @@ function ShotForm({ row, shot, onShot }: { row: PlanRow; shot: PreviewShot; onSh
   const [state, setState] = useState<'ready' | 'taking' | string>('ready');
   const [takeSeconds, setTakeSeconds] = useState<number>();
   const setupId = row.setupId ?? setups[0]?.id;
-  const places = Math.min(3, row.plan.people.reduce((sum, person) => sum + person.count, 0));
+  const places = Math.min(
+    3,
+    row.plan.people.reduce((sum, person) => sum + person.count, 0),
+  );
   const person = (n: number): SubjectName => shot.people[n] ?? (Object.keys(demoPeople)[n] as SubjectName);
   const take = async (): Promise<void> => {
     setState('taking');
     const started = performance.now();
-    const frame = await attempt(api.takeFrame(row.id, { kind: shot.kind, people: shot.kind === 'people' ? Array.from({ length: places }, (_, n) => person(n)) : [], seed: shot.seed, setupId }));
+    const frame = await attempt(
+      api.takeFrame(row.id, {
+        kind: shot.kind,
+        people: shot.kind === 'people' ? Array.from({ length: places }, (_, n) => person(n)) : [],
+        seed: shot.seed,
+        setupId,
+      }),
+    );
     setState(frame ? `${frame.name} is at Gather` : 'ready');
     if (frame) setTakeSeconds((performance.now() - started) / 1000);
     if (frame) onShot({ ...shot, seed: shot.seed + 1 });
   };
   return (
     <div className="shot-form">
-      <select aria-label="What is taken" value={shot.kind} onChange={(event) => onShot({ ...shot, kind: event.target.value as PreviewShot['kind'] })}>
+      <select
+        aria-label="What is taken"
+        value={shot.kind}
+        onChange={(event) => onShot({ ...shot, kind: event.target.value as PreviewShot['kind'] })}
+      >
         <option value="people">people</option>
         <option value="plate">plate</option>
         <option value="ball">matt ball</option>
@@ -245,7 +339,19 @@ function ShotForm({ row, shot, onShot }: { row: PlanRow; shot: PreviewShot; onSh
       </select>
       {shot.kind === 'people' &&
         Array.from({ length: places }, (_, n) => (
-          <select key={n} aria-label={`Who stands there${n ? `, ${n + 1}` : ''}`} value={person(n)} onChange={(event) => onShot({ ...shot, people: Array.from({ length: places }, (_, k) => (k === n ? (event.target.value as SubjectName) : person(k))) })}>
+          <select
+            key={n}
+            aria-label={`Who stands there${n ? `, ${n + 1}` : ''}`}
+            value={person(n)}
+            onChange={(event) =>
+              onShot({
+                ...shot,
+                people: Array.from({ length: places }, (_, k) =>
+                  k === n ? (event.target.value as SubjectName) : person(k),
+                ),
+              })
+            }
+          >
             {Object.entries(demoPeople).map(([name, subject]) => (
               <option key={name} value={name}>
                 {subject.name}

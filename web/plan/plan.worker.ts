@@ -1,5 +1,19 @@
 import { expose, transfer } from 'comlink';
-import { improve, reportOn, savingsOf, scheduleOf, schoolsOf, sunThroughDay, type Freedom, type Improvement, type Plan, type Report, type Saving, type Schedule, type SunDay } from '../../core/plan/index.ts';
+import {
+  improve,
+  reportOn,
+  savingsOf,
+  scheduleOf,
+  schoolsOf,
+  sunThroughDay,
+  type Freedom,
+  type Improvement,
+  type Plan,
+  type Report,
+  type Saving,
+  type Schedule,
+  type SunDay,
+} from '../../core/plan/index.ts';
 import { takeFrame, type Shot } from '../../core/studio/index.ts';
 
 /** What is computed about a plan beside the page: all numbers, or a picture. Each kind runs in a worker of its own. */
@@ -14,7 +28,12 @@ const worker = {
   numbers(plan: Plan): Numbers {
     const start = performance.now();
     const report = reportOn(plan, 18, 3);
-    return { report, schedule: scheduleOf(plan, report.kit, report.forecast), sun: sunThroughDay(plan), milliseconds: performance.now() - start };
+    return {
+      report,
+      schedule: scheduleOf(plan, report.kit, report.forecast),
+      sun: sunThroughDay(plan),
+      milliseconds: performance.now() - start,
+    };
   },
   savings(plan: Plan): Saving[] {
     return savingsOf(plan);

@@ -16,7 +16,12 @@ export function usePlanWorker(): Remote<PlanWorker> | undefined {
 }
 
 /** Follows a plan with something computed from it; while it changes quickly only the last one counts. */
-export function useComputed<T>(worker: Remote<PlanWorker> | undefined, plan: Plan | undefined, compute: (worker: Remote<PlanWorker>, plan: Plan) => Promise<T>, key = ''): { value: T | undefined; behind: boolean } {
+export function useComputed<T>(
+  worker: Remote<PlanWorker> | undefined,
+  plan: Plan | undefined,
+  compute: (worker: Remote<PlanWorker>, plan: Plan) => Promise<T>,
+  key = '',
+): { value: T | undefined; behind: boolean } {
   const [state, setState] = useState<{ value: T; plan: Plan; key: string }>();
   const ask = useRef(latestOnly());
   const how = useRef(compute);

@@ -12,7 +12,13 @@ import { ProblemBar } from '../shell/ProblemBar.tsx';
 import { api, pictures } from '../state/api.ts';
 import { attempt } from '../state/store.ts';
 
-const levelWords = ['one gross fault', 'one plain fault, sometimes none', 'one faint fault, sometimes none', 'two faults, sometimes none', 'two faint faults, sometimes none'];
+const levelWords = [
+  'one gross fault',
+  'one plain fault, sometimes none',
+  'one faint fault, sometimes none',
+  'two faults, sometimes none',
+  'two faint faults, sometimes none',
+];
 
 /** Right answers in a row after which the next level is offered. */
 const ROW = 3;
@@ -53,7 +59,10 @@ export function RehearsalPage() {
         <div className="check-sheet rehearsal">
           <aside className="margin left" aria-label="Rehearsal">
             <h1 style={{ padding: '4px 16px' }}>Rehearsal</h1>
-            <p className="quiet">The stand-in camera has photographed a set with hidden faults. Read it, name what is wrong and what you would do.</p>
+            <p className="quiet">
+              The stand-in camera has photographed a set with hidden faults. Read it, name what is wrong and what you
+              would do.
+            </p>
             <fieldset className="choices levels">
               <legend>Level</legend>
               {Array.from({ length: LEVELS }, (_, n) => (
@@ -69,7 +78,11 @@ export function RehearsalPage() {
               <Button variant="contained" color="primary" disabled={busy} onClick={() => void next()}>
                 {current && !current.truth ? 'Another set' : 'New set'}
               </Button>
-              {busy && <span role="status" className="quiet">Setting it up, some ten seconds …</span>}
+              {busy && (
+                <span role="status" className="quiet">
+                  Setting it up, some ten seconds …
+                </span>
+              )}
             </div>
             <h2 style={{ padding: '12px 16px 2px' }}>Results</h2>
             <ol className="rounds" aria-label="Results">
@@ -77,10 +90,16 @@ export function RehearsalPage() {
                 .filter(({ answered }) => answered)
                 .map((result) => (
                   <li key={result.id}>
-                    <button type="button" aria-current={result.id === current?.id} onClick={() => void attempt(api.rehearsal(result.id)).then((one) => one && setCurrent(one))}>
+                    <button
+                      type="button"
+                      aria-current={result.id === current?.id}
+                      onClick={() => void attempt(api.rehearsal(result.id)).then((one) => one && setCurrent(one))}
+                    >
                       <span className="figure">level {result.level}</span>
                       <span>{result.causes.join(', ') || 'nothing was wrong'}</span>
-                      <span>{result.causesRight ? (result.remedyRight ? 'right' : 'cause right') : <strong>missed</strong>}</span>
+                      <span>
+                        {result.causesRight ? result.remedyRight ? 'right' : 'cause right' : <strong>missed</strong>}
+                      </span>
                     </button>
                   </li>
                 ))}
@@ -136,19 +155,31 @@ function Exercise({ rehearsal, onAnswered }: { rehearsal: Rehearsal; onAnswered:
   const { findings, truth, answer } = rehearsal;
   const picture = rehearsal.pictures.find((one) => one.kind === kind) ?? rehearsal.pictures[0];
   const shownBy = new Set<string>(truth?.shownBy);
-  const evidence = truth ? findings.readings.filter(({ id }) => shownBy.has(id)).flatMap((reading) => reading.evidence) : [];
+  const evidence = truth
+    ? findings.readings.filter(({ id }) => shownBy.has(id)).flatMap((reading) => reading.evidence)
+    : [];
   return (
     <>
       <section className="plate" aria-label="Photograph">
         <div className="views" role="group" aria-label="View">
           {rehearsal.pictures.map((one) => (
-            <button key={one.kind} type="button" aria-pressed={one.kind === picture.kind} onClick={() => setKind(one.kind)}>
+            <button
+              key={one.kind}
+              type="button"
+              aria-pressed={one.kind === picture.kind}
+              onClick={() => setKind(one.kind)}
+            >
               {titleOf(one.kind)}
             </button>
           ))}
         </div>
         <div className="check-stage">
-          <EvidencePicture src={pictures.rehearsed(rehearsal.id, picture)} label={titleOf(picture.kind)} aspect={picture.width / picture.height} evidence={picture.kind === 'people' || picture.kind === 'plate' ? evidence : []} />
+          <EvidencePicture
+            src={pictures.rehearsed(rehearsal.id, picture)}
+            label={titleOf(picture.kind)}
+            aspect={picture.width / picture.height}
+            evidence={picture.kind === 'people' || picture.kind === 'plate' ? evidence : []}
+          />
         </div>
         <div className="caption" />
       </section>
@@ -159,12 +190,14 @@ function Exercise({ rehearsal, onAnswered }: { rehearsal: Rehearsal; onAnswered:
               <strong>{truth.causesRight ? 'Right.' : 'Not what it was.'}</strong>
             </div>
             <p>
-              It was: <strong>{truth.causes.map((id) => rehearsedFacts[id].title).join('; ') || 'nothing'}</strong>. You said: {answer.causes.map((id) => rehearsedFacts[id].title).join('; ') || 'nothing'}.
+              It was: <strong>{truth.causes.map((id) => rehearsedFacts[id].title).join('; ') || 'nothing'}</strong>. You
+              said: {answer.causes.map((id) => rehearsedFacts[id].title).join('; ') || 'nothing'}.
             </p>
             <p style={{ paddingTop: 4 }}>
               {truth.causes.length ? (
                 <>
-                  What helps: {truth.remedies.map((id) => remedies[id].words.toLowerCase()).join('; ')}. {truth.remedyRight ? 'You chose one of these.' : 'Your remedy would not have.'}
+                  What helps: {truth.remedies.map((id) => remedies[id].words.toLowerCase()).join('; ')}.{' '}
+                  {truth.remedyRight ? 'You chose one of these.' : 'Your remedy would not have.'}
                 </>
               ) : truth.remedyRight ? (
                 'Nothing needed changing, and you left it alone.'
@@ -172,21 +205,36 @@ function Exercise({ rehearsal, onAnswered }: { rehearsal: Rehearsal; onAnswered:
                 'Nothing needed changing.'
               )}
             </p>
-            {truth.shownBy.length > 0 && <p style={{ padding: '4px 0 8px' }}>It shows in: {[...shownBy].map((id) => readingFacts[id as keyof typeof readingFacts].title.toLowerCase()).join('; ')}.</p>}
+            {truth.shownBy.length > 0 && (
+              <p style={{ padding: '4px 0 8px' }}>
+                It shows in:{' '}
+                {[...shownBy].map((id) => readingFacts[id as keyof typeof readingFacts].title.toLowerCase()).join('; ')}
+                .
+              </p>
+            )}
           </div>
         ) : (
           <form
             className="answer"
             onSubmit={(event) => {
               event.preventDefault();
-              void attempt(api.answerRehearsal(rehearsal.id, { causes, remedy: remedy || null })).then((answered) => answered && onAnswered(answered));
+              void attempt(api.answerRehearsal(rehearsal.id, { causes, remedy: remedy || null })).then(
+                (answered) => answered && onAnswered(answered),
+              );
             }}
           >
             <fieldset className="choices">
               <legend>What is wrong? None, if nothing is.</legend>
               {(Object.keys(rehearsedFacts) as RehearsedCause[]).map((id) => (
                 <label key={id}>
-                  <input type="checkbox" checked={causes.includes(id)} disabled={!causes.includes(id) && causes.length >= 3} onChange={(event) => setCauses(event.target.checked ? [...causes, id] : causes.filter((c) => c !== id))} />
+                  <input
+                    type="checkbox"
+                    checked={causes.includes(id)}
+                    disabled={!causes.includes(id) && causes.length >= 3}
+                    onChange={(event) =>
+                      setCauses(event.target.checked ? [...causes, id] : causes.filter((c) => c !== id))
+                    }
+                  />
                   {rehearsedFacts[id].title}
                 </label>
               ))}

@@ -2,7 +2,19 @@ import type { ReactNode } from 'react';
 import { isWithin, readingFacts, type ReadingFacts, type ReadingId } from '../../core/plan/index.ts';
 
 /** A reading with its unit and accepted bound on a short scale; opens to its reason, its remedy and where the bound comes from. */
-export function BoundReading({ id, value, reason, minutes = 0, note }: { id: ReadingId; value: number; reason: string; minutes?: number; note?: ReactNode }) {
+export function BoundReading({
+  id,
+  value,
+  reason,
+  minutes = 0,
+  note,
+}: {
+  id: ReadingId;
+  value: number;
+  reason: string;
+  minutes?: number;
+  note?: ReactNode;
+}) {
   const { title, unit, digits, scale, min, max, remedy, source }: ReadingFacts = readingFacts[id];
   const good = isWithin(id, value);
   const at = (v: number): number => 100 * Math.max(0, Math.min(1, (v - scale[0]) / (scale[1] - scale[0])));
@@ -16,8 +28,31 @@ export function BoundReading({ id, value, reason, minutes = 0, note }: { id: Rea
         </span>
         <svg viewBox="0 0 100 13" preserveAspectRatio="none" aria-hidden="true">
           <line x1="0" x2="100" y1="7" y2="7" stroke="var(--rule)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
-          {[min, max].map((b, n) => b !== undefined && <line key={n} x1={at(b)} x2={at(b)} y1="1" y2="13" stroke="var(--ink)" strokeWidth="1" strokeDasharray="2 2" vectorEffect="non-scaling-stroke" />)}
-          <line x1={at(value)} x2={at(value)} y1="2" y2="12" stroke={good ? 'var(--ink)' : 'var(--accent)'} strokeWidth="5" vectorEffect="non-scaling-stroke" />
+          {[min, max].map(
+            (b, n) =>
+              b !== undefined && (
+                <line
+                  key={n}
+                  x1={at(b)}
+                  x2={at(b)}
+                  y1="1"
+                  y2="13"
+                  stroke="var(--ink)"
+                  strokeWidth="1"
+                  strokeDasharray="2 2"
+                  vectorEffect="non-scaling-stroke"
+                />
+              ),
+          )}
+          <line
+            x1={at(value)}
+            x2={at(value)}
+            y1="2"
+            y2="12"
+            stroke={good ? 'var(--ink)' : 'var(--accent)'}
+            strokeWidth="5"
+            vectorEffect="non-scaling-stroke"
+          />
         </svg>
         <span className="quiet">
           {good ? 'within' : 'out of bounds'}, {bound} {unit}

@@ -8,9 +8,27 @@ import { isTyping } from './keys.ts';
 const ROW = 63;
 
 /** Frames as the rows of a printed table; only those in sight are drawn. Arrow keys walk through them; the current one stays in view. */
-export function FrameRows({ frames, current, onChoose, note, figure }: { frames: Frame[]; current: number | undefined; onChoose: (id: number) => void; note: (frame: Frame) => ReactNode; figure: (frame: Frame) => ReactNode }) {
+export function FrameRows({
+  frames,
+  current,
+  onChoose,
+  note,
+  figure,
+}: {
+  frames: Frame[];
+  current: number | undefined;
+  onChoose: (id: number) => void;
+  note: (frame: Frame) => ReactNode;
+  figure: (frame: Frame) => ReactNode;
+}) {
   const list = useRef<HTMLUListElement>(null);
-  const rows = useVirtualizer({ count: frames.length, getScrollElement: () => list.current, estimateSize: () => ROW, overscan: 6, getItemKey: (n) => frames[n].id });
+  const rows = useVirtualizer({
+    count: frames.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW,
+    overscan: 6,
+    getItemKey: (n) => frames[n].id,
+  });
   const at = frames.findIndex((frame) => frame.id === current);
   useEffect(() => {
     if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
@@ -21,7 +39,12 @@ export function FrameRows({ frames, current, onChoose, note, figure }: { frames:
       {rows.getVirtualItems().map(({ index, key, start }) => {
         const frame = frames[index];
         return (
-          <li key={key} aria-setsize={frames.length} aria-posinset={index + 1} style={{ transform: `translateY(${start}px)` }}>
+          <li
+            key={key}
+            aria-setsize={frames.length}
+            aria-posinset={index + 1}
+            style={{ transform: `translateY(${start}px)` }}
+          >
             <button type="button" aria-current={frame.id === current} onClick={() => onChoose(frame.id)}>
               <img src={pictures.latestThumbnail(frame)} alt="" loading="lazy" />
               <span className="name">
@@ -41,7 +64,16 @@ export function FrameRows({ frames, current, onChoose, note, figure }: { frames:
 export function useFrameKeys(frames: Frame[], current: number | undefined, onChoose: (id: number) => void): void {
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
-      if (isTyping(event.target) || event.target instanceof HTMLInputElement || event.altKey || event.ctrlKey || event.metaKey || event.shiftKey || event.defaultPrevented) return;
+      if (
+        isTyping(event.target) ||
+        event.target instanceof HTMLInputElement ||
+        event.altKey ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.shiftKey ||
+        event.defaultPrevented
+      )
+        return;
       const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
       if (!step) return;
       const next = frames[frames.findIndex((frame) => frame.id === current) + step];

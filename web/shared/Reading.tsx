@@ -17,16 +17,31 @@ export function Reading({ title, value, bound, most, unit, digits, reason, remed
   return (
     <details className="reading">
       <summary>
-        <span>
-          {beyond ? <strong>{title}</strong> : title}
-        </span>
+        <span>{beyond ? <strong>{title}</strong> : title}</span>
         <span className="figure">
           {value.toFixed(digits)} {unit}
         </span>
         <svg viewBox="0 0 100 13" preserveAspectRatio="none" aria-hidden="true">
           <line x1="0" x2="100" y1="7" y2="7" stroke="var(--rule)" strokeWidth="1" vectorEffect="non-scaling-stroke" />
-          <line x1={at(bound)} x2={at(bound)} y1="1" y2="13" stroke="var(--ink)" strokeWidth="1" strokeDasharray="2 2" vectorEffect="non-scaling-stroke" />
-          <line x1={at(value)} x2={at(value)} y1="2" y2="12" stroke={beyond ? 'var(--accent)' : 'var(--ink)'} strokeWidth="5" vectorEffect="non-scaling-stroke" />
+          <line
+            x1={at(bound)}
+            x2={at(bound)}
+            y1="1"
+            y2="13"
+            stroke="var(--ink)"
+            strokeWidth="1"
+            strokeDasharray="2 2"
+            vectorEffect="non-scaling-stroke"
+          />
+          <line
+            x1={at(value)}
+            x2={at(value)}
+            y1="2"
+            y2="12"
+            stroke={beyond ? 'var(--accent)' : 'var(--ink)'}
+            strokeWidth="5"
+            vectorEffect="non-scaling-stroke"
+          />
         </svg>
         <span className="quiet">{beyond ? 'beyond the bound' : 'within the bound'}</span>
         <span className="quiet figure">

@@ -15,7 +15,21 @@ export interface MarkedPlace {
  * borders apart is a third of a stop. Hatched where no screen is seen.
  * @param stops by place from the top left; NaN or null where there is nothing.
  */
-export function StopsMap({ columns, rows, stops, places, aspect, label }: { columns: number; rows: number; stops: ArrayLike<number | null>; places: MarkedPlace[]; aspect: number; label: string }) {
+export function StopsMap({
+  columns,
+  rows,
+  stops,
+  places,
+  aspect,
+  label,
+}: {
+  columns: number;
+  rows: number;
+  stops: ArrayLike<number | null>;
+  places: MarkedPlace[];
+  aspect: number;
+  label: string;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const context = canvas.current?.getContext('2d');
@@ -34,7 +48,11 @@ export function StopsMap({ columns, rows, stops, places, aspect, label }: { colu
     <div className="lawn" style={{ aspectRatio: `${aspect}` }} role="img" aria-label={label}>
       <canvas ref={canvas} width={columns} height={rows} />
       {places.map(({ x, y, stops: value }, n) => (
-        <i key={n} className="figure" style={{ left: `${Math.max(12, Math.min(88, x * 100))}%`, top: `${Math.max(4, Math.min(96, y * 100))}%` }}>
+        <i
+          key={n}
+          className="figure"
+          style={{ left: `${Math.max(12, Math.min(88, x * 100))}%`, top: `${Math.max(4, Math.min(96, y * 100))}%` }}
+        >
           {value < 0 ? '−' : '+'}
           {Math.abs(value).toFixed(1)}
         </i>

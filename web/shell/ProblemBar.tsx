@@ -11,18 +11,22 @@ export function ProblemBar() {
   const databaseUp = useStore((state) => state.databaseUp);
   const unsaved = useStore((state) => state.unsaved);
   const broken = useStore((state) => state.broken);
-  const kept = unsaved ? `${unsaved === 1 ? 'One change of yours waits' : `${unsaved} changes of yours wait`} and will be saved then.` : 'What was saved is safe.';
+  const kept = unsaved
+    ? `${unsaved === 1 ? 'One change of yours waits' : `${unsaved} changes of yours wait`} and will be saved then.`
+    : 'What was saved is safe.';
   return (
     <>
       <StaysOpen unsaved={unsaved > 0} />
       {!connected && (
         <p className="problem repeating" role="status">
-          <strong>The connection is broken.</strong> Trying again every second; a running batch goes on when the server does. {kept}
+          <strong>The connection is broken.</strong> Trying again every second; a running batch goes on when the server
+          does. {kept}
         </p>
       )}
       {connected && !databaseUp && (
         <p className="problem repeating" role="status">
-          <strong>The database ended and is being started again.</strong> This page goes on by itself in a moment. {kept}
+          <strong>The database ended and is being started again.</strong> This page goes on by itself in a moment.{' '}
+          {kept}
         </p>
       )}
       {broken.map(({ reason, remedy }) => (

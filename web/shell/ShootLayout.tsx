@@ -53,7 +53,9 @@ export function ShootLayout() {
     return (
       <>
         <ProblemBar />
-        <p className="empty">{found === 'failed' ? 'The shoot could not be read yet; it is tried again by itself.' : 'Reading the shoot …'}</p>
+        <p className="empty">
+          {found === 'failed' ? 'The shoot could not be read yet; it is tried again by itself.' : 'Reading the shoot …'}
+        </p>
       </>
     );
   }

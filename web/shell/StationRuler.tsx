@@ -19,10 +19,22 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const placed = pictures.filter((frame) => frame.placement).length;
   const planned = useMemo(() => plans.reduce((sum, row) => sum + forecastMinutes(row.plan), 0), [plans]);
   const stations = [
-    { path: 'plan', name: 'Plan', figure: plans.length ? `${plans.length} ${plans.length === 1 ? 'set' : 'sets'}, ${minutes(planned)}` : 'none yet' },
+    {
+      path: 'plan',
+      name: 'Plan',
+      figure: plans.length ? `${plans.length} ${plans.length === 1 ? 'set' : 'sets'}, ${minutes(planned)}` : 'none yet',
+    },
     { path: 'check', name: 'Check', figure: checkFigure(checks) },
-    { path: 'gather', name: 'Gather', figure: `${pictures.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}` },
-    { path: 'cut', name: 'Cut', figure: `${cut.length} of ${pictures.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}` },
+    {
+      path: 'gather',
+      name: 'Gather',
+      figure: `${pictures.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}`,
+    },
+    {
+      path: 'cut',
+      name: 'Cut',
+      figure: `${cut.length} of ${pictures.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}`,
+    },
     { path: 'place', name: 'Place', figure: `${placed} of ${pictures.length}` },
     { path: 'deliver', name: 'Deliver', figure: deliveries.length ? `${deliveries.length} made` : 'none yet' },
   ];
@@ -44,6 +56,10 @@ function checkFigure(checks: Check[]): string {
   const latest = [...new Map(checks.map((check) => [check.setupId, check])).values()];
   const signed = latest.filter((check) => check.signedAt).length;
   if (signed === latest.length) return `${signed} signed off`;
-  const beyond = latest.reduce((sum, { findings, signedAt }) => sum + (signedAt ? 0 : (findings?.readings.filter(({ verdict }) => verdict === 'beyond').length ?? 0)), 0);
+  const beyond = latest.reduce(
+    (sum, { findings, signedAt }) =>
+      sum + (signedAt ? 0 : (findings?.readings.filter(({ verdict }) => verdict === 'beyond').length ?? 0)),
+    0,
+  );
   return `${beyond} out of bounds`;
 }

@@ -71,13 +71,14 @@ export function ShootsPage() {
           )}
           {shoots?.length === 0 && (
             <p className="empty">
-              <strong>No shoots yet.</strong>
-              A shoot is one job: an event or a studio day. Make one, then bring in its frames.
+              <strong>No shoots yet.</strong>A shoot is one job: an event or a studio day. Make one, then bring in its
+              frames.
             </p>
           )}
           {!shoots && <p className="quiet">Reading the shoots …</p>}
           <p className="quiet" style={{ maxWidth: '72ch' }}>
-            Frames stay on this machine, untouched. The path through a shoot: gather the frames, cut the people out, place them on their backgrounds, deliver.
+            Frames stay on this machine, untouched. The path through a shoot: gather the frames, cut the people out,
+            place them on their backgrounds, deliver.
           </p>
         </div>
       </main>
@@ -102,9 +103,28 @@ function NewShootDialog({ onClose }: { onClose: () => void }) {
       <form onSubmit={(event) => void submit(event)}>
         <DialogTitle>New shoot</DialogTitle>
         <DialogContent sx={{ display: 'grid', gap: 2 }}>
-          <TextField label="Name" value={name} onChange={(e) => setName(e.target.value)} autoFocus required slotProps={{ htmlInput: { maxLength: 120 } }} />
-          <TextField label="Date" type="date" value={date} onChange={(e) => setDate(e.target.value)} required slotProps={{ inputLabel: { shrink: true } }} />
-          <TextField label="Place" value={place} onChange={(e) => setPlace(e.target.value)} slotProps={{ htmlInput: { maxLength: 120 } }} />
+          <TextField
+            label="Name"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            autoFocus
+            required
+            slotProps={{ htmlInput: { maxLength: 120 } }}
+          />
+          <TextField
+            label="Date"
+            type="date"
+            value={date}
+            onChange={(e) => setDate(e.target.value)}
+            required
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
+          <TextField
+            label="Place"
+            value={place}
+            onChange={(e) => setPlace(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 120 } }}
+          />
         </DialogContent>
         <DialogActions sx={{ p: 2 }}>
           <Button onClick={onClose}>Leave it</Button>

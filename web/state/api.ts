@@ -47,12 +47,19 @@ export class RequestError extends Error {
   }
 }
 
-const away: Problem = { reason: 'Silent Lawn does not answer', remedy: 'See whether it still runs in its terminal and start it again; nothing that was saved is lost.' };
+const away: Problem = {
+  reason: 'Silent Lawn does not answer',
+  remedy: 'See whether it still runs in its terminal and start it again; nothing that was saved is lost.',
+};
 
 async function request<T>(schema: z.ZodType<T>, method: string, path: string, body?: unknown): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api${path}`, { method, headers: body === undefined ? {} : { 'content-type': 'application/json' }, body: body === undefined ? undefined : JSON.stringify(body) });
+    response = await fetch(`/api${path}`, {
+      method,
+      headers: body === undefined ? {} : { 'content-type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    });
   } catch {
     throw new RequestError(away, true);
   }
@@ -60,7 +67,10 @@ async function request<T>(schema: z.ZodType<T>, method: string, path: string, bo
     const problem = problemSchema.safeParse(await response.json().catch(() => undefined));
     const passing = response.status === 503 || !problem.success;
     // What makes something new is not sent twice by itself.
-    const told = problem.success && passing && method === 'POST' ? { ...problem.data, remedy: 'Do it once more in a moment; nothing that was saved is lost.' } : problem.data;
+    const told =
+      problem.success && passing && method === 'POST'
+        ? { ...problem.data, remedy: 'Do it once more in a moment; nothing that was saved is lost.' }
+        : problem.data;
     throw new RequestError(told ?? away, passing);
   }
   return schema.parse(response.status === 204 ? undefined : await response.json());
@@ -86,41 +96,64 @@ export const api = {
   createShoot: (shoot: NewShoot) => request(shootSchema, 'POST', '/shoots', shoot),
   shoot: (id: number) => request(shootDetailSchema, 'GET', `/shoots/${id}`),
   createSetup: (shootId: number, name: string) => request(setupSchema, 'POST', `/shoots/${shootId}/setups`, { name }),
-  changeSetup: (id: number, change: SetupChange & { seen?: SetupChange }) => request(setupSchema, 'PATCH', `/setups/${id}`, change),
+  changeSetup: (id: number, change: SetupChange & { seen?: SetupChange }) =>
+    request(setupSchema, 'PATCH', `/setups/${id}`, change),
   gatherPlate: (setupId: number) => request(gatheredSchema, 'POST', `/setups/${setupId}/plate`),
-  changeFrame: (id: number, change: FrameChange & { seen?: FrameChange }) => request(frameSchema, 'PATCH', `/frames/${id}`, change),
+  changeFrame: (id: number, change: FrameChange & { seen?: FrameChange }) =>
+    request(frameSchema, 'PATCH', `/frames/${id}`, change),
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
-  place: (shootId: number, placement: PlacedOn | null, frameIds?: number[]) => request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
+  place: (shootId: number, placement: PlacedOn | null, frameIds?: number[]) =>
+    request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
   backgrounds: () => request(z.array(backgroundSchema), 'GET', '/backgrounds'),
-  deliver: (shootId: number, settings: DeliverySettings) => request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),
-  createPlan: (shootId: number, plan: Plan, setupId: number | null = null) => request(planRowSchema, 'POST', `/shoots/${shootId}/plans`, { plan, setupId }),
-  changePlan: (id: number, change: { plan?: Plan; setupId?: number | null }) => request(planRowSchema, 'PATCH', `/plans/${id}`, change),
+  deliver: (shootId: number, settings: DeliverySettings) =>
+    request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),
+  createPlan: (shootId: number, plan: Plan, setupId: number | null = null) =>
+    request(planRowSchema, 'POST', `/shoots/${shootId}/plans`, { plan, setupId }),
+  changePlan: (id: number, change: { plan?: Plan; setupId?: number | null }) =>
+    request(planRowSchema, 'PATCH', `/plans/${id}`, change),
   removePlan: (id: number) => request(z.undefined(), 'DELETE', `/plans/${id}`),
   takeFrame: (planId: number, shot: ShotRequest) => request(frameSchema, 'POST', `/plans/${planId}/frames`, shot),
   createCheck: (setupId: number) => request(checkSchema, 'POST', `/setups/${setupId}/checks`),
   removeCheck: (id: number) => request(z.undefined(), 'DELETE', `/checks/${id}`),
   takeTestFrame: (checkId: number, shot: TestShot) => request(checkSchema, 'POST', `/checks/${checkId}/shots`, shot),
-  removeTestPicture: (checkId: number, kind: PictureKind) => request(checkSchema, 'DELETE', `/checks/${checkId}/pictures/${encodeURIComponent(kind)}`),
+  removeTestPicture: (checkId: number, kind: PictureKind) =>
+    request(checkSchema, 'DELETE', `/checks/${checkId}/pictures/${encodeURIComponent(kind)}`),
   markCheck: (id: number, marks: MarksGiven) => request(checkSchema, 'PATCH', `/checks/${id}`, { marks }),
   readCheck: (id: number) => request(checkSchema, 'POST', `/checks/${id}/reading`),
-  signCheck: (id: number, signed: boolean) => request(checkSchema, signed ? 'PUT' : 'DELETE', `/checks/${id}/signature`),
+  signCheck: (id: number, signed: boolean) =>
+    request(checkSchema, signed ? 'PUT' : 'DELETE', `/checks/${id}/signature`),
   rehearsals: () => request(z.array(rehearsalResultSchema), 'GET', '/rehearsals'),
   newRehearsal: (level: number, seed?: number) => request(rehearsalSchema, 'POST', '/rehearsals', { level, seed }),
   rehearsal: (id: number) => request(rehearsalSchema, 'GET', `/rehearsals/${id}`),
-  answerRehearsal: (id: number, answer: RehearsalAnswer) => request(rehearsalSchema, 'POST', `/rehearsals/${id}/answer`, answer),
+  answerRehearsal: (id: number, answer: RehearsalAnswer) =>
+    request(rehearsalSchema, 'POST', `/rehearsals/${id}/answer`, answer),
   library: () => request(z.array(libraryItemSchema), 'GET', '/library'),
   addToLibrary: (item: LibraryEntry) => request(libraryItemSchema, 'POST', '/library', item),
   changeLibrary: (id: number, item: LibraryEntry) => request(libraryItemSchema, 'PUT', `/library/${id}`, item),
   removeFromLibrary: (id: number) => request(z.undefined(), 'DELETE', `/library/${id}`),
-  uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> => upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),
-  uploadTestPicture: (checkId: number, kind: PictureKind | undefined, file: File, onProgress: (share: number) => void): Promise<TestPictureResult> => upload(testPictureResultSchema, `/checks/${checkId}/pictures`, file, onProgress, kind && { kind }),
-  uploadBackground: (file: File, onProgress: (share: number) => void): Promise<BackgroundResult> => upload(backgroundResultSchema, '/backgrounds', file, onProgress),
+  uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> =>
+    upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),
+  uploadTestPicture: (
+    checkId: number,
+    kind: PictureKind | undefined,
+    file: File,
+    onProgress: (share: number) => void,
+  ): Promise<TestPictureResult> =>
+    upload(testPictureResultSchema, `/checks/${checkId}/pictures`, file, onProgress, kind && { kind }),
+  uploadBackground: (file: File, onProgress: (share: number) => void): Promise<BackgroundResult> =>
+    upload(backgroundResultSchema, '/backgrounds', file, onProgress),
 };
 
 /** Sends one file; XMLHttpRequest, because fetch tells nothing about the progress of an upload. */
-function upload<T>(schema: z.ZodType<T>, path: string, file: File, onProgress: (share: number) => void, query: Record<string, string> = {}): Promise<T> {
+function upload<T>(
+  schema: z.ZodType<T>,
+  path: string,
+  file: File,
+  onProgress: (share: number) => void,
+  query: Record<string, string> = {},
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const xhr = new XMLHttpRequest();
     xhr.open('POST', `/api${path}?${new URLSearchParams({ name: file.name, ...query })}`);
@@ -149,15 +182,23 @@ type CutFrame = { id: number; cut: { version: string } | null };
 export const pictures = {
   thumbnail: ({ id, picture }: Shown) => `/api/frames/${id}/thumbnail?v=${picture}`,
   /** Of the cut, or of the photograph while there is none. */
-  latestThumbnail: ({ id, picture, cut }: Shown & CutFrame) => (cut ? `/api/frames/${id}/thumbnail?of=cut&v=${cut.version}` : pictures.thumbnail({ id, picture })),
+  latestThumbnail: ({ id, picture, cut }: Shown & CutFrame) =>
+    cut ? `/api/frames/${id}/thumbnail?of=cut&v=${cut.version}` : pictures.thumbnail({ id, picture }),
   working: ({ id, picture }: Shown) => `/api/frames/${id}/working?v=${picture}`,
   persons: ({ id, picture }: Shown) => `/api/frames/${id}/persons?v=${picture}`,
   cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
-  region: ({ id, picture, cut }: Shown & CutFrame, view: string, area: { x: number; y: number; width: number; height: number }) =>
+  region: (
+    { id, picture, cut }: Shown & CutFrame,
+    view: string,
+    area: { x: number; y: number; width: number; height: number },
+  ) =>
     `/api/frames/${id}/region?${new URLSearchParams({ v: view === 'photograph' ? picture : (cut?.version ?? ''), view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
   background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
-  testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') => `/api/checks/${checkId}/pictures/${encodeURIComponent(kind)}/${size}?v=${version}`,
-  rehearsed: (id: number, { kind, version }: { kind: PictureKind; version: string }) => `/api/rehearsals/${id}/pictures/${encodeURIComponent(kind)}?v=${version}`,
-  planFile: (planId: number, file: 'plan.json' | 'slots.csv' | 'slots.ics' | 'sheet.pdf', units = 'metric') => `/api/plans/${planId}/${file}?units=${units}`,
+  testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') =>
+    `/api/checks/${checkId}/pictures/${encodeURIComponent(kind)}/${size}?v=${version}`,
+  rehearsed: (id: number, { kind, version }: { kind: PictureKind; version: string }) =>
+    `/api/rehearsals/${id}/pictures/${encodeURIComponent(kind)}?v=${version}`,
+  planFile: (planId: number, file: 'plan.json' | 'slots.csv' | 'slots.ics' | 'sheet.pdf', units = 'metric') =>
+    `/api/plans/${planId}/${file}?units=${units}`,
 };

@@ -28,7 +28,8 @@ function fakeLocks(): object {
 }
 
 const settled = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 30));
-const types = (heard: StreamSignal[]): string[] => heard.map((signal) => (signal.kind === 'event' ? signal.event.type : `line ${signal.open ? 'open' : 'broken'}`));
+const types = (heard: StreamSignal[]): string[] =>
+  heard.map((signal) => (signal.kind === 'event' ? signal.event.type : `line ${signal.open ? 'open' : 'broken'}`));
 
 beforeEach(() => {
   FakeSource.open = [];
@@ -83,11 +84,14 @@ test('a swarm of events is read in pieces, in order', async () => {
     const end = performance.now() + 6;
     while (performance.now() < end);
   });
-  for (let n = 0; n < 12; n++) FakeSource.open[0].onmessage?.({ data: `{"type":"gathering","shootId":1,"setupId":${n + 1},"progress":null}` });
+  for (let n = 0; n < 12; n++)
+    FakeSource.open[0].onmessage?.({ data: `{"type":"gathering","shootId":1,"setupId":${n + 1},"progress":null}` });
   const atOnce = heard.length;
   expect(atOnce).toBeGreaterThan(0);
   expect(atOnce).toBeLessThan(6);
   await vi.waitFor(() => expect(heard).toHaveLength(12), { timeout: 3000 });
-  expect(heard.map((signal) => (signal.kind === 'event' && signal.event.type === 'gathering' ? signal.event.setupId : 0))).toEqual(Array.from({ length: 12 }, (_, n) => n + 1));
+  expect(
+    heard.map((signal) => (signal.kind === 'event' && signal.event.type === 'gathering' ? signal.event.setupId : 0)),
+  ).toEqual(Array.from({ length: 12 }, (_, n) => n + 1));
   stop();
 });

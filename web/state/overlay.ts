@@ -37,7 +37,10 @@ export class Overlay<T extends Item> {
   /** All there is, read at `revision`: what is not in it and was told before is gone. */
   takeAll(items: readonly T[], revision: number): void {
     const there = new Set(items.map(({ id }) => id));
-    this.remove([...this.server.values()].filter((item) => !there.has(item.id) && item.revision < revision).map(({ id }) => id), revision);
+    this.remove(
+      [...this.server.values()].filter((item) => !there.has(item.id) && item.revision < revision).map(({ id }) => id),
+      revision,
+    );
     this.allAt = Math.max(this.allAt, revision);
     this.take(items);
   }
@@ -59,6 +62,8 @@ export class Overlay<T extends Item> {
 
   /** As it is to be shown: items without a change on its way are the very objects that were told. */
   shown(): T[] {
-    return [...this.server.values()].map((item) => this.changes.reduce((laid, { ids, lay }) => (ids.has(item.id) ? lay(laid) : laid), item));
+    return [...this.server.values()].map((item) =>
+      this.changes.reduce((laid, { ids, lay }) => (ids.has(item.id) ? lay(laid) : laid), item),
+    );
   }
 }

@@ -3,7 +3,19 @@ import type { Frame, ItemKind, Items, PlanRow, Setup, ServerEvent } from '../../
 import { noGuidance } from '../../core/cut/guidance.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { startingPlan } from '../../core/plan/index.ts';
-import { attempt, changeFrame, changePlan, changeSetup, dismissProblem, followEvents, loadShoot, placeFrames, showTold, undoLast, useStore } from './store.ts';
+import {
+  attempt,
+  changeFrame,
+  changePlan,
+  changeSetup,
+  dismissProblem,
+  followEvents,
+  loadShoot,
+  placeFrames,
+  showTold,
+  undoLast,
+  useStore,
+} from './store.ts';
 
 /** The store against a stand-in for the server that only remembers what it was asked. */
 const asked: { method: string; path: string; body: unknown }[] = [];
@@ -12,19 +24,84 @@ let answer: (path: string, body: never) => unknown;
 let revision = 1;
 
 function frame(id: number, part: Partial<Frame> = {}): Frame {
-  return { id, setupId: 1, name: `F${id}.jpg`, width: 10, height: 10, depth: 8, bytes: 1, takenAt: null, subject: '', guidance: noGuidance, cut: null, job: null, placement: null, picture: '', revision: ++revision, ...part };
+  return {
+    id,
+    setupId: 1,
+    name: `F${id}.jpg`,
+    width: 10,
+    height: 10,
+    depth: 8,
+    bytes: 1,
+    takenAt: null,
+    subject: '',
+    guidance: noGuidance,
+    cut: null,
+    job: null,
+    placement: null,
+    picture: '',
+    revision: ++revision,
+    ...part,
+  };
 }
-const setup: Setup = { id: 1, shootId: 7, name: 'Setup 1', recipe: defaultRecipe, masks: [], plateFrameId: null, revision: 1 };
-const shoot = { id: 7, name: 'S', date: '2026-06-13', place: '', demo: false, frames: 0, cut: 0, placed: 0, minutes: 0, pending: 0 };
+const setup: Setup = {
+  id: 1,
+  shootId: 7,
+  name: 'Setup 1',
+  recipe: defaultRecipe,
+  masks: [],
+  plateFrameId: null,
+  revision: 1,
+};
+const shoot = {
+  id: 7,
+  name: 'S',
+  date: '2026-06-13',
+  place: '',
+  demo: false,
+  frames: 0,
+  cut: 0,
+  placed: 0,
+  minutes: 0,
+  pending: 0,
+};
 
-const planRow: PlanRow = { id: 3, shootId: 7, setupId: null, plan: startingPlan('Hall', '2026-06-13'), changedAt: '', revision: 1 };
+const planRow: PlanRow = {
+  id: 3,
+  shootId: 7,
+  setupId: null,
+  plan: startingPlan('Hall', '2026-06-13'),
+  changedAt: '',
+  revision: 1,
+};
 
-const told = (items: Partial<Items>, gone: Partial<Record<ItemKind, number[]>> = {}, shootId = 7): ServerEvent => ({ type: 'changed', shootId, revision: ++revision, items, gone });
+const told = (items: Partial<Items>, gone: Partial<Record<ItemKind, number[]>> = {}, shootId = 7): ServerEvent => ({
+  type: 'changed',
+  shootId,
+  revision: ++revision,
+  items,
+  gone,
+});
 const detail = (part: object = {}): object => {
   const at = ++revision;
-  return { shoot, setups: [{ ...setup, revision: at }], frames: [frame(1, { revision: at }), frame(2, { revision: at })], batches: [], deliveries: [], plans: [{ ...planRow, revision: at }], checks: [], broken: [], cutSeconds: null, revision: at, ...part };
+  return {
+    shoot,
+    setups: [{ ...setup, revision: at }],
+    frames: [frame(1, { revision: at }), frame(2, { revision: at })],
+    batches: [],
+    deliveries: [],
+    plans: [{ ...planRow, revision: at }],
+    checks: [],
+    broken: [],
+    cutSeconds: null,
+    revision: at,
+    ...part,
+  };
 };
-const ofRow = (body: { plan?: PlanRow['plan'] }): PlanRow => ({ ...planRow, plan: body.plan ?? planRow.plan, revision: ++revision });
+const ofRow = (body: { plan?: PlanRow['plan'] }): PlanRow => ({
+  ...planRow,
+  plan: body.plan ?? planRow.plan,
+  revision: ++revision,
+});
 
 class FakeEvents {
   static last: FakeEvents;
@@ -48,7 +125,8 @@ beforeEach(async () => {
     asked.push({ method, path, body: sent });
     const content = await answer(path, sent as never);
     if (content === 'away') return Promise.reject(new TypeError('fetch failed'));
-    if (content instanceof Error) return Promise.resolve(new Response(JSON.stringify({ reason: content.message, remedy: 'Do.' }), { status: 400 }));
+    if (content instanceof Error)
+      return Promise.resolve(new Response(JSON.stringify({ reason: content.message, remedy: 'Do.' }), { status: 400 }));
     return Promise.resolve(new Response(JSON.stringify(content)));
   });
   useStore.setState({ shoot: null, problem: null, connected: true, steps: [] });
@@ -71,7 +149,18 @@ describe('events', () => {
   });
   test('a finished batch goes, one with failures stays', () => {
     followEvents(() => undefined);
-    const batch = { id: 1, shootId: 7, kind: 'cut' as const, total: 2, done: 1, failed: 0, cancelled: 0, open: 1, secondsLeft: 3, revision: 0 };
+    const batch = {
+      id: 1,
+      shootId: 7,
+      kind: 'cut' as const,
+      total: 2,
+      done: 1,
+      failed: 0,
+      cancelled: 0,
+      open: 1,
+      secondsLeft: 3,
+      revision: 0,
+    };
     FakeEvents.last.say(told({ batches: [{ ...batch, revision: ++revision }] }));
     expect(useStore.getState().batches).toHaveLength(1);
     FakeEvents.last.say(told({ batches: [{ ...batch, revision: ++revision, done: 2, open: 0 }] }));
@@ -84,7 +173,8 @@ describe('events', () => {
     await new Promise((resolve) => setTimeout(resolve, 100));
     let drawn = 0;
     const stop = useStore.subscribe((now, before) => void (now.frames !== before.frames && drawn++));
-    for (let n = 0; n < 40; n++) FakeEvents.last.onmessage?.({ data: JSON.stringify(told({ frames: [frame(10 + n)] })) });
+    for (let n = 0; n < 40; n++)
+      FakeEvents.last.onmessage?.({ data: JSON.stringify(told({ frames: [frame(10 + n)] })) });
     await new Promise((resolve) => setTimeout(resolve, 120));
     stop();
     expect(useStore.getState().frames).toHaveLength(42);
@@ -115,7 +205,9 @@ describe('changes', () => {
     const done = changeSetup(setup, { recipe: next }, 'floor');
     expect(useStore.getState().setups[0].recipe).toEqual(next);
     await done;
-    expect(asked).toEqual([{ method: 'PATCH', path: '/api/setups/1', body: { recipe: next, seen: { recipe: defaultRecipe } } }]);
+    expect(asked).toEqual([
+      { method: 'PATCH', path: '/api/setups/1', body: { recipe: next, seen: { recipe: defaultRecipe } } },
+    ]);
     expect(useStore.getState().steps.map((s) => s.label)).toEqual(['floor']);
     await undoLast();
     expect(useStore.getState().setups[0].recipe).toEqual(defaultRecipe);
@@ -139,7 +231,12 @@ describe('changes', () => {
   test('a refused change goes back by itself and says why', async () => {
     answer = () => new Error('floor: too high');
     await changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.4 } }, 'floor');
-    expect(useStore.getState()).toMatchObject({ setups: [{ recipe: defaultRecipe }], steps: [], unsaved: 0, problem: { reason: 'floor: too high', remedy: 'Do.' } });
+    expect(useStore.getState()).toMatchObject({
+      setups: [{ recipe: defaultRecipe }],
+      steps: [],
+      unsaved: 0,
+      problem: { reason: 'floor: too high', remedy: 'Do.' },
+    });
     dismissProblem();
     expect(useStore.getState().problem).toBeNull();
   });
@@ -150,12 +247,16 @@ describe('changes', () => {
     const frames = [frame(1, { placement: old }), frame(2)];
     followEvents(() => undefined);
     FakeEvents.last.say(told({ frames }));
-    answer = (_, body: { frameIds: number[]; placement: typeof next | null }) => body.frameIds.map((id) => frame(id, { placement: body.placement }));
+    answer = (_, body: { frameIds: number[]; placement: typeof next | null }) =>
+      body.frameIds.map((id) => frame(id, { placement: body.placement }));
     await placeFrames(7, frames, next, 'background');
     expect(useStore.getState().frames.map((f) => f.placement)).toEqual([next, next]);
     asked.length = 0;
     await undoLast();
-    expect(asked.map(({ body }) => body)).toEqual([{ frameIds: [1], placement: old }, { frameIds: [2], placement: null }]);
+    expect(asked.map(({ body }) => body)).toEqual([
+      { frameIds: [1], placement: old },
+      { frameIds: [2], placement: null },
+    ]);
   });
 
   test('an older placement told by the server does not overrule one still being saved; they are sent in order', async () => {
@@ -188,11 +289,17 @@ describe('order', () => {
   test('what is told of a shoot while it is being opened is not lost', async () => {
     followEvents(() => undefined);
     const old = detail({ shoot: { ...shoot, id: 8 } });
-    answer = async (path) => (await new Promise((resolve) => setTimeout(resolve, 20)), path === '/api/backgrounds' ? [] : old);
+    answer = async (path) => (
+      await new Promise((resolve) => setTimeout(resolve, 20)),
+      path === '/api/backgrounds' ? [] : old
+    );
     const opening = loadShoot(8);
     FakeEvents.last.say(told({ frames: [frame(1, { subject: 'Kelp crew' })] }, {}, 8));
     await opening;
-    expect(useStore.getState().frames.map(({ id, subject }) => [id, subject])).toEqual([[1, 'Kelp crew'], [2, '']]);
+    expect(useStore.getState().frames.map(({ id, subject }) => [id, subject])).toEqual([
+      [1, 'Kelp crew'],
+      [2, ''],
+    ]);
   });
 
   test('what was told between the reading and the line is read anew', () => {
@@ -219,7 +326,12 @@ describe('order', () => {
   test('the answer to a change of one shoot never shows in another that was opened meanwhile', async () => {
     let arrive = (): void => undefined;
     const held = new Promise<void>((resolve) => (arrive = resolve));
-    answer = async (path) => (path.startsWith('/api/frames') ? (await held, frame(1, { subject: 'Of the old shoot' })) : path === '/api/backgrounds' ? [] : detail({ shoot: { ...shoot, id: 8 }, frames: [] }));
+    answer = async (path) =>
+      path.startsWith('/api/frames')
+        ? (await held, frame(1, { subject: 'Of the old shoot' }))
+        : path === '/api/backgrounds'
+          ? []
+          : detail({ shoot: { ...shoot, id: 8 }, frames: [] });
     const saving = changeFrame(frame(1), () => ({ subject: 'Of the old shoot' }), 'subject');
     await loadShoot(8);
     arrive();
@@ -242,25 +354,39 @@ describe('order', () => {
     answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe, revision: ++revision });
     const first = changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.1 } }, 'floor');
     const second = changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.2 } }, 'floor');
-    FakeEvents.last.say(told({ setups: [{ ...setup, recipe: { ...defaultRecipe, floor: 0.1, spill: 0.5 }, revision: ++revision }] }));
-    expect(useStore.getState().setups[0].recipe, 'and what another window set stays').toMatchObject({ floor: 0.2, spill: 0.5 });
+    FakeEvents.last.say(
+      told({ setups: [{ ...setup, recipe: { ...defaultRecipe, floor: 0.1, spill: 0.5 }, revision: ++revision }] }),
+    );
+    expect(useStore.getState().setups[0].recipe, 'and what another window set stays').toMatchObject({
+      floor: 0.2,
+      spill: 0.5,
+    });
     await Promise.all([first, second]);
   });
 
   test('verdicts given faster than they are saved are all kept', async () => {
     answer = (_, body: { guidance: Frame['guidance'] }) => frame(1, { guidance: body.guidance });
     const verdict = (x: number) => ({ x, y: 0.5, chroma: [0.3, 0.3] as [number, number], share: 0.01, keep: true });
-    const given = [0.1, 0.2, 0.3].map((x) => changeFrame(frame(1), (now) => ({ guidance: { ...now.guidance, verdicts: [...now.guidance.verdicts, verdict(x)] } }), 'verdict'));
+    const given = [0.1, 0.2, 0.3].map((x) =>
+      changeFrame(
+        frame(1),
+        (now) => ({ guidance: { ...now.guidance, verdicts: [...now.guidance.verdicts, verdict(x)] } }),
+        'verdict',
+      ),
+    );
     expect(useStore.getState().frames[0].guidance.verdicts.map(({ x }) => x)).toEqual([0.1, 0.2, 0.3]);
     await Promise.all(given);
-    expect(asked.map(({ body }) => (body as { guidance: Frame['guidance'] }).guidance.verdicts.length)).toEqual([1, 2, 3]);
+    expect(asked.map(({ body }) => (body as { guidance: Frame['guidance'] }).guidance.verdicts.length)).toEqual([
+      1, 2, 3,
+    ]);
     expect(useStore.getState().frames[0].guidance.verdicts).toHaveLength(3);
   });
 
   test('a change made while the server is away waits and is saved when it is back', async () => {
     vi.useFakeTimers();
     let tries = 0;
-    answer = (_, body: { recipe: typeof defaultRecipe }) => (++tries < 3 ? 'away' : { ...setup, recipe: body.recipe, revision: ++revision });
+    answer = (_, body: { recipe: typeof defaultRecipe }) =>
+      ++tries < 3 ? 'away' : { ...setup, recipe: body.recipe, revision: ++revision };
     const saved = changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.2 } }, 'floor');
     await vi.advanceTimersByTimeAsync(500);
     expect(useStore.getState()).toMatchObject({ unsaved: 1, problem: null });
@@ -277,7 +403,11 @@ describe('order', () => {
 describe('plans', () => {
   const named = (name: string): PlanRow['plan'] => ({ ...planRow.plan, name });
   const shown = (): string | undefined => useStore.getState().plans.find((row) => row.id === 3)?.plan.name;
-  const settled = async (): Promise<void> => void (await vi.waitFor(() => expect(asked.length).toBeGreaterThan(0)), await new Promise((resolve) => setTimeout(resolve, 20)));
+  const settled = async (): Promise<void> =>
+    void (
+      await vi.waitFor(() => expect(asked.length).toBeGreaterThan(0)),
+      await new Promise((resolve) => setTimeout(resolve, 20))
+    );
 
   test('a change is shown at once; of several made while one is sent, only the last follows', async () => {
     answer = (_, body: { plan: PlanRow['plan'] }) => ofRow(body);
@@ -314,7 +444,12 @@ describe('plans', () => {
     await settled();
   });
   test('a refused plan goes back to what the server has, and says why', async () => {
-    answer = (path) => (path.startsWith('/api/plans') ? new Error('plan.camera.iso: too small') : path === '/api/backgrounds' ? [] : detail());
+    answer = (path) =>
+      path.startsWith('/api/plans')
+        ? new Error('plan.camera.iso: too small')
+        : path === '/api/backgrounds'
+          ? []
+          : detail();
     changePlan(3, named('Bad'), 'name');
     await vi.waitFor(() => expect(useStore.getState().problem?.reason).toContain('camera.iso'));
     await vi.waitFor(() => expect(shown()).toBe('Hall'));

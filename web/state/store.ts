@@ -1,5 +1,23 @@
 import { create } from 'zustand';
-import { itemKinds, type Background, type Batch, type Check, type Delivery, type Frame, type FrameChange, type Gathering, type ItemKind, type Items, type PlacedOn, type PlanRow, type Problem, type ServerEvent, type Setup, type SetupChange, type Shoot } from '../../contract/index.ts';
+import {
+  itemKinds,
+  type Background,
+  type Batch,
+  type Check,
+  type Delivery,
+  type Frame,
+  type FrameChange,
+  type Gathering,
+  type ItemKind,
+  type Items,
+  type PlacedOn,
+  type PlanRow,
+  type Problem,
+  type ServerEvent,
+  type Setup,
+  type SetupChange,
+  type Shoot,
+} from '../../contract/index.ts';
 import { layChange } from '../../contract/merge.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { api, RequestError, untilAnswered } from './api.ts';
@@ -40,18 +58,46 @@ interface State {
   steps: Step[];
 }
 
-export const useStore = create<State>(() => ({ shoots: null, shoot: null, setups: [], frames: [], batches: [], deliveries: [], backgrounds: [], plans: [], checks: [], gathering: {}, cutSeconds: null, problem: null, broken: [], connected: true, databaseUp: true, unsaved: 0, steps: [] }));
+export const useStore = create<State>(() => ({
+  shoots: null,
+  shoot: null,
+  setups: [],
+  frames: [],
+  batches: [],
+  deliveries: [],
+  backgrounds: [],
+  plans: [],
+  checks: [],
+  gathering: {},
+  cutSeconds: null,
+  problem: null,
+  broken: [],
+  connected: true,
+  databaseUp: true,
+  unsaved: 0,
+  steps: [],
+}));
 
 const { setState, getState } = useStore;
 
 /** What the server told of the open shoot, and the changes on their way. The lists of the state are what these show. */
-const kept: { [K in ItemKind]: Overlay<Items[K][number]> } = { setups: new Overlay(), frames: new Overlay(), batches: new Overlay(), deliveries: new Overlay(), plans: new Overlay(), checks: new Overlay() };
+const kept: { [K in ItemKind]: Overlay<Items[K][number]> } = {
+  setups: new Overlay(),
+  frames: new Overlay(),
+  batches: new Overlay(),
+  deliveries: new Overlay(),
+  plans: new Overlay(),
+  checks: new Overlay(),
+};
 
 /** How each kind is listed, from what there is of it. */
 const listed: { [K in ItemKind]: () => Items[K] } = {
   setups: () => kept.setups.shown().sort((a, b) => a.id - b.id),
   // As the server lists them: by the time they were taken, then by name.
-  frames: () => kept.frames.shown().sort((a, b) => compare(a.takenAt ?? '', b.takenAt ?? '') || compare(a.name, b.name) || a.id - b.id),
+  frames: () =>
+    kept.frames
+      .shown()
+      .sort((a, b) => compare(a.takenAt ?? '', b.takenAt ?? '') || compare(a.name, b.name) || a.id - b.id),
   batches: () => kept.batches.shown().filter((batch) => batch.open > 0 || batch.failed > 0),
   deliveries: () => kept.deliveries.shown().sort((a, b) => b.id - a.id),
   plans: () => kept.plans.shown().sort((a, b) => a.id - b.id),
@@ -103,7 +149,12 @@ export async function attempt<T>(work: Promise<T>): Promise<T | undefined> {
   try {
     return await work;
   } catch (error) {
-    setState({ problem: error instanceof RequestError ? error.problem : { reason: (error as Error).message, remedy: 'Reload the page; nothing that was saved is lost.' } });
+    setState({
+      problem:
+        error instanceof RequestError
+          ? error.problem
+          : { reason: (error as Error).message, remedy: 'Reload the page; nothing that was saved is lost.' },
+    });
     return undefined;
   }
 }
@@ -129,7 +180,10 @@ export async function loadShoot(id: number): Promise<'read' | 'missing' | 'faile
   if (loadingId !== id) for (const kind of itemKinds) kept[kind].clear();
   loadingId = id;
   try {
-    const [{ shoot, broken, revision, cutSeconds, ...items }, backgrounds] = await Promise.all([api.shoot(id), api.backgrounds()]);
+    const [{ shoot, broken, revision, cutSeconds, ...items }, backgrounds] = await Promise.all([
+      api.shoot(id),
+      api.backgrounds(),
+    ]);
     // Another shoot was opened meanwhile.
     if (loadingId !== id) return 'read';
     const other = getState().shoot?.id !== id;
@@ -138,7 +192,16 @@ export async function loadShoot(id: number): Promise<'read' | 'missing' | 'faile
     // Something was told after this reading and before the line to the server stood.
     if (revision < neededRevision) return await loadShoot(id);
     const lists = Object.fromEntries(itemKinds.map((kind) => [kind, listed[kind]()]));
-    setState((state) => ({ ...lists, shoot, backgrounds, broken, gathering: {}, cutSeconds, steps: other ? [] : state.steps, problem: state.problem?.reason === lastPassing ? null : state.problem }));
+    setState((state) => ({
+      ...lists,
+      shoot,
+      backgrounds,
+      broken,
+      gathering: {},
+      cutSeconds,
+      steps: other ? [] : state.steps,
+      problem: state.problem?.reason === lastPassing ? null : state.problem,
+    }));
     return 'read';
   } catch (error) {
     if (error instanceof RequestError && error.problem.reason.includes('does not exist')) return 'missing';
@@ -178,7 +241,8 @@ function apply(event: ServerEvent, reload: () => void): void {
     case 'backgrounds':
       return void attempt(api.backgrounds()).then((backgrounds) => backgrounds && setState({ backgrounds }));
     case 'gathering':
-      if (event.shootId === getState().shoot?.id) setState((state) => ({ gathering: { ...state.gathering, [event.setupId]: event.progress } }));
+      if (event.shootId === getState().shoot?.id)
+        setState((state) => ({ gathering: { ...state.gathering, [event.setupId]: event.progress } }));
       return;
     case 'changed':
       if (event.shootId !== loadingId) return;
@@ -247,7 +311,12 @@ export function changeSetup({ id }: Setup, to: SetupChange, label: string): Prom
   const now = getState().setups.find((setup) => setup.id === id);
   if (!now) return Promise.resolve();
   const save = (seen: SetupChange, next: SetupChange): Promise<boolean> =>
-    change({ kind: 'setups', ids: [id], lay: (setup) => layChange<Setup>(setup, seen, next), send: async () => [await api.changeSetup(id, { ...next, seen })] });
+    change({
+      kind: 'setups',
+      ids: [id],
+      lay: (setup) => layChange<Setup>(setup, seen, next),
+      send: async () => [await api.changeSetup(id, { ...next, seen })],
+    });
   const seen = fieldsOf<SetupChange>(now, to);
   return saved(label, save(seen, to), () => save(to, seen));
 }
@@ -273,23 +342,47 @@ export function changeFrame({ id }: Frame, make: (now: Frame) => FrameChange, la
   if (!now) return Promise.resolve();
   const to = make(now);
   const save = (seen: FrameChange, next: FrameChange): Promise<boolean> =>
-    change({ kind: 'frames', ids: [id], lay: (frame) => layChange<Frame>(frame, seen, next), send: async () => [await api.changeFrame(id, { ...next, seen })] });
+    change({
+      kind: 'frames',
+      ids: [id],
+      lay: (frame) => layChange<Frame>(frame, seen, next),
+      send: async () => [await api.changeFrame(id, { ...next, seen })],
+    });
   const seen = fieldsOf<FrameChange>(now, to);
   return saved(label, save(seen, to), () => save(to, seen));
 }
 
 function savePlacement(shootId: number, ids: number[], placement: PlacedOn | null): Promise<boolean> {
-  return change({ kind: 'frames', ids, lay: (frame) => ({ ...frame, placement }), send: () => api.place(shootId, placement, ids) });
+  return change({
+    kind: 'frames',
+    ids,
+    lay: (frame) => ({ ...frame, placement }),
+    send: () => api.place(shootId, placement, ids),
+  });
 }
 
 /** Puts frames on a background. Taking it back restores each frame's own earlier placement. */
 export function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
   const before = frames.map(({ id, placement: old }) => ({ id, old }));
-  return saved(label, savePlacement(shootId, before.map(({ id }) => id), placement), () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))));
+  return saved(
+    label,
+    savePlacement(
+      shootId,
+      before.map(({ id }) => id),
+      placement,
+    ),
+    () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))),
+  );
 }
 
 function savePlan(id: number, plan: Plan): Promise<boolean> {
-  return change({ kind: 'plans', ids: [id], lay: (row) => ({ ...row, plan }), send: async () => [await api.changePlan(id, { plan })], replacing: `plan ${id}` });
+  return change({
+    kind: 'plans',
+    ids: [id],
+    lay: (row) => ({ ...row, plan }),
+    send: async () => [await api.changePlan(id, { plan })],
+    replacing: `plan ${id}`,
+  });
 }
 
 /** Changes of one thing within this time are taken back together. */
@@ -325,5 +418,6 @@ export async function signCheck(id: number, signed: boolean): Promise<void> {
     if (check) takeItems(shootId, { checks: [check] });
     return check !== undefined;
   };
-  if (await change(signed)) remember(signed ? 'signing off' : 'opening again', async () => void (await change(!signed)));
+  if (await change(signed))
+    remember(signed ? 'signing off' : 'opening again', async () => void (await change(!signed)));
 }

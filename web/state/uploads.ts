@@ -26,24 +26,46 @@ let count = 0;
 
 /** Sends files into a setup; what is refused is listed and stops no other. */
 export function startUploads(shootId: number, setupId: number, files: readonly File[]): void {
-  const fresh = files.map((file) => ({ file, setupId, upload: { key: `${count++}`, shootId, name: file.name, bytes: file.size, sent: 0, result: null } as Upload }));
-  useUploads.setState(({ uploads }) => ({ uploads: [...uploads.filter(({ result }) => !result || result.outcome === 'refused' || (result.outcome === 'stored' && result.question)), ...fresh.map(({ upload }) => upload)] }));
+  const fresh = files.map((file) => ({
+    file,
+    setupId,
+    upload: { key: `${count++}`, shootId, name: file.name, bytes: file.size, sent: 0, result: null } as Upload,
+  }));
+  useUploads.setState(({ uploads }) => ({
+    uploads: [
+      ...uploads.filter(
+        ({ result }) => !result || result.outcome === 'refused' || (result.outcome === 'stored' && result.question),
+      ),
+      ...fresh.map(({ upload }) => upload),
+    ],
+  }));
   queue.push(...fresh);
   while (sending < AT_ONCE && queue.length) void send();
 }
 
 /** Puts the list of a shoot's finished uploads away. */
 export function clearUploads(shootId: number): void {
-  useUploads.setState(({ uploads }) => ({ uploads: uploads.filter((upload) => upload.shootId !== shootId || !upload.result) }));
+  useUploads.setState(({ uploads }) => ({
+    uploads: uploads.filter((upload) => upload.shootId !== shootId || !upload.result),
+  }));
 }
 
 async function send(): Promise<void> {
   sending++;
   for (let item = queue.shift(); item; item = queue.shift()) {
-    const { file, setupId, upload: { key, name, shootId } } = item;
-    const change = (part: Partial<Upload>): void => useUploads.setState(({ uploads }) => ({ uploads: uploads.map((upload) => (upload.key === key ? { ...upload, ...part } : upload)) }));
+    const {
+      file,
+      setupId,
+      upload: { key, name, shootId },
+    } = item;
+    const change = (part: Partial<Upload>): void =>
+      useUploads.setState(({ uploads }) => ({
+        uploads: uploads.map((upload) => (upload.key === key ? { ...upload, ...part } : upload)),
+      }));
     // A file whose upload broke off is sent anew when the server is back; if it had arrived after all, it is found to be here.
-    const result = await untilAnswered(() => api.uploadFrame(setupId, file, (sent) => change({ sent }))).catch((error: Error): ImportResult => ({ outcome: 'refused', name, ...problemOf(error) }));
+    const result = await untilAnswered(() => api.uploadFrame(setupId, file, (sent) => change({ sent }))).catch(
+      (error: Error): ImportResult => ({ outcome: 'refused', name, ...problemOf(error) }),
+    );
     if (result.outcome === 'stored') takeItems(shootId, { frames: [result.frame] });
     change({ sent: 1, result });
   }

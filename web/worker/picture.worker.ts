@@ -4,7 +4,15 @@ import type { EncodedRaster } from '../../core/image/raster.ts';
 import type { PersonMap } from '../../core/persons/personMap.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
 import kernelsAddress from '../../dist/kernels.wasm?url';
-import { compositeOnBackground, compositeOnTone, defaultPlacement, judgingTones, mattePicture, type Placement, type ToneName } from '../../core/place/index.ts';
+import {
+  compositeOnBackground,
+  compositeOnTone,
+  defaultPlacement,
+  judgingTones,
+  mattePicture,
+  type Placement,
+  type ToneName,
+} from '../../core/place/index.ts';
 import { draftOf, StagedCut } from './stagedCut.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
@@ -70,14 +78,24 @@ const worker = {
   },
 
   /** A coarser picture of the wanted cut, if that is much sooner there than the cut itself. */
-  async draft(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<ImageBitmap | undefined> {
+  async draft(
+    recipe: Recipe,
+    guidance: Guidance,
+    view: PreviewView,
+    placement: Placement | undefined,
+  ): Promise<ImageBitmap | undefined> {
     if (!draft || view === 'photograph' || whole?.isSorted(recipe, guidance)) return undefined;
     const bitmap = await show(draft, recipe, guidance, view, placement);
     return bitmap && transfer(bitmap, [bitmap]);
   },
 
   /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted view. */
-  async preview(recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<Preview> {
+  async preview(
+    recipe: Recipe,
+    guidance: Guidance,
+    view: PreviewView,
+    placement: Placement | undefined,
+  ): Promise<Preview> {
     if (!whole) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
     const bitmap = await show(whole, recipe, guidance, view, placement);
     return bitmap ? transfer({ ok: true, bitmap }, [bitmap]) : { ok: false, ...noScreen };
@@ -105,20 +123,43 @@ function stage(plate: EncodedRaster | undefined): void {
   draft = draftOf(frame, { plate, persons }, scale);
 }
 
-async function show(staged: StagedCut, recipe: Recipe, guidance: Guidance, view: PreviewView, placement: Placement | undefined): Promise<ImageBitmap | undefined> {
-  const cut = staged.cut(recipe, guidance, background && placement && { address: backgroundAddress, background, placement });
+async function show(
+  staged: StagedCut,
+  recipe: Recipe,
+  guidance: Guidance,
+  view: PreviewView,
+  placement: Placement | undefined,
+): Promise<ImageBitmap | undefined> {
+  const cut = staged.cut(
+    recipe,
+    guidance,
+    background && placement && { address: backgroundAddress, background, placement },
+  );
   return cut && createImageBitmap(toImageData(compose(staged.frame, cut, view, placement ?? defaultPlacement)));
 }
 
-function compose(photograph: EncodedRaster, cut: EncodedRaster, view: PreviewView, placement: Placement): EncodedRaster {
+function compose(
+  photograph: EncodedRaster,
+  cut: EncodedRaster,
+  view: PreviewView,
+  placement: Placement,
+): EncodedRaster {
   if (view === 'photograph') return photograph;
   if (view === 'matte') return mattePicture(cut);
-  if (view === 'background') return background ? compositeOnBackground(cut, background, placement) : compositeOnTone(cut, judgingTones.grey.tone);
+  if (view === 'background')
+    return background
+      ? compositeOnBackground(cut, background, placement)
+      : compositeOnTone(cut, judgingTones.grey.tone);
   return compositeOnTone(cut, judgingTones[view].tone);
 }
 
 function toImageData({ width, height, channels, data }: EncodedRaster): ImageData {
-  if (channels === 4) return new ImageData(new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length), width, height);
+  if (channels === 4)
+    return new ImageData(
+      new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length),
+      width,
+      height,
+    );
   const pixels = new ImageData(width, height);
   for (let i = 0, o = 0; i < data.length; i += 3, o += 4) {
     pixels.data[o] = data[i];
@@ -132,13 +173,23 @@ function toImageData({ width, height, channels, data }: EncodedRaster): ImageDat
 /** A grey picture as a map; none if there is none to be had, as the batch does then. */
 async function fetchPersons(address: string): Promise<PersonMap | undefined> {
   const picture = await fetchPicture(address).catch(() => undefined);
-  return picture && { width: picture.width, height: picture.height, data: Float32Array.from({ length: picture.width * picture.height }, (_, p) => picture.data[p * 3] / 255) };
+  return (
+    picture && {
+      width: picture.width,
+      height: picture.height,
+      data: Float32Array.from({ length: picture.width * picture.height }, (_, p) => picture.data[p * 3] / 255),
+    }
+  );
 }
 
 async function fetchPicture(address: string, width?: number): Promise<EncodedRaster> {
   const response = await fetch(address);
   if (!response.ok) throw new Error(`the picture could not be fetched (${response.status})`);
-  const options: ImageBitmapOptions = { colorSpaceConversion: 'none', premultiplyAlpha: 'none', ...(width ? { resizeWidth: width, resizeQuality: 'high' } : {}) };
+  const options: ImageBitmapOptions = {
+    colorSpaceConversion: 'none',
+    premultiplyAlpha: 'none',
+    ...(width ? { resizeWidth: width, resizeQuality: 'high' } : {}),
+  };
   const bitmap = await createImageBitmap(await response.blob(), options);
   const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
   const context = canvas.getContext('2d', { willReadFrequently: true });

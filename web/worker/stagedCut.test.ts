@@ -10,7 +10,19 @@ const { plan, shot } = demoShot(demoFrames[0], 480);
 const { frame } = takeFrame(plan, shot);
 const grey: EncodedRaster = { width: 40, height: 40, channels: 3, data: new Uint8Array(4800).fill(120) };
 
-const masked: Guidance = { masks: [{ effect: 'clear', polygon: [{ x: 0, y: 0 }, { x: 0.5, y: 0 }, { x: 0.5, y: 0.5 }] }], verdicts: [] };
+const masked: Guidance = {
+  masks: [
+    {
+      effect: 'clear',
+      polygon: [
+        { x: 0, y: 0 },
+        { x: 0.5, y: 0 },
+        { x: 0.5, y: 0.5 },
+      ],
+    },
+  ],
+  verdicts: [],
+};
 /** One after another, each touching another step. */
 const changes: [string, Partial<Recipe>, Guidance][] = [
   ['the marks', {}, noGuidance],
@@ -63,17 +75,28 @@ describe('StagedCut', () => {
     if (!whole || !draft) throw new Error('no screen');
     const white = whiteLevel(whole);
     let off = 0;
-    for (let y = 0; y < draft.height; y++) for (let x = 0; x < draft.width; x++) off += Math.abs(draft.data[(y * draft.width + x) * 4 + 3] - whole.data[(2 * y * whole.width + 2 * x) * 4 + 3]) / white;
+    for (let y = 0; y < draft.height; y++)
+      for (let x = 0; x < draft.width; x++)
+        off +=
+          Math.abs(draft.data[(y * draft.width + x) * 4 + 3] - whole.data[(2 * y * whole.width + 2 * x) * 4 + 3]) /
+          white;
     expect(off / draft.width / draft.height).toBeLessThan(0.03);
   });
 
   test('light of the background falls on the person when asked for', () => {
-    const background: EncodedRaster = { width: 60, height: 40, channels: 3, data: Uint8Array.from({ length: 7200 }, (_, i) => (i % 3 === 0 ? 230 : 40)) };
+    const background: EncodedRaster = {
+      width: 60,
+      height: 40,
+      channels: 3,
+      data: Uint8Array.from({ length: 7200 }, (_, i) => (i % 3 === 0 ? 230 : 40)),
+    };
     const staged = new StagedCut(frame, {}, 1);
     const recipe = { ...defaultRecipe, bounce: 1 };
     const plain = staged.cut(defaultRecipe, noGuidance, undefined);
     const lit = staged.cut(recipe, noGuidance, { address: 'red', background, placement: defaultPlacement });
-    const batch = cutFrame(frame, recipe, noGuidance, { surroundings: surroundingsOf(background, frame, defaultPlacement) });
+    const batch = cutFrame(frame, recipe, noGuidance, {
+      surroundings: surroundingsOf(background, frame, defaultPlacement),
+    });
     expect(same(batch.ok ? batch.cutout : undefined, lit)).toBe(true);
     expect(same(lit, plain)).toBe(false);
   });

@@ -1,4 +1,16 @@
-import { analysePrepared, finishCut, judgeQuality, prepareFrame, recipeAt, shapeMatte, solveCoverage, type Guidance, type KnownBefore, type Quality, type Recipe } from '../../core/cut/index.ts';
+import {
+  analysePrepared,
+  finishCut,
+  judgeQuality,
+  prepareFrame,
+  recipeAt,
+  shapeMatte,
+  solveCoverage,
+  type Guidance,
+  type KnownBefore,
+  type Quality,
+  type Recipe,
+} from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import { reducedCopy, reductionFactor } from '../../core/image/reduce.ts';
 import { surroundingsOf, type Placement } from '../../core/place/index.ts';
@@ -35,7 +47,20 @@ export class StagedCut {
   cut(wanted: Recipe, guidance: Guidance, lit: Lit | undefined): Cutout | undefined {
     const { frame } = this;
     const recipe = recipeAt(wanted, this.scale);
-    const { floor, ceiling, spill, spillMethod, bounce, edge, softness, specks, holes, hairReach: _reach, greenKeep: _keep, ...method } = recipe;
+    const {
+      floor,
+      ceiling,
+      spill,
+      spillMethod,
+      bounce,
+      edge,
+      softness,
+      specks,
+      holes,
+      hairReach: _reach,
+      greenKeep: _keep,
+      ...method
+    } = recipe;
     const prepared = this.step('prepared', '', () => prepareFrame(frame, this.known, this.cells));
     if (!prepared) return undefined;
     const sorted = sortingKey(recipe, guidance);
@@ -45,8 +70,11 @@ export class StagedCut {
     const shaped = solved + JSON.stringify([edge, softness, specks, holes]);
     const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks));
     const light = bounce > 0 ? lit : undefined;
-    const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod, bounce, light && [light.address, light.placement]]);
-    const cutout = this.step('cutout', finished, () => finishCut(frame, analysis, matte, recipe, light && surroundingsOf(light.background, frame, light.placement)));
+    const finished =
+      shaped + JSON.stringify([floor, ceiling, spill, spillMethod, bounce, light && [light.address, light.placement]]);
+    const cutout = this.step('cutout', finished, () =>
+      finishCut(frame, analysis, matte, recipe, light && surroundingsOf(light.background, frame, light.placement)),
+    );
     this.judged = () => this.step('quality', finished, () => judgeQuality(analysis, matte, cutout));
     return cutout;
   }
@@ -73,7 +101,14 @@ const DRAFT_CELLS = 65_000;
 /** The cut of a smaller copy, which is much sooner there; none of a picture that is small itself. */
 export function draftOf(frame: EncodedRaster, { plate, persons }: KnownBefore, scale: number): StagedCut | undefined {
   const factor = reductionFactor(frame.width, frame.height, DRAFT_PIXELS);
-  return factor > 1 ? new StagedCut(reducedCopy(frame, factor), { persons, plate: plate && reducedCopy(plate, factor) }, scale / factor, DRAFT_CELLS) : undefined;
+  return factor > 1
+    ? new StagedCut(
+        reducedCopy(frame, factor),
+        { persons, plate: plate && reducedCopy(plate, factor) },
+        scale / factor,
+        DRAFT_CELLS,
+      )
+    : undefined;
 }
 
 function sortingKey({ hairReach, greenKeep }: Recipe, guidance: Guidance): string {

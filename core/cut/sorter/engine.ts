@@ -39,7 +39,11 @@ class CompiledEngine implements Engine {
   readonly weightsAt: number;
   private readonly base: number;
 
-  constructor(private readonly kernel: PlaneKernel, weights: number, values: number) {
+  constructor(
+    private readonly kernel: PlaneKernel,
+    weights: number,
+    values: number,
+  ) {
     const [base] = placesIn(kernel, (values + weights) * 4);
     this.base = base;
     this.memory = new Float32Array(kernel.memory.buffer, base, values + weights);
@@ -51,19 +55,54 @@ class CompiledEngine implements Engine {
   }
 
   depthwise(source: Layer, out: Layer, weights: number): void {
-    this.kernel.depthwise(this.byte(source.at), this.byte(out.at), source.channels, source.width, source.height, source.stride * 4, this.byte(weights));
+    this.kernel.depthwise(
+      this.byte(source.at),
+      this.byte(out.at),
+      source.channels,
+      source.width,
+      source.height,
+      source.stride * 4,
+      this.byte(weights),
+    );
   }
 
   pointwise([first, second]: readonly Layer[], out: Layer, weights: number, written: Written): void {
-    this.kernel.pointwise(this.byte(first.at), first.channels, second ? this.byte(second.at) : 0, second?.channels ?? 0, this.byte(out.at), out.channels, out.stride, out.stride * 4, this.byte(weights), written);
+    this.kernel.pointwise(
+      this.byte(first.at),
+      first.channels,
+      second ? this.byte(second.at) : 0,
+      second?.channels ?? 0,
+      this.byte(out.at),
+      out.channels,
+      out.stride,
+      out.stride * 4,
+      this.byte(weights),
+      written,
+    );
   }
 
   halve(source: Layer, out: Layer): void {
-    this.kernel.halve(this.byte(source.at), this.byte(out.at), source.channels, source.width, source.height, source.stride * 4, out.stride * 4);
+    this.kernel.halve(
+      this.byte(source.at),
+      this.byte(out.at),
+      source.channels,
+      source.width,
+      source.height,
+      source.stride * 4,
+      out.stride * 4,
+    );
   }
 
   raise(source: Layer, out: Layer): void {
-    this.kernel.raise(this.byte(source.at), this.byte(out.at), source.channels, source.width, source.height, source.stride * 4, out.stride * 4);
+    this.kernel.raise(
+      this.byte(source.at),
+      this.byte(out.at),
+      source.channels,
+      source.width,
+      source.height,
+      source.stride * 4,
+      out.stride * 4,
+    );
   }
 
   rectify({ at, channels, stride }: Layer): void {
@@ -94,7 +133,8 @@ class PlainEngine implements Engine {
         for (let x = 0; x < width; x++, o++) {
           let sum = bias;
           for (let k = y > 0 ? -1 : 0; k <= (y < height - 1 ? 1 : 0); k++) {
-            for (let j = x > 0 ? -1 : 0; j <= (x < width - 1 ? 1 : 0); j++) sum = f(sum + f(memory[taps + (k + 1) * 3 + j + 1] * memory[from + (y + k) * width + x + j]));
+            for (let j = x > 0 ? -1 : 0; j <= (x < width - 1 ? 1 : 0); j++)
+              sum = f(sum + f(memory[taps + (k + 1) * 3 + j + 1] * memory[from + (y + k) * width + x + j]));
           }
           memory[o] = sum;
         }
@@ -104,7 +144,9 @@ class PlainEngine implements Engine {
 
   pointwise(sources: readonly Layer[], out: Layer, weights: number, written: Written): void {
     const { memory } = this;
-    const planes = sources.flatMap(({ at, channels, stride }) => Array.from({ length: channels }, (_, c) => at + c * stride));
+    const planes = sources.flatMap(({ at, channels, stride }) =>
+      Array.from({ length: channels }, (_, c) => at + c * stride),
+    );
     const biases = weights + planes.length * out.channels;
     for (let k = 0; k < out.channels; k++) {
       const w = weights + k * planes.length;

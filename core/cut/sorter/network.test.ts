@@ -24,7 +24,11 @@ function plainly<T>(work: () => T): T {
 
 describe('runNetwork', () => {
   // Sides that are no multiple of 32, and less than it.
-  test.each([[70, 45], [33, 64], [20, 9]])('compiled and plain code give the same bits at %i × %i', (width, height) => {
+  test.each([
+    [70, 45],
+    [33, 64],
+    [20, 9],
+  ])('compiled and plain code give the same bits at %i × %i', (width, height) => {
     const weights = random(1, weightCount(), 0.3);
     const evidence = random(2, EVIDENCE * width * height);
     const compiled = runNetwork(evidence, width, height, weights);

@@ -44,8 +44,16 @@ export function runNetwork(evidence: Float32Array, width: number, height: number
   const spare = layer(EVIDENCE, 0);
   const levels = LEVELS.map((channels, n) => layer(channels, n));
   // The larger levels' spare room holds what the smaller ones need for a moment.
-  const spares = LEVELS.map((channels, n): Layer => ({ ...levels[n], at: spare.at, channels: Math.max(channels, n < LEVELS.length - 1 ? LEVELS[n + 1] : channels) }));
-  const halved = levels.map((own, n): Layer => ({ ...own, at: spare.at, channels: n === 1 ? EVIDENCE + LEVELS[0] : LEVELS[Math.max(0, n - 1)] }));
+  const spares = LEVELS.map((channels, n): Layer => ({
+    ...levels[n],
+    at: spare.at,
+    channels: Math.max(channels, n < LEVELS.length - 1 ? LEVELS[n + 1] : channels),
+  }));
+  const halved = levels.map((own, n): Layer => ({
+    ...own,
+    at: spare.at,
+    channels: n === 1 ? EVIDENCE + LEVELS[0] : LEVELS[Math.max(0, n - 1)],
+  }));
   const engine = createEngine(weights, end);
   fill(engine, input, evidence, width, height);
   let next = engine.weightsAt;
@@ -91,7 +99,13 @@ export function runNetwork(evidence: Float32Array, width: number, height: number
 }
 
 /** Copies planes into a layer that may be larger; beyond their border they go on as at it. */
-function fill({ memory }: Engine, { at, channels, width, height, stride }: Layer, planes: Float32Array, w: number, h: number): void {
+function fill(
+  { memory }: Engine,
+  { at, channels, width, height, stride }: Layer,
+  planes: Float32Array,
+  w: number,
+  h: number,
+): void {
   for (let c = 0; c < channels; c++) {
     for (let y = 0; y < height; y++) {
       const from = c * w * h + Math.min(h - 1, y) * w;
@@ -104,6 +118,8 @@ function fill({ memory }: Engine, { at, channels, width, height, stride }: Layer
 
 function taken({ memory }: Engine, { at, channels, width, stride }: Layer, w: number, h: number): Float32Array {
   const out = new Float32Array(channels * w * h);
-  for (let c = 0; c < channels; c++) for (let y = 0; y < h; y++) out.set(memory.subarray(at + c * stride + y * width, at + c * stride + y * width + w), (c * h + y) * w);
+  for (let c = 0; c < channels; c++)
+    for (let y = 0; y < h; y++)
+      out.set(memory.subarray(at + c * stride + y * width, at + c * stride + y * width + w), (c * h + y) * w);
   return out;
 }

@@ -21,6 +21,13 @@ export function readHalves(base64: string): Float32Array {
 function halfOf(bits: number): number {
   const exponent = (bits >> 10) & 31;
   const fraction = bits & 1023;
-  const size = exponent === 0 ? fraction * 2 ** -24 : exponent === 31 ? (fraction ? NaN : Infinity) : (1 + fraction / 1024) * 2 ** (exponent - 15);
+  const size =
+    exponent === 0
+      ? fraction * 2 ** -24
+      : exponent === 31
+        ? fraction
+          ? NaN
+          : Infinity
+        : (1 + fraction / 1024) * 2 ** (exponent - 15);
   return bits & 0x8000 ? -size : size;
 }

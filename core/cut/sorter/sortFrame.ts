@@ -18,7 +18,9 @@ let weights: Float32Array | undefined;
 export function sortFrame(evidence: Float32Array, width: number, height: number): Sorted {
   const logits = runNetwork(evidence, width, height, (weights ??= readHalves(sorterWeights)));
   const count = width * height;
-  const [clear, mixed, solid, coverage] = Array.from({ length: OUTPUTS }, (_, n) => logits.subarray(n * count, (n + 1) * count));
+  const [clear, mixed, solid, coverage] = Array.from({ length: OUTPUTS }, (_, n) =>
+    logits.subarray(n * count, (n + 1) * count),
+  );
   for (let p = 0; p < count; p++) {
     const most = Math.max(clear[p], mixed[p], solid[p]);
     const c = Math.exp(clear[p] - most);
@@ -28,5 +30,9 @@ export function sortFrame(evidence: Float32Array, width: number, height: number)
     solid[p] = s / all;
     coverage[p] = 1 / (1 + Math.exp(-coverage[p]));
   }
-  return { clear: { width, height, data: clear }, solid: { width, height, data: solid }, coverage: { width, height, data: coverage } };
+  return {
+    clear: { width, height, data: clear },
+    solid: { width, height, data: solid },
+    coverage: { width, height, data: coverage },
+  };
 }
