@@ -1,11 +1,12 @@
 import { expect, test } from 'vitest';
-import { analysePrepared, bounds as analysis, prepareFrame, type Prepared } from '../core/cut/analysis.ts';
+import { analysePrepared, bounds as analysis } from '../core/cut/analysis.ts';
 import { bounds as beyond } from '../core/cut/beyond.ts';
 import { bounds as hair } from '../core/cut/hair.ts';
 import { defaultRecipe, solveMatte } from '../core/cut/index.ts';
 import { bounds as kept } from '../core/cut/keptCloth.ts';
 import { bounds as ledger } from '../core/cut/ledger.ts';
 import { bounds as matte } from '../core/cut/matte.ts';
+import { bounds as prepare, prepareFrame, type Prepared } from '../core/cut/prepare.ts';
 import { bounds as sorting } from '../core/cut/regions.ts';
 import { bounds as shaded } from '../core/cut/shaded.ts';
 import type { PersonMap } from '../core/persons/personMap.ts';
@@ -17,7 +18,7 @@ import { classes, sceneOf } from './generator/cases.ts';
 import type { Truth } from './measure.ts';
 
 /** Every threshold of the cut that is a number, by where it stands. */
-const thresholds = { analysis, beyond, hair, kept, ledger, matte, sorting, shaded, outline, screen };
+const thresholds = { analysis, prepare, beyond, hair, kept, ledger, matte, sorting, shaded, outline, screen };
 /** Shares and likelihoods come no nearer to 1 than half way when they are moved. */
 const moved = (value: number, by: number): number => (value < 1 ? Math.min((1 + value) / 2, value * by) : value * by);
 
@@ -38,7 +39,7 @@ interface Known {
 }
 
 /** Thresholds that are asked before the settings have a say; all others work on what was prepared. */
-const early: readonly string[] = ['analysis', 'shaded', 'outline', 'screen'];
+const early: readonly string[] = ['prepare', 'shaded', 'outline', 'screen'];
 
 function errorOf(known: Known, anew: boolean): number {
   const { truth, persons } = known;

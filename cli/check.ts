@@ -6,7 +6,7 @@ import { isWithin, readingFacts, type ReadingFacts } from '../core/plan/index.ts
 import { checkSetup, plainReport, type CheckInput } from '../core/screen/index.ts';
 import { faultOf, inWords } from '../server/faults.ts';
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
-import { UsageError } from './main.ts';
+import { UsageError } from './usageError.ts';
 import { readPlan } from './readPlan.ts';
 
 export const checkUsage = `silent-lawn check FILE [options]

@@ -11,7 +11,7 @@ import { inWords } from '../server/faults.ts';
 import { decodePicture, inspectPicture } from '../server/pictures/decode.ts';
 import { extensions } from '../server/pictures/encode.ts';
 import type { CutLine, CutOrder } from './cutWorker.ts';
-import { UsageError } from './main.ts';
+import { UsageError } from './usageError.ts';
 import { Outputs } from './outputs.ts';
 
 export const cutUsage = `silent-lawn cut FILE... --out DIR [options]

@@ -4,11 +4,7 @@ import { cutCommand, cutUsage } from './cut.ts';
 import { planCommand, planUsage } from './plan.ts';
 import { plateCommand, plateUsage } from './plate.ts';
 import { shootCommand, shootUsage } from './shoot.ts';
-
-/** Wrong use of the command line; the message says what was expected. */
-export class UsageError extends Error {
-  override name = 'UsageError';
-}
+import { UsageError } from './usageError.ts';
 
 const usage = `silent-lawn cut      cut people out of green or blue screen photographs
 silent-lawn plate    put the empty screen together from frames of one setup

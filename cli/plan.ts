@@ -10,7 +10,7 @@ import {
   startingPlan,
   sunThroughDay,
 } from '../core/plan/index.ts';
-import { UsageError } from './main.ts';
+import { UsageError } from './usageError.ts';
 import { readPlan } from './readPlan.ts';
 
 export const planUsage = `silent-lawn plan FILE.json [options]

@@ -4,7 +4,7 @@ import { faultOf, inWords } from '../server/faults.ts';
 import { gatherScreen, MOST_GATHERED } from '../server/pictures/gatherScreen.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
 import { makeFolder } from './cut.ts';
-import { UsageError } from './main.ts';
+import { UsageError } from './usageError.ts';
 import { Outputs } from './outputs.ts';
 
 export const plateUsage = `silent-lawn plate FILE... --out FILE.jpg

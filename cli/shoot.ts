@@ -5,7 +5,7 @@ import { encodeForeground, encodeScreen } from '../server/standIn/encodeTruth.ts
 import { encodeMatte, encodeShot } from '../server/standIn/encodeShot.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
 import { makeFolder } from './cut.ts';
-import { UsageError } from './main.ts';
+import { UsageError } from './usageError.ts';
 import { Outputs } from './outputs.ts';
 import { readPlan } from './readPlan.ts';
 

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { readingFacts, type ReadingId } from '../core/plan/readings.ts';
-import { causeFacts, rehearsedFacts, type CauseId, type RehearsedCause } from '../core/screen/causes.ts';
+import { causeFacts, rehearsedFacts, type CauseId, type RehearsedCause } from '../core/screen/causeFacts.ts';
 import { remedies, type RemedyId } from '../core/studio/rehearsal.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 

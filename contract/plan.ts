@@ -16,8 +16,8 @@ import {
   supplies,
   type Fact,
 } from '../core/plan/facts.ts';
-import { diffusions, gels, materials, type CameraModel, type LampModel, type Material } from '../core/plan/library.ts';
-import type { Plan } from '../core/plan/plan.ts';
+import { diffusions, gels, materials, type CameraModel, type LampModel } from '../core/plan/library.ts';
+import type { Material, Plan } from '../core/plan/plan.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 
 /** The schema of a plan file; every number has the range that the form and the documentation show. */

@@ -1,44 +1,23 @@
-import {
-  createPlane,
-  RasterError,
-  type EncodedRaster,
-  type LinearRaster,
-  type Mask,
-  type Plane,
-} from '../image/raster.ts';
-import { likely, where, without } from '../image/masks.ts';
-import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
+import { boxBlur } from '../image/boxBlur.ts';
 import { growMask } from '../image/growMask.ts';
-import { outlineOf } from '../screen/outline.ts';
-import { edgeBlurOf } from '../screen/edges.ts';
-import { findShift, shifted } from '../screen/plate.ts';
-import { carryResidue, fitScreenModel } from '../screen/screenModel.ts';
-import { surveyScreen, type Survey } from '../screen/survey.ts';
+import { where, without } from '../image/masks.ts';
+import { createPlane, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
+import { followBeyond, personBeyond } from './beyond.ts';
 import { candidateFields } from './candidates.ts';
-import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
 import { linearRows } from './fringeRows.ts';
-import type { GreenPatch } from './ledger.ts';
+import type { GreenPatch } from './greenPatch.ts';
 import { noGuidance, type Guidance, type HandMask } from './guidance.ts';
+import { prepareFrame, type KnownBefore, type Prepared } from './prepare.ts';
+import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
 import { classifyRegions, solidityOf, opennessOf } from './regions.ts';
-import { traitsOf, type Traits } from './traits.ts';
-import { followBeyond, outsideOf, personBeyond } from './beyond.ts';
-import { evidenceOf } from './evidence.ts';
-import { shadedIn } from './shaded.ts';
-import { sortFrame, type Sorted } from './sorter/sortFrame.ts';
-import { mapAt, surePerson, type PersonMap } from '../persons/personMap.ts';
-import { boxBlur } from '../image/boxBlur.ts';
-import type { Recipe } from './recipe.ts';
+import type { Sorted } from './sorter/sortFrame.ts';
 
 /** What is decided at reduced size, before any full-size pixel is touched. */
-export interface Analysis {
-  survey: Survey;
-  /** False where a plate was given with which hardly any screen is found, so that the frame is cut without it. */
-  plateFits: boolean;
-  /** Full-size pixels per reduced pixel, along each side. */
-  factor: number;
-  /** B(x), reduced size. */
-  screen: LinearRaster;
+export interface Analysis extends Pick<
+  Prepared,
+  'survey' | 'plateFits' | 'factor' | 'screen' | 'outside' | 'noise' | 'persons' | 'halving'
+> {
   /** Region.clear, .fringe or .core for each reduced pixel. */
   regions: Mask;
   /** 1 where green is kept and spill removal must not reach. */
@@ -53,8 +32,7 @@ export interface Analysis {
   /** What each reduced pixel is likely to be, and which coverage to expect; and 1 where it may be the screen in shadow as well as something dark, outlines of the solid aside. */
   sorted: Sorted;
   shaded: Mask;
-  /** 1 beyond the screen's edge; and the coverage of what is followed there, 1 too in the core within. */
-  outside: Mask;
+  /** The coverage of what is followed beyond the screen's edge; 1 too in the core within. */
   beyond: Plane;
   /** Patches of screen-like colour inside the person, largest first. */
   patches: GreenPatch[];
@@ -62,115 +40,14 @@ export interface Analysis {
   labels: Uint16Array;
   /** Candidate foreground colours, each a field at reduced size. */
   candidates: LinearRaster[];
-  /** Noise of the screen's primary channel, standard deviation as a share of its level, full size. */
-  noise: number;
-  /** Where persons are, at reduced size, if that is known. */
-  persons?: Plane;
   /** Masks by hand, laid over the coverage when it is solved. */
   masks: HandMask[];
-  /** How the file stores colour. */
-  halving: ChromaHalving;
 }
 
 export const bounds = {
-  /** Likelihood from which a place's colour is taken for the screen's own, shadow and creases included. */
-  surelyClear: 0.9,
-  /** Least share of the screen, as surveyed, that is plainly seen with a plate that fits. */
-  plateShows: 0.5,
-  /** Width of an outline, full-size pixels, where none is sharp enough to tell; and how many of them are solved. */
-  usualBlur: 3,
-  edgeBlurs: 1.6,
   /** Mean coverage of strands, as solved from purer ones, from which they are solid. */
   solidStrands: 0.94,
 };
-
-/** The decisions are taken on about this many pixels, whatever the size of the frame. */
-export const ANALYSIS_PIXELS = 450_000;
-
-/** What is known about a frame beside its pixels. */
-export interface KnownBefore {
-  /** The empty screen, as large as the frame. */
-  plate?: EncodedRaster;
-  /** Where persons are. */
-  persons?: PersonMap;
-}
-
-/** What is found on a frame before any setting or hand has a say. */
-export interface Prepared extends Pick<Analysis, 'survey' | 'plateFits' | 'factor' | 'outside' | 'noise' | 'halving'> {
-  /** The frame at reduced size. */
-  reduced: LinearRaster;
-  /** B(x), reduced size. */
-  screen: LinearRaster;
-  traits: Traits;
-  /** 1 where the screen in shadow may be seen. */
-  shaded: Mask;
-  /** What each reduced pixel is likely to be. */
-  sorted: Sorted;
-  /** Where persons are, at reduced size. */
-  persons?: Plane;
-  /** Whether the screen is known from a plate. */
-  byPlate: boolean;
-  /** Width of the person's sharp outlines in reduced pixels, and a little more. */
-  edgeCells: number;
-}
-
-/** What a frame shows before anything is decided: its screen, and the evidence planes that it is sorted by. @returns undefined if it shows no green or blue screen. */
-export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: KnownBefore = {}, cells = ANALYSIS_PIXELS) {
-  const factor = reductionFactor(frame.width, frame.height, cells);
-  const reduced = reduceToLinear(frame, factor);
-  const persons = map && mapAt(map, reduced.width, reduced.height);
-  const person = persons && surePerson(persons);
-  const survey = surveyScreen(reduced, person);
-  if (!survey) return undefined;
-  const byPlate =
-    plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey), person);
-  const plateFits = !byPlate || shareOf(byPlate.clear) >= bounds.plateShows * survey.share;
-  const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
-  const traits = traitsOf(reduced, model.screen, survey.channel);
-  const outside = outsideOf(outlineOf(model.clear, person, reduced), model.clear);
-  const evidence = evidenceOf({
-    reduced,
-    model,
-    traits,
-    channel: survey.channel,
-    persons,
-    outside,
-    plate: model === byPlate,
-  });
-  return { factor, reduced, persons, survey, plateFits, byPlate: model === byPlate, model, traits, outside, evidence };
-}
-
-/**
- * Surveys a frame, models its screen and sorts its pixels. @param cells most reduced pixels; fewer are quicker and coarser.
- * @returns undefined if the frame shows no green or blue screen.
- */
-export function prepareFrame(
-  frame: EncodedRaster,
-  known: KnownBefore = {},
-  cells = ANALYSIS_PIXELS,
-): Prepared | undefined {
-  const seen = surveyFrame(frame, known, cells);
-  if (!seen) return undefined;
-  const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside, evidence } = seen;
-  const sorted = sortFrame(evidence, reduced.width, reduced.height);
-  const shaded = shadedIn(reduced, model.screen, traits.rough, model.chromaNoise);
-  return {
-    persons,
-    byPlate,
-    sorted,
-    survey,
-    plateFits,
-    factor,
-    reduced,
-    screen: carryResidue(reduced, model.base, growMask(likely(sorted.clear, bounds.surelyClear), -2)),
-    traits,
-    shaded,
-    outside,
-    edgeCells: edgeCells(frame, model.clear, factor),
-    noise: measureNoise(frame, model.clear, factor, survey.channel),
-    halving: detectHalving(frame),
-  };
-}
 
 /** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
 export function analysePrepared(
@@ -225,28 +102,6 @@ export function analyseFrame(
   return prepared && analysePrepared(prepared, recipe, guidance);
 }
 
-function shareOf({ data }: Mask): number {
-  let count = 0;
-  for (const flag of data) count += flag;
-  return count / data.length;
-}
-
-/** The plate moved to lie under the frame. @throws RasterError if it has another size. */
-function plateUnder(frame: LinearRaster, plate: LinearRaster, survey: Survey): LinearRaster {
-  if (plate.width !== frame.width || plate.height !== frame.height)
-    throw new RasterError(
-      `plate: expected the frame's size, ${frame.width}×${frame.height} reduced, received ${plate.width}×${plate.height}`,
-    );
-  return shifted(plate, findShift(frame, plate, survey));
-}
-
-/** Width of the person's sharp outlines in reduced pixels, and a little more. */
-function edgeCells(frame: EncodedRaster, clear: Mask, factor: number): number {
-  const person = where(clear, 0);
-  const blur = edgeBlurOf(frame, person, clear, factor)?.blur ?? bounds.usualBlur;
-  return 1.5 + (bounds.edgeBlurs * blur) / factor;
-}
-
 /** Strands that purer ones explain as solid become core. Single places scatter, so each counts with those around it. */
 function settleStrands(
   frame: LinearRaster,
@@ -281,29 +136,4 @@ function settleStrands(
   const share = boxBlur(weight, 2).data;
   for (let p = 0; p < strands.data.length; p++)
     if (strands.data[p] && mean[p] >= bounds.solidStrands * share[p]) regions.data[p] = Region.core;
-}
-
-/**
- * Noise of the screen, from differences of neighbouring full-size pixels in clear places, where the picture itself
- * hardly changes: σ = mean |difference| × √(π/2) / √2, as a share of the level (of sRGB-encoded values, in which
- * camera noise is about even). The mean, since 8-bit differences are whole numbers and their median often 0.
- */
-function measureNoise(frame: EncodedRaster, clear: Mask, factor: number, channel: number): number {
-  const { width, height, channels, data } = frame;
-  const step = Math.max(1, Math.floor(clear.data.length / 20000));
-  const c = channels === 1 ? 0 : channel;
-  let sum = 0;
-  let count = 0;
-  for (let p = 0; p < clear.data.length; p += step) {
-    const x = (p % clear.width) * factor;
-    const y = Math.min(height - 1, ((p / clear.width) | 0) * factor);
-    // Both pixels of a pair on the screen: the step at an outline is no noise.
-    if (x + 2 >= width || !clear.data[p] || !clear.data[p + Math.ceil(2 / factor)]) continue;
-    const a = data[(y * width + x) * channels + c];
-    const b = data[(y * width + x + 2) * channels + c];
-    if (a + b === 0) continue;
-    sum += (2 * Math.abs(a - b)) / (a + b);
-    count++;
-  }
-  return count ? (sum / count) * (Math.sqrt(Math.PI / 2) / Math.SQRT2) : 0;
 }

@@ -1,5 +1,6 @@
 import { checkRaster, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
-import { analyseFrame, type KnownBefore } from './analysis.ts';
+import { analyseFrame } from './analysis.ts';
+import type { KnownBefore } from './prepare.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
 import { judgeQuality, type Quality } from './quality.ts';

@@ -1,6 +1,6 @@
 import { createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
-import { chromaFlare, mostScreenIn } from './ledger.ts';
+import { chromaFlare, mostScreenIn } from './mostScreen.ts';
 import type { Traits } from './traits.ts';
 
 /** Names of the evidence planes, in their order; what each says stands in `evidenceOf`. */

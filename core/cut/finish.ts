@@ -3,7 +3,7 @@ import { sameDepth, whiteLevel, type EncodedRaster, type LinearRaster } from '..
 import type { Analysis } from './analysis.ts';
 import { finishRows, Kind, type FinishRows } from './finishRows.ts';
 import { spillAlong, spillMasks } from './guidance.ts';
-import type { Matte } from './matte.ts';
+import type { Matte } from './coverage.ts';
 import type { Recipe } from './recipe.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
 import { sigmaOf } from './solver.ts';

@@ -1,7 +1,8 @@
 import { encodeCurve16, encodeTable8, encoderFor, linearTable } from '../colour/transfer.ts';
 import { sameDepth, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { installedKernels, type RowKernel } from '../kernels/kernels.ts';
-import { CompiledRows, type FringeRows, type RowsNeed } from './fringeRows.ts';
+import { CompiledRows } from './fringeRows.ts';
+import type { FringeRows, RowsNeed } from './rows.ts';
 import { PlainRows } from './plainRows.ts';
 import { spillMethods, type SpillMethod } from './recipe.ts';
 import { addLight, byLarger, leads, removeSpill, takeStray } from './spill.ts';

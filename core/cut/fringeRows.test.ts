@@ -3,7 +3,8 @@ import { createLinear, type EncodedRaster, type LinearRaster } from '../image/ra
 import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { seededRandom } from '../random.ts';
 import type { ChromaHalving } from './chromaRepair.ts';
-import { fringeRows, type FringeRows } from './fringeRows.ts';
+import { fringeRows } from './fringeRows.ts';
+import type { FringeRows } from './rows.ts';
 
 const compiled = installedKernels();
 afterEach(() => installKernels(compiled));

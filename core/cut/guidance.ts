@@ -1,6 +1,6 @@
 import { createMask, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
-import type { GreenPatch } from './ledger.ts';
+import type { GreenPatch } from './greenPatch.ts';
 
 /** What a hand has said about a frame; it wins over everything that is found. */
 export interface Guidance {

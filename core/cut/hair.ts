@@ -4,7 +4,8 @@ import { growMask } from '../image/growMask.ts';
 import { where } from '../image/masks.ts';
 import { maxFilter } from '../image/maxFilter.ts';
 import { createMask, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
-import { dyedHair, type GreenPatch } from './ledger.ts';
+import type { GreenPatch } from './greenPatch.ts';
+import { dyedHair } from './ledger.ts';
 import { Region } from './region.ts';
 
 /** What is hair: relative unevenness of neighbours from which something is strands, and half the width of a mass of them, share of the height. */

@@ -1,14 +1,8 @@
 export { cutFrame, noScreen, type CutAlso, type CutResult } from './cutFrame.ts';
-export {
-  analyseFrame,
-  analysePrepared,
-  ANALYSIS_PIXELS,
-  prepareFrame,
-  surveyFrame,
-  type Analysis,
-  type KnownBefore,
-} from './analysis.ts';
-export { solveCoverage, solveMatte, type Matte } from './matte.ts';
+export { analyseFrame, analysePrepared, type Analysis } from './analysis.ts';
+export { ANALYSIS_PIXELS, prepareFrame, surveyFrame, type KnownBefore, type Prepared } from './prepare.ts';
+export { solveCoverage, solveMatte } from './matte.ts';
+export { type Matte } from './coverage.ts';
 export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';
 export { doubtFacts, type DoubtKind } from './doubts.ts';
@@ -38,5 +32,5 @@ export {
   type HandVerdict,
   type LitBy,
 } from './guidance.ts';
-export { type GreenPatch } from './ledger.ts';
+export { type GreenPatch } from './greenPatch.ts';
 export { Region } from './region.ts';

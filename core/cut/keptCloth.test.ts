@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { createLinear, createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import { closeKept, growKept, keepBeside, leaveOutline } from './keptCloth.ts';
-import type { GreenPatch } from './ledger.ts';
+import type { GreenPatch } from './greenPatch.ts';
 import { Region } from './region.ts';
 
 type Rgb = [number, number, number];

@@ -4,7 +4,8 @@ import { without } from '../image/masks.ts';
 import { lengthOf } from '../image/length.ts';
 import type { LinearRaster, Mask } from '../image/raster.ts';
 import { spread } from '../image/spread.ts';
-import { mostScreenIn, type GreenPatch } from './ledger.ts';
+import type { GreenPatch } from './greenPatch.ts';
+import { mostScreenIn } from './mostScreen.ts';
 import { Region } from './region.ts';
 import { spillLimit } from './spill.ts';
 

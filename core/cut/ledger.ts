@@ -5,48 +5,11 @@ import { lengthOf } from '../image/length.ts';
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
+import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
+import { chromaFlare, mostScreenIn } from './mostScreen.ts';
 import { patchOf, type HandVerdict } from './guidance.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
 import { spillLimit } from './spill.ts';
-
-/** What speaks for and against a patch of screen-like colour being a thing. */
-export interface PatchEvidence {
-  /** Mean distance from the screen's chromaticity at that place. */
-  apart: number;
-  /** Largest share of screen that any foreground could hide in it, 0–1. */
-  mostScreen: number;
-  /** What is left when so much screen is taken out: how far it still leans to the screen's colour (−1–1), and its brightest channel. */
-  leaning: number;
-  remainder: number;
-  /** Unevenness between neighbours relative to level; strands have much. */
-  rough: number;
-  /** Distance from the screen's chromaticity in the darkest fifth: between dark hairs it is large, on green ones small. */
-  darkApart: number;
-  /** Spread of the level against the screen's, natural logarithm. */
-  spread: number;
-  /** Touches plain screen, or the frame's edge. */
-  atScreen: boolean;
-  atBorder: boolean;
-}
-
-/** A patch of screen-like colour in or beside the person. */
-export interface GreenPatch {
-  /** Bounding box in reduced pixels: left, top, right, bottom (exclusive). */
-  box: [number, number, number, number];
-  /** Share of the frame, 0–1. */
-  share: number;
-  /** Middle of its pixels, shares of the frame; mean red and blue as shares of the sum. */
-  centre: Point;
-  chroma: [number, number];
-  evidence: PatchEvidence;
-  /** How likely it is a thing and no screen, 0–1. */
-  likelihood: number;
-  verdict: 'keep' | 'remove';
-  /** True where the evidence lies so near the limit that the verdict may be wrong. */
-  doubtful: boolean;
-  /** A hand gave the verdict. */
-  byHand: boolean;
-}
 
 /** Found on the bench's tuning frames; see docs/accuracy.md for what they reach. */
 export const bounds = {
@@ -269,18 +232,6 @@ function chromaApart(f: Float32Array, b: Float32Array, p: number): number {
   return lengthOf(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
 }
 
-/** Largest share of screen that any foreground could hide in a pixel, 0–1. */
-export function mostScreenIn(f: Float32Array, b: Float32Array, p: number): number {
-  const i = p * 3;
-  // The dim channels of a screen say little: a little stray light changes their ratio at will.
-  return Math.min(
-    1,
-    (f[i] + FLARE) / (b[i] + FLARE),
-    (f[i + 1] + FLARE) / (b[i + 1] + FLARE),
-    (f[i + 2] + FLARE) / (b[i + 2] + FLARE),
-  );
-}
-
 function evidenceOf(
   frame: LinearRaster,
   screen: LinearRaster,
@@ -310,7 +261,7 @@ function evidenceOf(
     const rest = [0, 1, 2].map((c) => Math.max(0, f[i + c] - u * b[i + c]) / Math.max(0.05, 1 - u));
     const brightest = Math.max(...rest);
     most.push(u);
-    leaning.push((rest[channel] - Math.max(rest[0], rest[other])) / (brightest + FLARE));
+    leaning.push((rest[channel] - Math.max(rest[0], rest[other])) / (brightest + chromaFlare));
     remainder.push(brightest);
     levels.push({ level: Math.log(sumF / sumB), apart: distance });
     if (!atScreen)
@@ -338,9 +289,6 @@ function evidenceOf(
     atBorder,
   };
 }
-/** Stray light that every channel may have. */
-const FLARE = 0.012;
-export { FLARE as chromaFlare };
 
 function everyFew(clear: Mask): number[] {
   const out: number[] = [];
@@ -396,7 +344,7 @@ export function greenishOf(
     if (!open.data[p]) continue;
     const own = data[p * 3 + channel];
     const mean = (data[p * 3] + data[p * 3 + 3 - channel]) / 2;
-    if (key[p] < coreKey || own - mean > bounds.coloured * (own + FLARE)) out.data[p] = 1;
+    if (key[p] < coreKey || own - mean > bounds.coloured * (own + chromaFlare)) out.data[p] = 1;
   }
   return out;
 }

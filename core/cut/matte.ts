@@ -2,34 +2,13 @@ import type { EncodedRaster, Plane } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { keyClassic } from './classic.ts';
-import { fringeRows, type FringeRows } from './fringeRows.ts';
+import { fringeRows } from './fringeRows.ts';
+import type { Matte, Tiles } from './coverage.ts';
+import type { FringeRows } from './rows.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
 import { shapeMatte } from './shape.ts';
 import { sigmaOf } from './solver.ts';
-
-/** Coverage of every full-size pixel, 0–65535, before floor and ceiling; and how well the fringe was explained. */
-export interface Matte {
-  width: number;
-  height: number;
-  alpha: Uint16Array;
-  /** Number of fringe pixels. */
-  fringePixels: number;
-  /** Share of fringe pixels that no candidate explains within three times the noise. */
-  unexplained: number;
-  /** How sure the solving was, place by place. */
-  tiles: Tiles;
-}
-
-/** Sums over squares of the frame, rows from the top. */
-export interface Tiles {
-  across: number;
-  down: number;
-  /** Fringe pixels, those that no candidate explains, and how far apart the candidates' answers lie (coverage, summed). */
-  fringe: Float64Array;
-  unexplained: Float64Array;
-  apart: Float64Array;
-}
 
 export const bounds = {
   /** Nearer to the screen than this share of what the floor takes anyway, a pixel need not be solved. */

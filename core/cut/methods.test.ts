@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { cutFrame, defaultRecipe, recipeChoices, type Method, type Recipe, type SpillMethod } from './index.ts';
-import type { Matte } from './matte.ts';
+import type { Matte } from './coverage.ts';
 import { shapeMatte } from './shape.ts';
 import { removeSpill, takeStray } from './spill.ts';
 

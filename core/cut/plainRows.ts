@@ -1,6 +1,6 @@
 import type { EncodedRaster, LinearRaster } from '../image/raster.ts';
 import { ChromaReader } from './chromaRepair.ts';
-import type { FringeRows, RowsNeed } from './fringeRows.ts';
+import type { FringeRows, RowsNeed } from './rows.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
 import { PixelSolver } from './solver.ts';
 

@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest';
 import type { EncodedRaster } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
-import type { GreenPatch } from './ledger.ts';
-import type { Matte } from './matte.ts';
+import type { GreenPatch } from './greenPatch.ts';
+import type { Matte } from './coverage.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
 import { doubtFacts, type DoubtKind } from './doubts.ts';
 import { judgeQuality } from './quality.ts';

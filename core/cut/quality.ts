@@ -6,8 +6,8 @@ import type { Survey } from '../screen/survey.ts';
 import type { Analysis } from './analysis.ts';
 import { doubtFacts, type DoubtKind } from './doubts.ts';
 import { givenBy } from './guidance.ts';
-import type { GreenPatch, PatchEvidence } from './ledger.ts';
-import type { Matte, Tiles } from './matte.ts';
+import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
+import type { Matte, Tiles } from './coverage.ts';
 import { Region } from './region.ts';
 
 /** What is doubtful in a cut and what it will cost by hand. */

@@ -1,5 +1,5 @@
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
-import { chromaFlare } from './ledger.ts';
+import { chromaFlare } from './mostScreen.ts';
 
 export const bounds = {
   /** Distance from the screen's chromaticity up to which a place is the screen at another level: in units of the noise, and at least. */

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import type { Matte } from './matte.ts';
+import type { Matte } from './coverage.ts';
 import { shapeMatte } from './shape.ts';
 
 const none = { edge: 0, softness: 0, specks: 0, holes: 0 };

@@ -2,7 +2,7 @@ import { components } from '../image/components.ts';
 import { boxBlur } from '../image/boxBlur.ts';
 import { createMask, createPlane } from '../image/raster.ts';
 import { applyMasks, type HandMask } from './guidance.ts';
-import type { Matte } from './matte.ts';
+import type { Matte } from './coverage.ts';
 import type { Recipe } from './recipe.ts';
 
 /** Coverage from which a pixel belongs to a piece, and below which to an opening; 0–65535. */

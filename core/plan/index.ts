@@ -10,7 +10,6 @@ export {
   screenReflectance,
   type CameraModel,
   type LampModel,
-  type Material,
 } from './library.ts';
 export { lampFrom, personAt, screenFrom, startingPlan } from './startingPlan.ts';
 export { reportOn, type Report } from './report.ts';

@@ -1,22 +1,6 @@
-import type { Camera, Lamp, LampKind, Screen } from './plan.ts';
+import type { Camera, Lamp, LampKind, Material, Screen } from './plan.ts';
 
 /** Invented, plausible entries. Prices are in the photographer's own currency, masses in kg, times in minutes. */
-export interface Material {
-  name: string;
-  note: string;
-  gloss: number;
-  wrinklePeriod: number;
-  wrinkleDepth: number;
-  /** Each square metre, bought; how many shoots it lasts. */
-  price: number;
-  uses: number;
-  mass: number;
-  setUp: number;
-  /** Largest side it comes in without a seam, m. */
-  widest: number;
-  outdoors: boolean;
-}
-
 export const materials: Material[] = [
   {
     name: 'Taped card',

@@ -1,5 +1,21 @@
-import type { Material } from './library.ts';
 import type { Vec } from './vector.ts';
+
+/** What a screen can be made of. Prices are in the photographer's own currency, masses in kg, times in minutes. */
+export interface Material {
+  name: string;
+  note: string;
+  gloss: number;
+  wrinklePeriod: number;
+  wrinkleDepth: number;
+  /** Each square metre, bought; how many shoots it lasts. */
+  price: number;
+  uses: number;
+  mass: number;
+  setUp: number;
+  /** Largest side it comes in without a seam, m. */
+  widest: number;
+  outdoors: boolean;
+}
 
 /**
  * A planned set. SI units (metres, seconds, lumens, kelvin), angles in degrees. The origin lies on the floor below the

@@ -1,8 +1,9 @@
 import { describe, expect, test } from 'vitest';
 import { isWithin, readingFacts, type ReadingFacts, type ReadingId } from '../plan/readings.ts';
 import { createMask, type LinearRaster } from '../image/raster.ts';
-import { causeFacts, rankCauses, type CauseId } from './causes.ts';
-import type { CheckReading } from './check.ts';
+import { causeFacts, type CauseId } from './causeFacts.ts';
+import { rankCauses } from './causes.ts';
+import type { CheckReading } from './checkReading.ts';
 import type { Lawn } from './lawn.ts';
 import { mirroredOn } from './mirrored.ts';
 import { personLevelOf } from './personLevel.ts';

@@ -5,7 +5,7 @@ import { startingPlan } from '../plan/startingPlan.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { seededSet, shotsOf, takeFrame, type TestSet } from '../studio/index.ts';
 import { checkSetup, type CheckReport } from './check.ts';
-import type { RehearsedCause } from './causes.ts';
+import type { RehearsedCause } from './causeFacts.ts';
 import { plainReport } from './plain.ts';
 import { recogniseKind } from './targets.ts';
 

@@ -7,13 +7,14 @@ import { purity } from '../plan/exposure.ts';
 import { forecastOf, type Forecast } from '../plan/forecast.ts';
 import { screenReflectance } from '../plan/library.ts';
 import type { Plan } from '../plan/plan.ts';
-import { isWithin, type PlanReading, type ReadingId } from '../plan/readings.ts';
+import { isWithin, type ReadingId } from '../plan/readings.ts';
 import { reportOn } from '../plan/report.ts';
 import { startingPlan } from '../plan/startingPlan.ts';
 import { moveTo, type BallReading, type Circle, type LightMove } from './ball.ts';
 import { boxOf, type Box } from './box.ts';
 import type { ChartReading } from './chart.ts';
 import { rankCauses, type Cause } from './causes.ts';
+import type { CheckReading, Evidence } from './checkReading.ts';
 import { nearPatches, type NearPatch } from './clothing.ts';
 import { comparePlan, type PlanDifference } from './difference.ts';
 import { edgeBlurOf, type EdgeBlur } from './edges.ts';
@@ -53,17 +54,6 @@ export interface Marks {
   background?: Circle;
   card?: Box;
   chart?: Box;
-}
-
-/** Something seen at a place that explains a reading. */
-export interface Evidence extends Box {
-  words: string;
-}
-
-export interface CheckReading extends PlanReading {
-  /** Minutes of hand repair that it costs with all frames of the event. */
-  minutes: number;
-  evidence: Evidence[];
 }
 
 export interface CheckReport {

@@ -6,7 +6,7 @@ import { lampFrom } from '../plan/startingPlan.ts';
 import { subtract, unit } from '../plan/vector.ts';
 import { linearOf } from '../plan/wardrobe.ts';
 import type { Random } from '../random.ts';
-import type { RehearsedCause } from '../screen/causes.ts';
+import type { RehearsedCause } from '../screen/causeFacts.ts';
 import { demoPeople, type SubjectName } from './cast.ts';
 import type { Subject } from './figure.ts';
 import type { Mistakes } from './standIn.ts';

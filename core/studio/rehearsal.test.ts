@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { rehearsedFacts, type RehearsedCause } from '../screen/causes.ts';
+import { rehearsedFacts, type RehearsedCause } from '../screen/causeFacts.ts';
 import { judgeRehearsal, rehearse, remedies, type RemedyId } from './rehearsal.ts';
 
 describe('rehearsal', () => {

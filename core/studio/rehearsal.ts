@@ -1,4 +1,4 @@
-import { rehearsedFacts, type RehearsedCause } from '../screen/causes.ts';
+import { rehearsedFacts, type RehearsedCause } from '../screen/causeFacts.ts';
 import { seededRandom } from '../random.ts';
 import { seededSet, type TestSet } from './testSets.ts';
 

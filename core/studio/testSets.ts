@@ -3,7 +3,7 @@ import type { Plan } from '../plan/plan.ts';
 import { screenReflectance } from '../plan/library.ts';
 import { startingPlan } from '../plan/startingPlan.ts';
 import { seededRandom } from '../random.ts';
-import type { RehearsedCause } from '../screen/causes.ts';
+import type { RehearsedCause } from '../screen/causeFacts.ts';
 import { faults, soundSet, type TestSet } from './faults.ts';
 import type { Shot } from './standIn.ts';
 

@@ -1,0 +1,22 @@
+/** Coverage of every full-size pixel, 0–65535, before floor and ceiling; and how well the fringe was explained. */
+export interface Matte {
+  width: number;
+  height: number;
+  alpha: Uint16Array;
+  /** Number of fringe pixels. */
+  fringePixels: number;
+  /** Share of fringe pixels that no candidate explains within three times the noise. */
+  unexplained: number;
+  /** How sure the solving was, place by place. */
+  tiles: Tiles;
+}
+
+/** Sums over squares of the frame, rows from the top. */
+export interface Tiles {
+  across: number;
+  down: number;
+  /** Fringe pixels, those that no candidate explains, and how far apart the candidates' answers lie (coverage, summed). */
+  fringe: Float64Array;
+  unexplained: Float64Array;
+  apart: Float64Array;
+}
