@@ -1,7 +1,7 @@
 import { dirname, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { faultOf, inWords } from '../server/faults.ts';
-import { gatherScreen, MOST_GATHERED } from '../server/pictures/gatherScreen.ts';
+import { gatherScreen, MOST_GATHERED } from '../server/stations/gather/gatherScreen.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
 import { makeFolder } from './cut.ts';
 import { UsageError } from './usageError.ts';

@@ -10,7 +10,7 @@ import { connect } from '../server/database/connect.ts';
 import { startMariadb, type Mariadb } from '../server/database/mariadb.ts';
 import { DatabaseAway, DatabaseWatch } from '../server/database/watch.ts';
 import { backgrounds, frames, setups, shoots } from '../server/database/schema.ts';
-import { loadDemo, takenAt } from '../server/demo/loadDemo.ts';
+import { loadDemo, takenAt } from '../server/stations/shoots/loadDemo.ts';
 import { Events } from '../server/events.ts';
 import { silentLog } from '../server/log.ts';
 import { News } from '../server/news.ts';

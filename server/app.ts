@@ -6,15 +6,15 @@ import { sql } from 'drizzle-orm';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Log } from './log.ts';
-import { answerFailure, Refusal } from './routes/answers.ts';
-import { backgroundRoutes } from './routes/backgrounds.ts';
-import { checkRoutes } from './routes/checks.ts';
-import type { Context } from './routes/context.ts';
-import { frameRoutes } from './routes/frames.ts';
-import { planRoutes } from './routes/plans.ts';
-import { rehearsalRoutes } from './routes/rehearsals.ts';
-import { shootRoutes } from './routes/shoots.ts';
-import { workRoutes } from './routes/work.ts';
+import { answerFailure, Refusal } from './http/answers.ts';
+import { backgroundRoutes } from './stations/place/routes.ts';
+import { checkRoutes } from './stations/check/routes.ts';
+import type { Context } from './http/context.ts';
+import { frameRoutes } from './stations/gather/routes.ts';
+import { planRoutes } from './stations/plan/routes.ts';
+import { rehearsalRoutes } from './stations/rehearsal/routes.ts';
+import { shootRoutes } from './stations/shoots/routes.ts';
+import { workRoutes } from './stations/extract/routes.ts';
 
 /** How long a request waits for a database that is being started again, ms. */
 const WAIT_FOR_DATABASE = 8000;

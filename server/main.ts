@@ -9,7 +9,7 @@ import { createApp } from './app.ts';
 import { connect } from './database/connect.ts';
 import { startMariadb } from './database/mariadb.ts';
 import { DatabaseWatch } from './database/watch.ts';
-import { loadDemo } from './demo/loadDemo.ts';
+import { loadDemo } from './stations/shoots/loadDemo.ts';
 import { Events } from './events.ts';
 import { faultOf, inWords } from './faults.ts';
 import { JobRunner } from './jobs/runner.ts';

@@ -2,7 +2,7 @@ import { Mutex } from 'async-mutex';
 import { availableParallelism } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { itemKinds, noItems, type ItemKind, type Items, type Problem, type ShootDetail } from '../contract/index.ts';
-import { readChecks } from './checks/readChecks.ts';
+import { readChecks } from './stations/check/readChecks.ts';
 import type { Database } from './database/connect.ts';
 import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups } from './database/queries.ts';
 import type { Events } from './events.ts';

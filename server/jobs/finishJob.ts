@@ -1,6 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import { qualitySchema, type Problem } from '../../contract/index.ts';
-import { deliveredName } from '../../core/deliver/index.ts';
+import { deliveredName } from '../../core/handOver/index.ts';
 import type { Database, Transaction } from '../database/connect.ts';
 import type { MadeWith } from '../database/queries.ts';
 import { flawOf } from '../database/sound.ts';

@@ -1,0 +1,78 @@
+import { doubtFacts, type DoubtKind } from '../../../core/cut/doubts.ts';
+import type { Place, Quality } from '../../../core/cut/quality.ts';
+
+interface Props {
+  quality: Quality;
+  looking: Place | undefined;
+  onLook: (place: Place | undefined) => void;
+}
+
+/** What is doubtful in the cut, costliest first, each with where to look, why, what to do and its minutes by hand. */
+export function DoubtsPanel({ quality, looking, onLook }: Props) {
+  return (
+    <section aria-label="Doubts">
+      <p>
+        <strong className="figure">{quality.minutes.toFixed(1)}</strong>{' '}
+        <span className="quiet">minutes by hand, foreseen for this frame</span>
+      </p>
+      {quality.doubts.length === 0 && <p className="quiet">Nothing doubtful was found.</p>}
+      <ol className="doubts">
+        {quality.doubts.map((doubt) => {
+          const { title, reason, remedy } = factsOf(doubt.kind);
+          return (
+            <li key={doubt.kind}>
+              <div className="doubt-head">
+                <strong>{title}</strong>
+                <span className="figure">{doubt.minutes.toFixed(1)} min</span>
+              </div>
+              <p className="quiet">
+                {reason} {remedy}
+              </p>
+              {doubt.places.length > 0 && (
+                <div className="actions">
+                  <span>See</span>
+                  {doubt.places.map((place, n) => (
+                    <button
+                      key={n}
+                      type="button"
+                      className="place-button"
+                      aria-label={`See place ${n + 1}: ${title}`}
+                      aria-pressed={same(place, looking)}
+                      onClick={() => onLook(same(place, looking) ? undefined : place)}
+                    >
+                      <span className="figure">{n + 1}</span>
+                    </button>
+                  ))}
+                </div>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+      <dl className="fields quiet">
+        <dt>Screen, plainly seen</dt>
+        <dd className="figure">{Math.round(quality.screenShare * 100)} %</dd>
+        <dt>Had to be solved</dt>
+        <dd className="figure">{Math.round(quality.fringeShare * 100)} %</dd>
+        <dt>Of that unexplained</dt>
+        <dd className="figure">{(quality.unexplained * 100).toFixed(1)} %</dd>
+        <dt>Noise of the screen</dt>
+        <dd className="figure">{quality.noisePercent.toFixed(1)} %</dd>
+        <dt>Green kept, removed</dt>
+        <dd className="figure">
+          {quality.greenKept}, {quality.greenRemoved}
+        </dd>
+      </dl>
+    </section>
+  );
+}
+
+function factsOf(kind: DoubtKind): { title: string; reason: string; remedy: string } {
+  return doubtFacts[kind];
+}
+
+export function same(a: Place | undefined, b: Place | undefined): boolean {
+  return (
+    a !== undefined && b !== undefined && a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height
+  );
+}

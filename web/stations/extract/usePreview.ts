@@ -1,0 +1,153 @@
+import { useEffect, useMemo, useState } from 'react';
+import type { Frame, Problem } from '../../../contract/index.ts';
+import type { Guidance, Quality, Recipe } from '../../../core/cut/index.ts';
+import { pictures } from '../../state/api.ts';
+import { useStore } from '../../state/store.ts';
+import { latestOnly } from '../../worker/latestOnly.ts';
+import type { PreviewView } from '../../worker/picture.worker.ts';
+import { usePictureWorker } from '../../worker/usePictureWorker.ts';
+
+interface PreviewState {
+  /** The frame that bitmap and quality are of. */
+  of?: number;
+  bitmap?: ImageBitmap;
+  quality?: Quality;
+  problem?: Problem;
+  working: boolean;
+}
+
+/** Milliseconds without a change after which the cut is judged; while a setting is dragged pictures come first. */
+const JUDGED_AFTER = 150;
+/** Milliseconds without a change after which a draft gives way to the whole cut. */
+const STILL = 80;
+
+/** Milliseconds after which a worker that has not answered is taken for dead; a large frame takes some seconds on a busy machine. */
+const DEAD_AFTER = 90_000;
+
+/** The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given view; follows every change. */
+export function usePreview(
+  frame: Frame | undefined,
+  recipe: Recipe | undefined,
+  guidance: Guidance,
+  plate: Frame | undefined,
+  view: PreviewView,
+): PreviewState {
+  const { remote: worker, dead, replace } = usePictureWorker();
+  const [state, setState] = useState<PreviewState>({ working: true });
+  // What was asked of a worker that died is never answered: each has a queue, and knows what it has loaded.
+  const own = useMemo(
+    () => ({ worker, ask: latestOnly(), loaded: {} as { frame?: string; plate?: string; background?: string } }),
+    [worker],
+  );
+  useEffect(() => () => state.bitmap?.close(), [state.bitmap]);
+  const frameId = frame?.id;
+  const fileWidth = frame?.width ?? 1;
+  const placement = frame?.placement;
+  const backgrounds = useStore(({ backgrounds: all }) => all);
+  const background = backgrounds.find(({ id }) => id === placement?.backgroundId);
+  const address = frame && pictures.working(frame);
+  const personsAddress = frame && pictures.persons(frame);
+  const plateAddress = plate && pictures.working(plate);
+  const backgroundAddress = background && pictures.background(background, 'view');
+  useEffect(() => {
+    const { ask, loaded } = own;
+    if (!worker || frameId === undefined || !address || !personsAddress || !recipe) return;
+    let current = true;
+    const shownOf = (s: PreviewState, bitmap: ImageBitmap): Omit<PreviewState, 'working'> => ({
+      of: frameId,
+      bitmap,
+      quality: s.of === frameId ? s.quality : undefined,
+    });
+    let judging: ReturnType<typeof setTimeout> | undefined;
+    // A preview that takes longer than a blink says so; a quick one does not flicker.
+    const slow = setTimeout(() => current && setState((s) => ({ ...s, working: true })), 250);
+    ask(async () => {
+      if (!current) return;
+      const silent = setTimeout(replace, DEAD_AFTER);
+      try {
+        const fresh = loaded.frame !== address;
+        if (fresh) {
+          await worker.loadFrame(address, personsAddress, fileWidth);
+          loaded.frame = address;
+          loaded.plate = undefined;
+        }
+        if (loaded.plate !== plateAddress) {
+          await worker.loadPlate(plateAddress);
+          loaded.plate = plateAddress;
+        }
+        if (
+          (view === 'background' || recipe.bounce > 0) &&
+          backgroundAddress &&
+          loaded.background !== backgroundAddress
+        ) {
+          await worker.loadBackground(backgroundAddress);
+          loaded.background = backgroundAddress;
+        }
+        const draft = await worker.draft(recipe, guidance, view, placement ?? undefined);
+        if (!current) return;
+        if (draft) {
+          setState((s) => ({ ...shownOf(s, draft), working: s.working }));
+          // What follows cannot be interrupted, so it waits for a hand that is still moving.
+          if (!fresh) await new Promise((resolve) => setTimeout(resolve, STILL));
+          if (!current) return;
+        }
+        const preview = await worker.preview(recipe, guidance, view, placement ?? undefined);
+        if (!current) return;
+        clearTimeout(slow);
+        if (!preview.ok) return setState({ problem: preview, working: false });
+        const { bitmap } = preview;
+        setState((s) => ({ ...shownOf(s, bitmap), working: false }));
+        judging = setTimeout(
+          () =>
+            ask(async () => {
+              if (!current) return;
+              const quality = await worker.judge();
+              if (current) setState((s) => ({ ...s, quality }));
+            }),
+          JUDGED_AFTER,
+        );
+      } catch (error) {
+        clearTimeout(slow);
+        if (current)
+          setState({
+            problem: {
+              reason: (error as Error).message,
+              remedy: 'Choose the frame again; if it stays so, reload the page.',
+            },
+            working: false,
+          });
+      } finally {
+        clearTimeout(silent);
+      }
+    });
+    return () => {
+      current = false;
+      clearTimeout(slow);
+      clearTimeout(judging);
+    };
+  }, [
+    own,
+    worker,
+    replace,
+    frameId,
+    address,
+    personsAddress,
+    fileWidth,
+    recipe,
+    guidance,
+    plateAddress,
+    backgroundAddress,
+    view,
+    placement,
+  ]);
+  if (dead)
+    return {
+      working: false,
+      problem: {
+        reason: 'the preview broke off again and again',
+        remedy: 'Close other windows to free memory, then reload the page; the batch cuts without a preview.',
+      },
+    };
+  // A verdict on another frame's patch must not be possible while the new frame is on its way.
+  return state.of === frameId ? state : { ...state, quality: undefined };
+}

@@ -1,0 +1,27 @@
+import type { Plan, Report } from '../../../core/plan/index.ts';
+import { BoundReading } from '../../shared/BoundReading.tsx';
+
+/** All readings, those that cost most first; each opens to its reason and remedy. */
+export function Findings({ report }: { report: Report; plan: Plan }) {
+  const cost = (id: string): number => report.forecast.causes.find((cause) => cause.id === id)?.minutes ?? 0;
+  const ordered = [...report.readings].sort(
+    (a, b) => Number(b.verdict === 'beyond') - Number(a.verdict === 'beyond') || cost(b.id) - cost(a.id),
+  );
+  const beyond = ordered.filter((reading) => reading.verdict === 'beyond').length;
+  return (
+    <section aria-label="Findings">
+      <p className="quiet" style={{ paddingBottom: 6 }}>
+        <span className="figure">{beyond}</span> of <span className="figure">{ordered.length}</span> readings out of
+        bounds; what costs most stands first.
+      </p>
+      {ordered.map(({ id, value, reason }) => (
+        <BoundReading key={id} id={id} value={value} reason={reason} minutes={cost(id)} />
+      ))}
+      <ul className="cautions" aria-label="Cautions">
+        {report.cautions.map((words) => (
+          <li key={words}>{words}</li>
+        ))}
+      </ul>
+    </section>
+  );
+}
