@@ -1,25 +1,20 @@
 import { z } from 'zod';
 import { readingFacts, type ReadingId } from '../core/plan/readings.ts';
-import { causeFacts, rehearsedFacts, type CauseId, type RehearsedCause } from '../core/screen/causeFacts.ts';
-import { remedies, type RemedyId } from '../core/studio/rehearsal.ts';
+import { causeFacts, type CauseId } from '../core/screen/causeFacts.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
+import { id, keyOf } from './basics.ts';
 
-/** Test frames, what is read from them, and rehearsal. */
-
-const id = z.number().int().positive();
-const keys = <T extends string>(facts: Record<T, unknown>): z.ZodEnum<{ [K in T]: K }> =>
-  z.enum(Object.keys(facts) as [T, ...T[]]) as never;
+/** Test frames, and what is read from them. */
 
 export const pictureKinds = ['people', 'plate', 'ball', 'grey card', 'colour chart', 'background'] as const;
 export type PictureKind = (typeof pictureKinds)[number];
 export const pictureKindSchema = z.enum(pictureKinds);
 
-const share = z.number().min(-1).max(2);
-const circleSchema = z
-  .object({ x: share, y: z.number().min(-1).max(5), radius: z.number().min(0.002).max(2) })
-  .strict();
+/** A place may lie a little outside the frame. */
+const near = z.number().min(-1).max(2);
+const circleSchema = z.object({ x: near, y: z.number().min(-1).max(5), radius: z.number().min(0.002).max(2) }).strict();
 const boxSchema = z
-  .object({ x: share, y: share, width: z.number().min(0.002).max(2), height: z.number().min(0.002).max(2) })
+  .object({ x: near, y: near, width: z.number().min(0.002).max(2), height: z.number().min(0.002).max(2) })
   .strict();
 /** Ball, card and chart as shown by hand, in shares of the frame (circles: of its width). */
 export const marksSchema = z
@@ -47,7 +42,7 @@ const ballSchema = z.object({
 });
 const mapSchema = z.object({ columns: z.number(), rows: z.number(), stops: z.array(z.number().nullable()) });
 const causeSchema = z.object({
-  id: keys<CauseId>(causeFacts),
+  id: keyOf<CauseId>(causeFacts),
   title: z.string(),
   weight: z.number(),
   minutes: z.number(),
@@ -55,7 +50,7 @@ const causeSchema = z.object({
   evidence: z.array(evidenceSchema),
 });
 const readingSchema = z.object({
-  id: keys<ReadingId>(readingFacts),
+  id: keyOf<ReadingId>(readingFacts),
   value: z.number(),
   verdict: z.enum(['within', 'beyond']),
   reason: z.string(),
@@ -144,47 +139,8 @@ export const testShotSchema = z
   .object({
     planId: id,
     kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart']),
-    people: z.array(z.enum(Object.keys(demoPeople) as [SubjectName, ...SubjectName[]])).max(12),
+    people: z.array(keyOf<SubjectName>(demoPeople)).max(12),
     seed: z.number().int().min(0).max(1e6).default(1),
   })
   .strict();
 export type TestShot = z.input<typeof testShotSchema>;
-
-export const LEVELS = 5;
-export const newRehearsalSchema = z
-  .object({ level: z.number().int().min(1).max(LEVELS), seed: z.number().int().min(0).max(1e9).optional() })
-  .strict();
-/** An empty list says that nothing is wrong. */
-export const rehearsalAnswerSchema = z
-  .object({ causes: z.array(keys<RehearsedCause>(rehearsedFacts)).max(3), remedy: keys<RemedyId>(remedies).nullable() })
-  .strict();
-export type RehearsalAnswer = z.infer<typeof rehearsalAnswerSchema>;
-export const rehearsalSchema = z.object({
-  id,
-  level: z.number(),
-  createdAt: z.string(),
-  pictures: z.array(testPictureSchema),
-  /** Readings without the causes, until it has been answered. */
-  findings: findingsSchema,
-  answer: rehearsalAnswerSchema.nullable(),
-  truth: z
-    .object({
-      causes: z.array(keys<RehearsedCause>(rehearsedFacts)),
-      remedies: z.array(keys<RemedyId>(remedies)),
-      shownBy: z.array(keys<ReadingId>(readingFacts)),
-      causesRight: z.boolean(),
-      remedyRight: z.boolean(),
-    })
-    .nullable(),
-});
-export type Rehearsal = z.infer<typeof rehearsalSchema>;
-export const rehearsalResultSchema = z.object({
-  id,
-  level: z.number(),
-  createdAt: z.string(),
-  answered: z.boolean(),
-  causesRight: z.boolean(),
-  remedyRight: z.boolean(),
-  causes: z.array(z.string()),
-});
-export type RehearsalResult = z.infer<typeof rehearsalResultSchema>;

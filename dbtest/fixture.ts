@@ -1,4 +1,4 @@
-import { mkdtemp } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inject } from 'vitest';
@@ -6,11 +6,11 @@ import { sql } from 'drizzle-orm';
 import { defaultRecipe } from '../core/cut/index.ts';
 import { connect, type Database } from '../server/database/connect.ts';
 import { batches, frames, jobs, setups, shoots } from '../server/database/schema.ts';
-import { Store } from '../server/store/store.ts';
+import { LocalStore } from '../server/store/localStore.ts';
 
 export interface Fixture {
   database: Database;
-  store: Store;
+  store: LocalStore;
   storeFolder: string;
   close: () => Promise<void>;
 }
@@ -28,9 +28,19 @@ export async function fixture(): Promise<Fixture> {
     stop: () => Promise.resolve(),
   });
   await database.delete(shoots);
-  await database.execute(sql`delete from backgrounds`);
-  const storeFolder = join(await mkdtemp(join(tmpdir(), 'silent-lawn-dbtest-')), 'store');
-  return { database, store: new Store(storeFolder), storeFolder, close };
+  for (const table of ['backgrounds', 'jobs', 'remembered', 'rehearsals'])
+    await database.execute(sql.raw(`delete from ${table}`));
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-dbtest-'));
+  const storeFolder = join(folder, 'store');
+  return {
+    database,
+    store: new LocalStore(storeFolder),
+    storeFolder,
+    close: async () => {
+      await close();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
 }
 
 /** A shoot with one setup and `count` frames in a batch of waiting jobs. */
@@ -45,20 +55,18 @@ export async function seedBatch(
     .values({ shootId, name: 'Setup 1', recipe: defaultRecipe });
   const frameIds: number[] = [];
   for (let n = 0; n < count; n++) {
-    const [{ insertId }] = await database
-      .insert(frames)
-      .values({
-        setupId,
-        name: `F${n}.jpg`,
-        file: n.toString(16).padStart(64, '0'),
-        bytes: 1,
-        width: 10,
-        height: 10,
-        depth: 8,
-      });
+    const [{ insertId }] = await database.insert(frames).values({
+      setupId,
+      name: `F${n}.jpg`,
+      file: n.toString(16).padStart(64, '0'),
+      bytes: 1,
+      width: 10,
+      height: 10,
+      depth: 8,
+    });
     frameIds.push(insertId);
   }
   const [{ insertId: batchId }] = await database.insert(batches).values({ shootId, kind });
-  await database.insert(jobs).values(frameIds.map((frameId) => ({ batchId, frameId })));
+  await database.insert(jobs).values(frameIds.map((frameId) => ({ kind, shootId, batchId, frameId })));
   return { shootId, setupId, batchId, frameIds };
 }

@@ -1,23 +1,59 @@
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeEach, describe, expect, test } from 'vitest';
-import { defaultRecipe, noGuidance, type Quality } from '../core/cut/index.ts';
-import { readBatches, readFrames, type MadeWith } from '../server/database/queries.ts';
+import { defaultRecipe, fingerprintOf, noGuidance, type Quality } from '../core/cut/index.ts';
+import type { Transaction } from '../server/database/connect.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
-import { claimJob, releaseJob, renewLease, type ClaimedJob } from '../server/jobs/claim.ts';
 import { Events } from '../server/events.ts';
-import { FileGone, finishJob } from '../server/jobs/finishJob.ts';
+import { DatabaseQueue } from '../server/jobs/databaseQueue.ts';
+import type { Hands } from '../server/jobs/definition.ts';
+import { definitions } from '../server/jobs/kinds.ts';
+import { Progress } from '../server/jobs/progress.ts';
+import type { ClaimedJob } from '../server/jobs/queue.ts';
+import { readBatches, secondsLeft } from '../server/jobs/readJobs.ts';
 import { JobRunner } from '../server/jobs/runner.ts';
-import type { CutAnswer } from '../server/jobs/tasks.ts';
 import { silentLog } from '../server/log.ts';
 import { News } from '../server/news.ts';
+import { readFrames } from '../server/stations/gather/readFrames.ts';
+import type { CutOutput } from '../server/stations/extract/cutTask.ts';
+import { Pools } from '../server/work/pools.ts';
+import type { Answer } from '../server/work/task.ts';
 import { fixture, seedBatch, type Fixture } from './fixture.ts';
 
 let f: Fixture;
+let queue: DatabaseQueue;
+let hands: Hands;
 beforeEach(async () => {
   await f?.close();
   f = await fixture();
+  queue = new DatabaseQueue(f.database);
+  hands = { database: f.database, store: f.store, queue, events: new Events() };
 });
 afterAll(() => f.close());
+
+/** A runner whose workers answer what they are told. */
+function runnerThat(answers: (input: unknown) => Promise<Answer<'cut'>>): JobRunner {
+  const pools = {
+    width: { batch: 2, set: 1, asked: 1 },
+    run: (_lane: string, _task: string, input: unknown) => answers(input),
+  };
+  const news = new News(f.database, hands.events, new Progress(), 1);
+  return new JobRunner(hands, pools as unknown as Pools, news, new Progress(), silentLog());
+}
+
+/** Has all jobs done. */
+async function runAll(answers: (input: unknown) => Promise<Answer<'cut'>>): Promise<void> {
+  const runner = runnerThat(answers);
+  runner.wake();
+  await expect
+    .poll(
+      async () => (await f.database.select().from(jobs)).some(({ state }) => state === 'queued' || state === 'running'),
+      {
+        timeout: 20_000,
+      },
+    )
+    .toBe(false);
+  await runner.stop();
+}
 
 const quality: Quality = {
   screen: 'green',
@@ -33,18 +69,17 @@ const quality: Quality = {
   minutes: 1.5,
 };
 
-const made: MadeWith = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null, instructions: '' };
-
-async function answer(content: string): Promise<CutAnswer> {
-  return { ok: true, file: await f.store.put(Buffer.from(content)), depth: 8, quality, milliseconds: 1000 };
+async function answer(content: string): Promise<Answer<'cut'> & { ok: true; output: CutOutput }> {
+  return { ok: true, output: { file: await f.store.put(Buffer.from(content)), depth: 8, quality }, milliseconds: 1000 };
 }
 
 async function claimed(): Promise<ClaimedJob> {
-  const job = await claimJob(f.database);
+  const job = await queue.claim(['cut', 'deliver']);
   if (!job) throw new Error('nothing to claim');
   return job;
 }
 
+const nothing = (): Promise<object> => Promise.resolve({});
 const expire = (id: number): Promise<unknown> =>
   f.database
     .update(jobs)
@@ -55,7 +90,7 @@ const stateOf = async (id: number) => (await f.database.select().from(jobs).wher
 describe('claiming', () => {
   test('many at once: every job goes to exactly one', async () => {
     await seedBatch(f.database, 12);
-    const got = await Promise.all(Array.from({ length: 20 }, () => claimJob(f.database)));
+    const got = await Promise.all(Array.from({ length: 20 }, () => queue.claim(['cut'])));
     const ids = got.filter((job) => job !== undefined).map((job) => job.id);
     expect(ids).toHaveLength(12);
     expect(new Set(ids).size).toBe(12);
@@ -64,26 +99,41 @@ describe('claiming', () => {
   test('a held job is not handed out until its lease ends; then the old holder’s result no longer counts', async () => {
     await seedBatch(f.database, 1);
     const dead = await claimed();
-    expect(await claimJob(f.database)).toBeUndefined();
+    expect(await queue.claim(['cut'])).toBeUndefined();
     await expire(dead.id);
     const heir = await claimed();
     expect(heir.id).toBe(dead.id);
-    expect(await renewLease(f.database, dead)).toBe(false);
-    const late = await answer('late');
-    await finishJob(f.database, f.store, dead, made, late);
-    expect(await f.database.select().from(cuts)).toEqual([]);
-    expect(f.store.has(late.file)).toBe(false);
-    await finishJob(f.database, f.store, heir, made, await answer('in time'));
-    expect(await f.database.select().from(cuts)).toHaveLength(1);
-    expect((await stateOf(heir.id)).state).toBe('done');
+    expect(await queue.renew(dead)).toBe(false);
+    const late = (tx: Transaction) => tx.update(frames).set({ subject: 'late' });
+    expect(await queue.complete(dead, 1, async (tx) => (await late(tx), {}))).toBeUndefined();
+    expect((await f.database.select().from(frames))[0].subject).toBe('');
+    expect(await queue.complete(heir, 1, nothing)).toEqual({});
+    expect(await stateOf(heir.id)).toMatchObject({ state: 'done', milliseconds: 1 });
+  });
+
+  test('only jobs of the kinds that are asked for; of those that wait, the lowest priority first', async () => {
+    const { shootId } = await seedBatch(f.database, 1);
+    const later = { kind: 'rehearsal' as const, shootId, priority: 9 };
+    await f.database.transaction((tx) => queue.add(tx, [later, { ...later, priority: 3 }]));
+    expect((await queue.claim(['rehearsal']))?.id).toBeGreaterThan((await queue.claim(['rehearsal']))?.id ?? 0);
+    expect(await queue.claim(['rehearsal'])).toBeUndefined();
+    expect((await queue.claim(['cut']))?.kind).toBe('cut');
+  });
+
+  test('jobs about one thing are found and cancelled together', async () => {
+    const reading = (checkId: number) => ({ kind: 'reading' as const, payload: { checkId } });
+    await f.database.transaction((tx) => queue.add(tx, [reading(1), reading(2)]));
+    expect(await queue.isOpen(reading(2))).toBe(true);
+    expect(await queue.cancel(reading(2))).toHaveLength(1);
+    expect([await queue.isOpen(reading(1)), await queue.isOpen(reading(2))]).toEqual([true, false]);
   });
 
   test('renewing keeps a job', async () => {
     await seedBatch(f.database, 1);
     const job = await claimed();
     await expire(job.id);
-    expect(await renewLease(f.database, job)).toBe(true);
-    expect(await claimJob(f.database)).toBeUndefined();
+    expect(await queue.renew(job)).toBe(true);
+    expect(await queue.claim(['cut'])).toBeUndefined();
   });
 
   test('a killed holder is no failure of the frame, however often; but it waits behind the others from then on', async () => {
@@ -95,7 +145,7 @@ describe('claiming', () => {
       expect((await claimed()).id).toBe(first.id);
       expect(await stateOf(first.id)).toMatchObject({ state: 'running', attempts: 0, interrupted: kills });
     }
-    await releaseJob(f.database, second);
+    await queue.release(second);
     await expire(first.id);
     expect((await claimed()).id, 'what waits goes first').toBe(second.id);
   });
@@ -103,44 +153,44 @@ describe('claiming', () => {
   test('a released job waits again and has lost no attempt', async () => {
     await seedBatch(f.database, 1);
     const job = await claimed();
-    await releaseJob(f.database, job);
+    await queue.release(job);
     expect(await stateOf(job.id)).toMatchObject({ state: 'queued', attempts: 0, token: null });
   });
 });
 
-describe('finishing', () => {
-  test('a second cut replaces the first and its file', async () => {
+describe('a cut', () => {
+  const order = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null };
+
+  test('replaces the one before and its file, and keeps what it was made by', async () => {
     const { frameIds } = await seedBatch(f.database, 1);
     const first = await answer('first');
-    await finishJob(f.database, f.store, await claimed(), made, first);
+    await runAll(() => Promise.resolve(first));
     await f.database.update(jobs).set({ state: 'queued' });
+    const recipe = { ...defaultRecipe, floor: 0.2 };
+    await f.database.execute(sql`update setups set recipe = ${JSON.stringify(recipe)}`);
     const second = await answer('second');
-    await finishJob(
-      f.database,
-      f.store,
-      await claimed(),
-      { ...made, recipe: { ...defaultRecipe, floor: 0.2 } },
-      second,
-    );
-    expect(f.store.has(first.file)).toBe(false);
+    await runAll(() => Promise.resolve(second));
+    expect(await f.store.has(first.output.file)).toBe(false);
     const [frame] = await readFrames(f.database, { frameIds });
-    expect(frame.cut).toMatchObject({ version: second.file.slice(0, 16), recipe: { floor: 0.2 }, quality });
+    const fingerprint = fingerprintOf({ ...order, recipe });
+    expect(frame.cut).toMatchObject({ version: second.output.file.slice(0, 16), fingerprint, quality });
   });
 
-  test('a cancelled job takes no result', async () => {
+  test('that was cancelled meanwhile writes nothing, and its file goes', async () => {
     await seedBatch(f.database, 1);
-    const job = await claimed();
-    await f.database.update(jobs).set({ state: 'cancelled' });
-    await finishJob(f.database, f.store, job, made, await answer('unwanted'));
+    const unwanted = await answer('unwanted');
+    await runAll(async () => {
+      await f.database.update(jobs).set({ state: 'cancelled' });
+      return unwanted;
+    });
     expect(await f.database.select().from(cuts)).toEqual([]);
+    await expect.poll(() => f.store.has(unwanted.output.file)).toBe(false);
   });
 
-  test('a figure that is no number fails the frame in words and is never stored', async () => {
+  test('with a figure that is no number fails in words and is never stored', async () => {
     const { frameIds } = await seedBatch(f.database, 1);
-    await finishJob(f.database, f.store, await claimed(), made, {
-      ...(await answer('nan')),
-      quality: { ...quality, minutes: NaN },
-    });
+    const good = await answer('nan');
+    await runAll(() => Promise.resolve({ ...good, output: { ...good.output, quality: { ...quality, minutes: NaN } } }));
     const [frame] = await readFrames(f.database, { frameIds });
     expect(frame).toMatchObject({
       cut: null,
@@ -148,50 +198,45 @@ describe('finishing', () => {
     });
   });
 
-  test('a file that was removed before its row is written is made again', async () => {
+  test('whose file was removed before its row was written is made again', async () => {
     await seedBatch(f.database, 1);
-    const job = await claimed();
-    const made1 = await answer('removed');
-    await f.store.remove(made1.file);
-    await expect(finishJob(f.database, f.store, job, made, made1)).rejects.toThrow(FileGone);
-    expect(await f.database.select().from(cuts)).toEqual([]);
-    expect((await stateOf(job.id)).state).toBe('running');
+    let runs = 0;
+    await runAll(async () => {
+      const made = await answer('removed');
+      if (++runs === 1) await f.store.remove(made.output.file);
+      return made;
+    });
+    expect(runs).toBe(2);
+    expect(await f.database.select().from(jobs)).toMatchObject([{ state: 'done', attempts: 0 }]);
   });
 
-  test('a failure is kept with its reason and shown with the frame', async () => {
+  test('that cannot be made shows why', async () => {
     const { frameIds } = await seedBatch(f.database, 1);
-    await finishJob(f.database, f.store, await claimed(), made, {
-      ok: false,
-      reason: 'no screen',
-      remedy: 'Use another.',
-    });
-    expect((await readFrames(f.database, { frameIds }))[0].job).toEqual({
-      state: 'failed',
-      problem: { reason: 'no screen', remedy: 'Use another.' },
-    });
+    const problem = { reason: 'no screen', remedy: 'Use another.' };
+    await runAll(() => Promise.resolve({ ok: false, ...problem }));
+    expect((await readFrames(f.database, { frameIds }))[0].job).toEqual({ state: 'failed', problem });
   });
 });
 
 test('work that breaks off by itself again and again fails in words and never runs for ever; the others go on', async () => {
   await seedBatch(f.database, 2);
-  const events = new Events();
-  const runner = new JobRunner(f.database, f.store, new News(f.database, events, 1), silentLog());
   // What the runner looks up of a frame is spoilt: a fault of ours, met before any worker has it.
   await f.database.execute(sql`update frames set guidance = '{"masks": 3}' where name = 'F0.jpg'`);
-  runner.wake();
-  await expect
-    .poll(async () => (await f.database.select().from(jobs)).every(({ state }) => state === 'failed'), {
-      timeout: 20_000,
-    })
-    .toBe(true);
-  await runner.stop();
-  events.close();
+  await runAll(() => Promise.resolve({ ok: false, reason: 'the file is missing', remedy: '' }));
   const ended = await f.database.select().from(jobs);
   expect(ended[0]).toMatchObject({
+    state: 'failed',
     problem: { reason: expect.stringContaining('broke off 3 times'), remedy: expect.stringContaining('log') },
   });
   expect(ended[1].problem?.reason).toContain('missing');
 }, 30_000);
+
+test('the time left comes from what is done, or from how long its like took', () => {
+  expect(secondsLeft({ seconds: 10, share: 0.25 }, 5)).toBe(30);
+  expect(secondsLeft({ seconds: 2, share: null }, 5)).toBe(3);
+  expect(secondsLeft({ seconds: 20, share: null }, 5)).toBe(1);
+  expect(secondsLeft(undefined, undefined)).toBeNull();
+});
 
 test('a batch counts its jobs and estimates the time left from those done', async () => {
   const { batchId } = await seedBatch(f.database, 5);
@@ -200,7 +245,7 @@ test('a batch counts its jobs and estimates the time left from those done', asyn
     open: 5,
     secondsLeft: null,
   });
-  await finishJob(f.database, f.store, await claimed(), made, await answer('a'));
+  await queue.complete(await claimed(), 1000, nothing);
   expect((await readBatches(f.database, 2, { batchIds: [batchId] }))[0]).toMatchObject({
     done: 1,
     failed: 0,
@@ -212,13 +257,15 @@ test('a batch counts its jobs and estimates the time left from those done', asyn
 test('frames of one name that finish at the same moment are delivered under different names', async () => {
   const { shootId, batchId } = await seedBatch(f.database, 6, 'deliver');
   await f.database.update(frames).set({ name: 'same.jpg' });
-  await f.database
-    .insert(deliveries)
-    .values({ shootId, batchId, settings: { cutout: 'png', finished: 'none', quality: 90 } });
-  const held = await Promise.all(Array.from({ length: 6 }, claimed));
+  const settings = { cutout: 'png', finished: 'none', quality: 90 } as const;
+  const [{ insertId: deliveryId }] = await f.database.insert(deliveries).values({ shootId, batchId, settings });
+  await f.database.update(jobs).set({ payload: { deliveryId } });
   const file = await f.store.put(Buffer.from('picture'));
+  const { recipe, guidance } = { recipe: defaultRecipe, guidance: noGuidance };
+  for (const { id } of await f.database.select().from(frames))
+    await f.database.insert(cuts).values({ frameId: id, file, depth: 8, recipe, quality, guidance, fingerprint: 'x' });
   const files = [{ kind: 'cutout' as const, extension: 'png', file, bytes: 7, width: 1, height: 1 }];
-  await Promise.all(held.map((job) => finishJob(f.database, f.store, job, made, { ok: true, files, milliseconds: 1 })));
+  await runAll(() => Promise.resolve({ ok: true, output: { files } as never, milliseconds: 1 }));
   const names = (await f.database.select().from(deliveryFiles)).map((row) => row.name).sort();
   expect(names).toEqual([
     'cutouts/same-2.png',
@@ -228,4 +275,8 @@ test('frames of one name that finish at the same moment are delivered under diff
     'cutouts/same-6.png',
     'cutouts/same.png',
   ]);
+});
+
+test('every kind of job has a definition whose lane exists', () => {
+  for (const [kind, { lane }] of Object.entries(definitions)) expect(['batch', 'set'], kind).toContain(lane);
 });

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Frame, LibraryItem, PlanRow, Shoot, ShootDetail } from '../contract/index.ts';
+import type { Frame, Job, LibraryItem, PlanRow, Shoot, ShootDetail } from '../contract/index.ts';
 import { startingPlan } from '../core/plan/index.ts';
 import { served, type Served } from './served.ts';
 
@@ -69,22 +69,18 @@ describe('plans over HTTP', () => {
     const small = { ...plan, camera: { ...plan.camera, pixelsAcross: 200, pixelsDown: 300 } };
     const made = await send<PlanRow>('POST', `/shoots/${shoot.id}/plans`, { plan: small });
     const setupId = (await send<ShootDetail>('GET', `/shoots/${shoot.id}`)).setups[0].id;
-    const frame = await send<Frame>('POST', `/plans/${made.id}/frames`, {
-      kind: 'people',
-      people: ['ada'],
-      seed: 3,
-      setupId,
-    });
-    expect(frame).toMatchObject({ name: 'STANDIN_ada_3.jpg', width: 200, height: 300, depth: 8 });
-    expect(
-      await send('POST', `/plans/${made.id}/frames`, { kind: 'people', people: ['ada'], seed: 3, setupId }),
-    ).toMatchObject({ reason: expect.stringContaining('taken before') });
+    const shot = { kind: 'people', people: ['ada'], seed: 3, setupId };
+    const taken = await f.job(`/plans/${made.id}/frames`, shot);
+    const frameOf = async (job: { made: Job['made'] }): Promise<Frame | undefined> =>
+      (await send<ShootDetail>('GET', `/shoots/${shoot.id}`)).frames.find(({ id }) => id === job.made?.frameId);
+    expect(await frameOf(taken)).toMatchObject({ name: 'STANDIN_ada_3.jpg', width: 200, height: 300, depth: 8 });
+    const again = await f.job(`/plans/${made.id}/frames`, shot);
+    expect(again.made).toEqual(taken.made);
     const sixteen = await send<PlanRow>('PATCH', `/plans/${made.id}`, {
       plan: { ...small, camera: { ...small.camera, file: '16-bit' } },
     });
-    expect(
-      await send<Frame>('POST', `/plans/${sixteen.id}/frames`, { kind: 'grey card', people: [], setupId }),
-    ).toMatchObject({ name: 'STANDIN_grey-card_1.tif', depth: 16 });
+    const card = await f.job(`/plans/${sixteen.id}/frames`, { kind: 'grey card', people: [], setupId });
+    expect(await frameOf(card)).toMatchObject({ name: 'STANDIN_grey-card_1.tif', depth: 16 });
     expect(
       await send('POST', `/plans/${made.id}/frames`, { kind: 'people', people: ['nobody'], setupId }),
     ).toMatchObject({ reason: expect.stringContaining('people') });

@@ -2,20 +2,13 @@ import { spawn } from 'node:child_process';
 import { mkdir, mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { eq } from 'drizzle-orm';
 import { createConnection } from 'mysql2/promise';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import { demoBackgrounds, demoFrames } from '../core/studio/index.ts';
 import { connect } from '../server/database/connect.ts';
 import { startMariadb, type Mariadb } from '../server/database/mariadb.ts';
 import { DatabaseAway, DatabaseWatch } from '../server/database/watch.ts';
-import { backgrounds, frames, setups, shoots } from '../server/database/schema.ts';
-import { loadDemo, takenAt } from '../server/stations/shoots/loadDemo.ts';
-import { Events } from '../server/events.ts';
+import { shoots } from '../server/database/schema.ts';
 import { silentLog } from '../server/log.ts';
-import { News } from '../server/news.ts';
-import { decodePicture } from '../server/pictures/decode.ts';
-import { fixture, type Fixture } from './fixture.ts';
 
 describe('MariaDB of our own', () => {
   let folder: string;
@@ -86,84 +79,6 @@ test('a database that dies alone is started again under the open connections; wh
   ).rejects.toThrow();
   await rm(folder, { recursive: true, force: true });
 }, 60_000);
-
-describe('loadDemo', () => {
-  const chosen = demoFrames.filter(({ name }) => Number(name.slice(-2)) <= 4);
-  let f: Fixture;
-  let events: Events;
-  beforeAll(async () => {
-    f = await fixture();
-    events = new Events();
-  });
-  afterAll(async () => {
-    events.close();
-    await f.close();
-  });
-
-  test('makes every picture with its truth; a second run makes only what is missing', async () => {
-    const progress = { done: 0, total: 0 };
-    const run = (): Promise<void> =>
-      loadDemo(
-        f.database,
-        f.storeFolder,
-        events,
-        new News(f.database, events),
-        progress,
-        2,
-        new AbortController().signal,
-        120,
-        4,
-      );
-    await run();
-    expect(progress).toEqual({
-      done: chosen.length + demoBackgrounds.length,
-      total: chosen.length + demoBackgrounds.length,
-    });
-    const made = await f.database.select().from(frames);
-    expect(made.map((frame) => frame.name).sort()).toEqual(chosen.map((frame) => `${frame.name}.jpg`).sort());
-    const [first] = made;
-    const picture = await decodePicture(f.store.path(first.file), 'frame');
-    expect([picture.width, picture.height]).toEqual([80, 120]);
-    for (const { name } of chosen)
-      expect((await stat(join(f.storeFolder, '..', 'demo-truth', `${name}.png`))).size).toBeGreaterThan(100);
-    await f.database.delete(frames).where(eq(frames.id, first.id));
-    await f.database.update(setups).set({ name: 'Named anew' });
-    await run();
-    expect(await f.database.select().from(setups), 'other names make no other setups').toHaveLength(2);
-    expect(await f.database.select().from(frames)).toHaveLength(chosen.length);
-    expect(await f.database.select().from(backgrounds)).toHaveLength(demoBackgrounds.length);
-    expect(await f.database.select().from(shoots)).toHaveLength(1);
-  });
-
-  test('an end in the middle leaves what is done and no half picture', async () => {
-    const stop = new AbortController();
-    const progress = { done: 0, total: 0 };
-    await f.database.delete(shoots);
-    const running = loadDemo(
-      f.database,
-      f.storeFolder,
-      events,
-      new News(f.database, events),
-      progress,
-      1,
-      stop.signal,
-      120,
-      4,
-    );
-    const timer = setInterval(() => progress.total && progress.done >= progress.total - 6 && stop.abort(), 20);
-    await expect(running).rejects.toThrow();
-    clearInterval(timer);
-    const there = (await f.database.select().from(frames)).length;
-    expect(there).toBeLessThan(chosen.length);
-    for (const frame of await f.database.select().from(frames))
-      expect((await decodePicture(f.store.path(frame.file), 'frame')).height).toBe(120);
-  });
-
-  test('the day’s times follow the numbers', () => {
-    expect(takenAt('SKM_0101')).toBe('2026:06:13 11:04:07');
-    expect(takenAt('SKM_0205')).toBe('2026:06:13 14:20:07');
-  });
-});
 
 test('without the rights to install, npm start names the one command and stops', async () => {
   const empty = await mkdtemp(join(tmpdir(), 'silent-lawn-path-'));

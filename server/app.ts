@@ -2,19 +2,23 @@ import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { sql } from 'drizzle-orm';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
+import type { Health } from '../contract/index.ts';
 import type { Log } from './log.ts';
 import { answerFailure, Refusal } from './http/answers.ts';
-import { backgroundRoutes } from './stations/place/routes.ts';
-import { checkRoutes } from './stations/check/routes.ts';
 import type { Context } from './http/context.ts';
-import { frameRoutes } from './stations/gather/routes.ts';
+import { jobRoutes } from './jobs/routes.ts';
+import { checkRoutes } from './stations/check/routes.ts';
+import { extractRoutes } from './stations/extract/routes.ts';
+import { framePictureRoutes } from './stations/gather/pictures.ts';
+import { gatherRoutes } from './stations/gather/routes.ts';
+import { handOverRoutes } from './stations/handOver/routes.ts';
+import { placeRoutes } from './stations/place/routes.ts';
 import { planRoutes } from './stations/plan/routes.ts';
 import { rehearsalRoutes } from './stations/rehearsal/routes.ts';
 import { shootRoutes } from './stations/shoots/routes.ts';
-import { workRoutes } from './stations/extract/routes.ts';
+import { sampleProgress } from './stations/shoots/sample.ts';
 
 /** How long a request waits for a database that is being started again, ms. */
 const WAIT_FOR_DATABASE = 8000;
@@ -28,15 +32,14 @@ export function createApp(context: Context, webFolder: string): Express {
   app.disable('x-powered-by');
   app.use(named(log), headers, onlyFromHere);
   app.get('/api/health', (_request, response) => {
-    const answers = context.database.execute(sql`select 1`).then(
-      () => true,
-      () => false,
-    );
-    const late = sleep(DATABASE_ANSWERS, false, { ref: false });
-    void Promise.race([answers, late]).then((up) =>
-      response
-        .status(up ? 200 : 503)
-        .json({ instance: context.instance, demo: context.demo, database: up ? 'up' : 'starting' }),
+    const sample = sampleProgress(context.database).catch(() => undefined);
+    const late = sleep(DATABASE_ANSWERS, undefined, { ref: false });
+    void Promise.race([sample, late]).then((known) =>
+      response.status(known ? 200 : 503).json({
+        instance: context.instance,
+        sample: known ?? { done: 0, total: 0 },
+        database: known ? 'up' : 'starting',
+      } satisfies Health),
     );
   });
   app.get('/api/events', (_request, response) =>
@@ -47,13 +50,18 @@ export function createApp(context: Context, webFolder: string): Express {
     '/api',
     handlerOf(() => databaseWatch.whenUp(WAIT_FOR_DATABASE)),
     express.json({ limit: '1mb', type: 'application/json' }),
-    shootRoutes(context),
-    frameRoutes(context),
-    backgroundRoutes(context),
-    workRoutes(context),
-    planRoutes(context),
-    checkRoutes(context),
-    rehearsalRoutes(context),
+    ...[
+      shootRoutes,
+      planRoutes,
+      checkRoutes,
+      rehearsalRoutes,
+      gatherRoutes,
+      framePictureRoutes,
+      extractRoutes,
+      placeRoutes,
+      handOverRoutes,
+      jobRoutes,
+    ].map((routes) => routes(context)),
   );
   app.use('/api', () => {
     throw new Refusal(404, { reason: 'this address does not exist', remedy: 'Reload the page.' });

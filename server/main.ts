@@ -2,6 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, readFile, realpath, rm } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import { createServer as createSocket } from 'node:net';
+import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { healthSchema } from '../contract/index.ts';
@@ -9,18 +10,25 @@ import { createApp } from './app.ts';
 import { connect } from './database/connect.ts';
 import { startMariadb } from './database/mariadb.ts';
 import { DatabaseWatch } from './database/watch.ts';
-import { loadDemo } from './stations/shoots/loadDemo.ts';
 import { Events } from './events.ts';
-import { faultOf, inWords } from './faults.ts';
+import { faultOf } from './faults.ts';
+import { DatabaseQueue } from './jobs/databaseQueue.ts';
+import { Progress } from './jobs/progress.ts';
 import { JobRunner } from './jobs/runner.ts';
 import { openLog } from './log.ts';
 import { News } from './news.ts';
-import { PersonPool } from './persons/personPool.ts';
-import { Store } from './store/store.ts';
+import { nameCuts } from './stations/extract/nameCuts.ts';
+import { ensureSample, usualSample, type SampleOptions } from './stations/shoots/sample.ts';
+import { purgeShoots } from './stations/shoots/shoots.ts';
+import { LocalStore } from './store/localStore.ts';
 import { sweep, sweepDaily } from './store/sweep.ts';
 import { writeWhole } from './store/writeWhole.ts';
+import { Pools } from './work/pools.ts';
 
 const DEFAULT_PORT = 4310;
+const DAY = 24 * 3_600_000;
+/** How often shoots are looked for that were removed long enough ago, ms. */
+const PURGE_EVERY = 30_000;
 /** How long a start waits for a server that may just be ending. */
 const ENDING_SECONDS = 8;
 
@@ -36,55 +44,53 @@ export async function start(root: string): Promise<{ address: string; stop: () =
     events.send({ type: 'database', up }),
   );
   const { database, close } = await connect(mariadb);
-  const store = new Store(join(dataFolder, 'store'));
+  await nameCuts(database);
+  const store = new LocalStore(join(dataFolder, 'store'));
   await store.clearTemporary();
-  const news = new News(database, events);
-  const runner = new JobRunner(database, store, news, log);
-  const persons = new PersonPool(store.folder);
-  const demo = { done: 0, total: 0 };
+  const cores = availableParallelism();
+  const progress = new Progress();
+  const news = new News(database, events, progress, cores);
+  const queue = new DatabaseQueue(database);
+  const pools = new Pools(store.at, cores);
+  const hands = { database, store, queue, events };
+  const runner = new JobRunner(hands, pools, news, progress, log);
+  const sample = sampleOptions(process.env);
   const instance = randomUUID();
-  const server = createServer(
-    createApp(
-      { instance, database, store, events, news, runner, persons, demo, log, databaseWatch },
-      join(root, 'dist', 'web'),
-    ),
-  );
+  const context = {
+    ...hands,
+    instance,
+    news,
+    runner,
+    pools,
+    progress,
+    sample: sample ?? usualSample,
+    log,
+    databaseWatch,
+  };
+  const server = createServer(createApp(context, join(root, 'dist', 'web')));
   const port = await listen(server);
   const address = `http://127.0.0.1:${port}/`;
   await writeWhole(instanceFile(dataFolder), Buffer.from(JSON.stringify({ instance, address })));
+  if (sample) await ensureSample(hands, sample);
   runner.wake();
+  const soften = (what: string) => (error: Error) => log.warn({ err: error }, what);
   const endSweeps = sweepDaily(() =>
-    sweep(database, store).then(
-      (removed) => removed && log.info({ removed }, 'Stored files that nothing refers to were removed'),
-      (error: Error) => log.warn({ err: error }, 'The store could not be swept'),
+    Promise.all([sweep(database, store), queue.forget(DAY)]).then(
+      ([removed]) => removed && log.info({ removed }, 'Stored files that nothing refers to were removed'),
+      soften('The store could not be swept'),
     ),
   );
-  const demoAbort = new AbortController();
-  const demoDone =
-    process.env.SILENT_LAWN_DEMO === 'off'
-      ? Promise.resolve()
-      : loadDemo(
-          database,
-          store.folder,
-          events,
-          news,
-          demo,
-          runner.workers,
-          demoAbort.signal,
-          Number(process.env.SILENT_LAWN_DEMO_HEIGHT) || undefined,
-          Number(process.env.SILENT_LAWN_DEMO_FRAMES) || undefined,
-        ).catch((error: Error) => {
-          if (!demoAbort.signal.aborted) log.error({ err: new Error(inWords(error)) }, 'The demo could not be made');
-        });
+  const purge = setInterval(() => {
+    void purgeShoots({ database, events }).catch(soften('Removed shoots could not be deleted'));
+  }, PURGE_EVERY);
   return {
     address,
     stop: async () => {
-      demoAbort.abort();
+      clearInterval(purge);
       endSweeps();
       events.close();
       await runner.stop();
-      await persons.stop();
-      await demoDone;
+      await pools.stop();
       await close();
       await databaseWatch.stop();
       // Last, so that a start that follows at once waits for this end instead of meeting a database that goes away.
@@ -93,6 +99,17 @@ export async function start(root: string): Promise<{ address: string; stop: () =
       server.closeAllConnections();
       release();
     },
+  };
+}
+
+/** @returns undefined where no sample is wanted. */
+function sampleOptions(environment: NodeJS.ProcessEnv): SampleOptions | undefined {
+  const { SILENT_LAWN_DEMO: extent, SILENT_LAWN_DEMO_HEIGHT: height, SILENT_LAWN_DEMO_FRAMES: perSetup } = environment;
+  if (extent === 'off') return undefined;
+  return {
+    extent: extent === 'pictures' ? 'pictures' : usualSample.extent,
+    height: Number(height) || usualSample.height,
+    perSetup: Number(perSetup) || usualSample.perSetup,
   };
 }
 

@@ -1,11 +1,27 @@
 import { Mutex } from 'async-mutex';
 import { availableParallelism } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { itemKinds, noItems, type ItemKind, type Items, type Problem, type ShootDetail } from '../contract/index.ts';
-import { readChecks } from './stations/check/readChecks.ts';
+import {
+  itemKinds,
+  noItems,
+  type ItemKind,
+  type Items,
+  type Job,
+  type Problem,
+  type ShootDetail,
+} from '../contract/index.ts';
 import type { Database } from './database/connect.ts';
-import { readBatches, readCutSeconds, readDeliveries, readFrames, readPlans, readSetups } from './database/queries.ts';
+import type { Unread } from './database/sound.ts';
 import type { Events } from './events.ts';
+import type { Progress } from './jobs/progress.ts';
+import { readBatches, readJobs } from './jobs/readJobs.ts';
+import { readChecks } from './stations/check/readChecks.ts';
+import { readCutSeconds } from './stations/extract/readCutSeconds.ts';
+import { readOrders } from './stations/extract/readOrders.ts';
+import { readFrames } from './stations/gather/readFrames.ts';
+import { readSetups } from './stations/gather/readSetups.ts';
+import { readDeliveries } from './stations/handOver/readDeliveries.ts';
+import { readPlans } from './stations/plan/readPlans.ts';
 
 /** Ids of what changed, by kind. */
 export type Changed = Partial<Record<ItemKind, readonly number[]>>;
@@ -14,6 +30,8 @@ export type Changed = Partial<Record<ItemKind, readonly number[]>>;
 const GATHERED = 40;
 /** Items told in one event: a page that takes in hundreds of frames at once stands still meanwhile. */
 const AT_ONCE = 40;
+/** Orders are short: those of a whole shoot may go together. */
+const ORDERS_AT_ONCE = 500;
 
 /**
  * Reads what pages see and tells them what changed. All reading goes through here, one reading after the other and each with
@@ -29,6 +47,7 @@ export class News {
   constructor(
     private readonly database: Database,
     private readonly events: Events,
+    private readonly progress: Progress,
     /** How many jobs run at once, for the time left. */
     readonly workers = availableParallelism(),
   ) {}
@@ -63,6 +82,18 @@ export class News {
     return items[kind].find((item) => item.id === id);
   }
 
+  /** Reads a job that belongs to no shoot and tells every page. @returns undefined if it is gone. */
+  tellJob(id: number): Promise<Job | undefined> {
+    return this.reading.runExclusive(async () => {
+      const revision = ++this.revision;
+      const [read] = await readJobs(this.database, this.progress, { jobIds: [id] });
+      if (!read) return undefined;
+      const job = { ...read, revision };
+      this.events.send({ type: 'job', job });
+      return job;
+    });
+  }
+
   /** Everything of a shoot but its head. */
   detail(shootId: number): Promise<Omit<ShootDetail, 'shoot'>> {
     return this.reading.runExclusive(async () => {
@@ -78,6 +109,8 @@ export class News {
         deliveries: await readDeliveries(this.database, this.workers, where),
         plans: await readPlans(this.database, where, note),
         checks: (await readChecks(this.database, where, note)).map(({ shootId: _, ...check }) => check),
+        orders: await readOrders(this.database, where),
+        jobs: await readJobs(this.database, this.progress, where),
       };
       const stamped = Object.fromEntries(
         Object.entries(items).map(([kind, list]) => [kind, list.map((item) => ({ ...item, revision }))]),
@@ -94,7 +127,7 @@ export class News {
   private async read(shootId: number, wanted: Map<ItemKind, Set<number>>): Promise<Items> {
     const revision = ++this.revision;
     const ids = (kind: ItemKind): number[] => [...(wanted.get(kind) ?? [])];
-    const read: { [K in ItemKind]: () => Promise<Omit<Items[K][number], 'revision'>[]> } = {
+    const read: { [K in ItemKind]: () => Promise<Unread<Items[K][number]>[]> } = {
       batches: () => readBatches(this.database, this.workers, { batchIds: ids('batches') }),
       setups: () => readSetups(this.database, { setupIds: ids('setups') }),
       frames: () => readFrames(this.database, { frameIds: ids('frames') }),
@@ -102,6 +135,8 @@ export class News {
       plans: () => readPlans(this.database, { planIds: ids('plans') }),
       checks: async () =>
         (await readChecks(this.database, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
+      orders: () => readOrders(this.database, { frameIds: ids('orders') }),
+      jobs: () => readJobs(this.database, this.progress, { jobIds: ids('jobs') }),
     };
     const items = noItems();
     for (const kind of itemKinds) {
@@ -109,12 +144,13 @@ export class News {
       const found = (await read[kind]()).map((item) => ({ ...item, revision })) as never[];
       items[kind] = found;
       const gone = ids(kind).filter((id) => !found.some((item: { id: number }) => item.id === id));
-      for (let n = 0; n < Math.max(1, found.length); n += AT_ONCE) {
+      const atOnce = kind === 'orders' ? ORDERS_AT_ONCE : AT_ONCE;
+      for (let n = 0; n < Math.max(1, found.length); n += atOnce) {
         this.events.send({
           type: 'changed',
           shootId,
           revision,
-          items: { [kind]: found.slice(n, n + AT_ONCE) },
+          items: { [kind]: found.slice(n, n + atOnce) },
           gone: n === 0 && gone.length ? { [kind]: gone } : {},
         });
       }

@@ -1,50 +1,64 @@
 import '@fontsource-variable/archivo/wght.css';
 import './styles.css';
-import { StyledEngineProvider, ThemeProvider } from '@mui/material';
+import { ThemeProvider } from '@mui/material';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
-import { CheckPage } from './stations/check/CheckPage.tsx';
-import { CutPage } from './stations/extract/ExtractPage.tsx';
-import { DeliverPage } from './stations/handOver/HandOverPage.tsx';
-import { GatherPage } from './stations/gather/GatherPage.tsx';
-import { PlacePage } from './stations/place/PlacePage.tsx';
-import { ComparePage } from './stations/plan/ComparePage.tsx';
-import { PlanPage } from './stations/plan/PlanPage.tsx';
-import { SheetPage } from './stations/plan/SheetPage.tsx';
-import { RehearsalPage } from './stations/rehearsal/RehearsalPage.tsx';
-import { ShootLayout } from './shell/ShootLayout.tsx';
-import { ShootsPage } from './stations/shoots/ShootsPage.tsx';
+import { createBrowserRouter, Navigate, RouterProvider, type RouteObject } from 'react-router';
 import { Missing } from './shell/Missing.tsx';
+import { Shell } from './shell/Shell.tsx';
+import { ShootLayout } from './shell/ShootLayout.tsx';
+import { Waiting } from './shell/Waiting.tsx';
 import { theme } from './theme.ts';
 
+/** A page that is loaded when it is opened. */
+const page =
+  (load: () => Promise<React.ComponentType>): RouteObject['lazy'] =>
+  async () => ({ Component: await load() });
+
 const router = createBrowserRouter([
-  { path: '/', element: <ShootsPage /> },
   {
-    path: '/shoots/:shootId',
-    element: <ShootLayout />,
+    element: <Shell />,
+    HydrateFallback: Waiting,
     children: [
-      { index: true, element: <Navigate to="gather" replace /> },
-      { path: 'plan', element: <PlanPage /> },
-      { path: 'plan/compare', element: <ComparePage /> },
-      { path: 'plan/:planId/sheet', element: <SheetPage /> },
-      { path: 'check', element: <CheckPage /> },
-      { path: 'gather', element: <GatherPage /> },
-      { path: 'cut', element: <CutPage /> },
-      { path: 'place', element: <PlacePage /> },
-      { path: 'deliver', element: <DeliverPage /> },
+      { path: '/', lazy: page(async () => (await import('./stations/shoots/ShootsPage.tsx')).ShootsPage) },
+      {
+        path: '/shoots/:shootId',
+        element: <ShootLayout />,
+        children: [
+          { index: true, element: <Navigate to="gather" replace /> },
+          { path: 'plan', lazy: page(async () => (await import('./stations/plan/PlanPage.tsx')).PlanPage) },
+          {
+            path: 'plan/compare',
+            lazy: page(async () => (await import('./stations/plan/ComparePage.tsx')).ComparePage),
+          },
+          {
+            path: 'plan/:planId/sheet',
+            lazy: page(async () => (await import('./stations/plan/SheetPage.tsx')).SheetPage),
+          },
+          { path: 'check', lazy: page(async () => (await import('./stations/check/CheckPage.tsx')).CheckPage) },
+          { path: 'gather', lazy: page(async () => (await import('./stations/gather/GatherPage.tsx')).GatherPage) },
+          { path: 'extract', lazy: page(async () => (await import('./stations/extract/ExtractPage.tsx')).ExtractPage) },
+          { path: 'place', lazy: page(async () => (await import('./stations/place/PlacePage.tsx')).PlacePage) },
+          {
+            path: 'hand-over',
+            lazy: page(async () => (await import('./stations/handOver/HandOverPage.tsx')).HandOverPage),
+          },
+          { path: '*', element: <Missing what="station" /> },
+        ],
+      },
+      {
+        path: '/rehearsal',
+        lazy: page(async () => (await import('./stations/rehearsal/RehearsalPage.tsx')).RehearsalPage),
+      },
+      { path: '*', element: <Missing what="page" /> },
     ],
   },
-  { path: '/rehearsal', element: <RehearsalPage /> },
-  { path: '*', element: <Missing what="page" /> },
 ]);
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
-    <StyledEngineProvider injectFirst>
-      <ThemeProvider theme={theme}>
-        <RouterProvider router={router} />
-      </ThemeProvider>
-    </StyledEngineProvider>
+    <ThemeProvider theme={theme}>
+      <RouterProvider router={router} />
+    </ThemeProvider>
   </StrictMode>,
 );

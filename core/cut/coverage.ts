@@ -20,3 +20,14 @@ export interface Tiles {
   unexplained: Float64Array;
   apart: Float64Array;
 }
+
+/**
+ * How coverage is spread: number of pixels in each of `bins` equal steps from none to full. What is plainly clear or solid tells
+ * nothing and is left out.
+ */
+export function coverageHistogram({ alpha }: Pick<Matte, 'alpha'>, bins: number): number[] {
+  const counts = new Array<number>(bins).fill(0);
+  const toBin = bins / 65536;
+  for (let p = 0; p < alpha.length; p++) if (alpha[p] > 0 && alpha[p] < 65535) counts[(alpha[p] * toBin) | 0]++;
+  return counts;
+}

@@ -5,7 +5,6 @@ import {
   applyMasks,
   givenBy,
   guidanceFor,
-  instructionsOf,
   noGuidance,
   patchOf,
   verdictOn,
@@ -101,20 +100,6 @@ describe('guidanceFor', () => {
   test('nobody named shares nothing', () => {
     const all = [frame(1, '', { verdicts: [verdict] }), frame(2, '')];
     expect(guidanceFor(all[1], [], all).verdicts).toEqual([]);
-  });
-  test('instructions change with every part and with nothing else', () => {
-    const names = new Set([
-      instructionsOf({ masks: [mask()], verdicts: [] }, null),
-      instructionsOf({ masks: [mask()], verdicts: [] }, 7),
-      instructionsOf({ masks: [], verdicts: [verdict] }, null),
-      instructionsOf({ masks: [], verdicts: [{ ...verdict, keep: true }] }, null),
-      instructionsOf(noGuidance, null),
-    ]);
-    expect(names.size).toBe(5);
-    expect(instructionsOf(noGuidance, null)).toBe('');
-    expect(instructionsOf({ masks: [mask()], verdicts: [] }, null)).toBe(
-      instructionsOf({ masks: [mask(true)], verdicts: [] }, null),
-    );
   });
 });
 

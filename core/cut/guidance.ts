@@ -150,36 +150,6 @@ export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all:
   };
 }
 
-/** Where on which new background the light comes from that takes the place of the screen's. */
-export interface LitBy {
-  backgroundId: number;
-  x: number;
-  y: number;
-  height: number;
-}
-
-/** A short name for all that a cut was guided by; two cuts of the same frame with the same name and recipe are the same. */
-export function instructionsOf(
-  { masks, verdicts }: Guidance,
-  plateFrameId: number | null,
-  litBy: LitBy | null = null,
-): string {
-  if (!masks.length && !verdicts.length && plateFrameId === null && !litBy) return '';
-  const text = JSON.stringify([
-    plateFrameId,
-    ...(litBy ? [[litBy.backgroundId, litBy.x, litBy.y, litBy.height]] : []),
-    masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]),
-    verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
-  ]);
-  // FNV-1a, twice with different beginnings.
-  const hash = (begin: number): string => {
-    let h = begin;
-    for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 16777619);
-    return (h >>> 0).toString(16).padStart(8, '0');
-  };
-  return hash(0x811c9dc5) + hash(0x1b873593);
-}
-
 /** Where the masks say that the screen shines through: 1. */
 export function sheerBy(masks: readonly HandMask[], width: number, height: number): Mask {
   const sheer = createMask(width, height);

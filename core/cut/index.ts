@@ -2,7 +2,7 @@ export { cutFrame, noScreen, type CutAlso, type CutResult } from './cutFrame.ts'
 export { analyseFrame, analysePrepared, type Analysis } from './analysis.ts';
 export { ANALYSIS_PIXELS, prepareFrame, surveyFrame, type KnownBefore, type Prepared } from './prepare.ts';
 export { solveCoverage, solveMatte } from './matte.ts';
-export { type Matte } from './coverage.ts';
+export { coverageHistogram, type Matte } from './coverage.ts';
 export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';
 export { doubtFacts, type DoubtKind } from './doubts.ts';
@@ -22,7 +22,6 @@ export {
 } from './recipe.ts';
 export {
   guidanceFor,
-  instructionsOf,
   noGuidance,
   patchOf,
   verdictOn,
@@ -30,7 +29,7 @@ export {
   type Guided,
   type HandMask,
   type HandVerdict,
-  type LitBy,
 } from './guidance.ts';
 export { type GreenPatch } from './greenPatch.ts';
+export { fingerprintOf, isCurrent, orderOf, type Order, type OrderedFrame, type OrderingSetup } from './order.ts';
 export { Region } from './region.ts';

@@ -20,6 +20,8 @@ import { z } from 'zod';
 import type {
   DeliverySettings,
   Findings,
+  Job,
+  JobKind,
   LibraryEntry,
   MarksGiven,
   Problem,
@@ -27,9 +29,11 @@ import type {
   TestPicture,
 } from '../../contract/index.ts';
 import {
+  batchKinds,
   deliverySettingsSchema,
   findingsSchema,
   guidanceSchema,
+  jobSchema,
   libraryEntrySchema,
   marksSchema,
   masksSchema,
@@ -40,7 +44,7 @@ import {
   recipeSchema,
   rehearsalAnswerSchema,
 } from '../../contract/index.ts';
-import type { Guidance, HandMask, Quality, Recipe } from '../../core/cut/index.ts';
+import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { RehearsedCause } from '../../core/screen/index.ts';
 
@@ -56,6 +60,10 @@ const json = <T>(name: string, schema: z.ZodType) =>
     toDriver: (value) => JSON.stringify(schema.parse(value)),
     fromDriver: (value) => (typeof value === 'string' ? JSON.parse(value) : value) as T,
   })(name);
+const litBySchema = z.object({
+  background: z.string(),
+  placement: z.object({ x: z.number(), y: z.number(), height: z.number() }),
+});
 const createdAt = () =>
   timestamp('created_at', { fsp: 3 })
     .notNull()
@@ -67,6 +75,8 @@ export const shoots = mysqlTable('shoots', {
   date: date('date', { mode: 'string' }).notNull(),
   place: varchar('place', { length: 120 }).notNull().default(''),
   demo: boolean('demo').notNull().default(false),
+  /** Removed, and to be deleted for good after a while. */
+  removedAt: timestamp('removed_at', { fsp: 3 }),
   createdAt: createdAt(),
 });
 
@@ -125,13 +135,13 @@ export const cuts = mysqlTable(
     depth: smallint('depth').notNull(),
     recipe: json<Recipe>('recipe', recipeSchema).notNull(),
     quality: json<Quality>('quality', qualitySchema).notNull(),
-    /** What it was guided by: its name, its content, and the hash of the plate. */
-    instructions: varchar('instructions', { length: 32 }).notNull().default(''),
+    /** The order it was made by: its fingerprint (empty in rows of an earlier version, until the next start), and its parts. */
+    fingerprint: varchar('fingerprint', { length: 32 }).notNull().default(''),
     guidance: json<Guidance>('guidance', guidanceSchema)
       .notNull()
       .default(sql`'{"masks":[],"verdicts":[]}'`),
     plate: hash('plate'),
-    milliseconds: int('milliseconds').notNull(),
+    litBy: json<Order['litBy']>('lit_by', litBySchema),
     createdAt: createdAt(),
   },
   (table) => [
@@ -173,7 +183,7 @@ export const batches = mysqlTable(
     shootId: int('shoot_id')
       .notNull()
       .references(() => shoots.id, { onDelete: 'cascade' }),
-    kind: mysqlEnum('kind', ['cut', 'deliver']).notNull(),
+    kind: mysqlEnum('kind', batchKinds).notNull(),
     createdAt: createdAt(),
   },
   (table) => [index('batches_shoot').on(table.shootId)],
@@ -183,12 +193,18 @@ export const jobs = mysqlTable(
   'jobs',
   {
     id: int('id').autoincrement().primaryKey(),
-    batchId: int('batch_id')
+    kind: varchar('kind', { length: 20 }).$type<JobKind>().notNull(),
+    /** What it is to do, beside its frame; each kind has a schema of its own. */
+    payload: json<object>('payload', z.object({}).loose())
       .notNull()
-      .references(() => batches.id, { onDelete: 'cascade' }),
-    frameId: int('frame_id')
-      .notNull()
-      .references(() => frames.id, { onDelete: 'cascade' }),
+      .default(sql`'{}'`),
+    /** Null for what belongs to no shoot. */
+    shootId: int('shoot_id').references(() => shoots.id, { onDelete: 'cascade' }),
+    /** Null for what stands alone. */
+    batchId: int('batch_id').references(() => batches.id, { onDelete: 'cascade' }),
+    frameId: int('frame_id').references(() => frames.id, { onDelete: 'cascade' }),
+    /** Of those that wait, the lowest are taken first. */
+    priority: smallint('priority').notNull().default(0),
     state: mysqlEnum('state', ['queued', 'running', 'done', 'failed', 'cancelled']).notNull().default('queued'),
     /** Attempts that failed by themselves. */
     attempts: int('attempts').notNull().default(0),
@@ -198,13 +214,16 @@ export const jobs = mysqlTable(
     token: char('token', { length: 36 }),
     leaseUntil: timestamp('lease_until', { fsp: 3 }),
     problem: json<Problem>('problem', problemSchema),
+    made: json<NonNullable<Job['made']>>('made', jobSchema.shape.made),
     milliseconds: int('milliseconds'),
+    createdAt: createdAt(),
   },
   (table) => [
     unique('jobs_batch_frame').on(table.batchId, table.frameId),
-    index('jobs_next').on(table.state, table.interrupted, table.id),
+    index('jobs_next').on(table.state, table.interrupted, table.priority, table.id),
     index('jobs_lease').on(table.state, table.leaseUntil),
     index('jobs_frame').on(table.frameId),
+    index('jobs_shoot').on(table.shootId),
     index('jobs_batch_state').on(table.batchId, table.state),
   ],
 );
@@ -320,4 +339,10 @@ export const libraryItems = mysqlTable('library_items', {
   id: int('id').autoincrement().primaryKey(),
   item: json<LibraryEntry>('item', libraryEntrySchema).notNull(),
   createdAt: createdAt(),
+});
+
+/** What the application remembers about itself. */
+export const remembered = mysqlTable('remembered', {
+  name: varchar('name', { length: 40 }).primaryKey(),
+  value: varchar('value', { length: 200 }).notNull(),
 });

@@ -1,6 +1,11 @@
 import type { z } from 'zod';
 import type { Problem } from '../../contract/index.ts';
 
+/** An item before it is said when it was read. */
+export type Unread<T> = Omit<T, 'revision'>;
+/** Told what is kept and cannot be shown. */
+export type OnBroken = (problem: Problem) => void;
+
 /** Why something that is kept cannot be shown, in words. */
 export function flawOf(schema: z.ZodType, item: unknown): string | undefined {
   const result = schema.safeParse(item);
@@ -18,7 +23,7 @@ export function soundOr<T>(
   schema: z.ZodType,
   item: T,
   repairs: ((flaw: string) => T)[],
-  broken: (problem: Problem) => void,
+  broken: OnBroken,
   name: string,
 ): T[] {
   const flaw = flawOf(schema, item);

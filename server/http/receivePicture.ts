@@ -30,7 +30,7 @@ export async function receivePicture(request: Request, store: Store, use: Pictur
     const facts = await inspectPicture(temporary, use);
     // A file already in the store has been read before; any other is read through once, so that a truncated one is
     // refused now and not at eleven at night in the middle of a batch.
-    const small = store.has(hash) ? undefined : await checkWhole(temporary, use, THUMBNAIL_HEIGHT);
+    const small = (await store.has(hash)) ? undefined : await checkWhole(temporary, use, THUMBNAIL_HEIGHT);
     const keep = async (): Promise<void> => {
       await store.adopt(temporary, hash);
       if (small) await store.keepDerived(hash, 'thumbnails', small);

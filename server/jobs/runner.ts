@@ -1,39 +1,44 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { eq } from 'drizzle-orm';
-import { Piscina } from 'piscina';
-import type { Database } from '../database/connect.ts';
-import { readInstructions, type MadeWith } from '../database/queries.ts';
-import { backgrounds, batches, cuts, deliveries, frames, placements, setups } from '../database/schema.ts';
+import type { JobKind } from '../../contract/index.ts';
 import { faultOf, inWords, isDatabaseAway } from '../faults.ts';
 import type { Log } from '../log.ts';
-import type { News } from '../news.ts';
-import type { Store } from '../store/store.ts';
-import { claimJob, LEASE_SECONDS, MOST_ATTEMPTS, releaseJob, renewLease, type ClaimedJob } from './claim.ts';
-import { failJob, FileGone, finishJob } from './finishJob.ts';
-import type { Answer, Task } from './tasks.ts';
+import type { Changed, News } from '../news.ts';
+import { removeUnused } from '../store/unused.ts';
+import type { Lane, Pools } from '../work/pools.ts';
+import type { Answer, Excuse, TaskKind } from '../work/task.ts';
+import { LEASE_SECONDS } from './databaseQueue.ts';
+import type { Hands, Kept, Ready } from './definition.ts';
+import { definitions } from './kinds.ts';
+import type { Progress } from './progress.ts';
+import { MOST_ATTEMPTS, type ClaimedJob, type Ended } from './queue.ts';
 
 /** How often an idle runner looks for jobs whose holder died. */
 const POLL_MS = 2000;
 /** How often, and after how long, the result of a job is offered again to a database that is away. */
 const OFFERS = 8;
 const OFFER_AFTER = 1000;
+/** Pages are told how far a job is no oftener than this, ms. */
+const TELL_MS = 300;
 
-/** Worker threads that load TypeScript as the main thread does. */
-export function createWorkers(threads: number, file: URL): Piscina<Task, Answer> {
-  return new Piscina({
-    filename: file.href,
-    minThreads: 0,
-    maxThreads: threads,
-    idleTimeout: 30000,
-    execArgv: ['--import', import.meta.resolve('tsx')],
-  });
+/** What a job made was removed before a row named it; it has to be made again. */
+export class FileGone extends Error {
+  override name = 'FileGone';
 }
 
-/** Takes jobs from the database and has them done by worker threads, as many at once as there are cores. */
+interface Running {
+  job: ClaimedJob;
+  lane: Lane;
+  abort: AbortController;
+  ended: Promise<void>;
+}
+
+const lanes: Lane[] = ['batch', 'set'];
+const kindsOf = (lane: Lane): JobKind[] =>
+  (Object.keys(definitions) as JobKind[]).filter((kind) => definitions[kind].lane === lane);
+
+/** Takes jobs from the queue and has them done by worker threads, in each lane as many at once as it is wide. */
 export class JobRunner {
-  readonly workers: number;
-  private readonly pool: Piscina<Task, Answer>;
-  private readonly running = new Map<number, { job: ClaimedJob; abort: AbortController; ended: Promise<void> }>();
+  private readonly running = new Map<number, Running>();
   private readonly poll = setInterval(() => this.wake(), POLL_MS);
   private readonly renew = setInterval(() => void this.renewAll(), (LEASE_SECONDS * 1000) / 4);
   private filling = false;
@@ -41,14 +46,12 @@ export class JobRunner {
   private stopping = false;
 
   constructor(
-    private readonly database: Database,
-    private readonly store: Store,
+    private readonly hands: Hands,
+    private readonly pools: Pools,
     private readonly news: News,
+    private readonly progress: Progress,
     private readonly log: Log,
-  ) {
-    this.workers = news.workers;
-    this.pool = createWorkers(this.workers, new URL('./tasks.ts', import.meta.url));
-  }
+  ) {}
 
   /** Looks for work now. */
   wake(): void {
@@ -57,8 +60,8 @@ export class JobRunner {
   }
 
   /** Breaks off those of the given jobs that run here. */
-  abort(batchId: number): void {
-    for (const { job, abort } of this.running.values()) if (job.batchId === batchId) abort.abort();
+  abort(ended: readonly Pick<Ended, 'id'>[]): void {
+    for (const { id } of ended) this.running.get(id)?.abort.abort();
   }
 
   /** Breaks off what runs and puts it back in the queue. */
@@ -66,9 +69,7 @@ export class JobRunner {
     this.stopping = true;
     clearInterval(this.poll);
     clearInterval(this.renew);
-    const ends = [...this.running.values()].map(({ abort, ended }) => (abort.abort(), ended));
-    await Promise.all(ends);
-    await this.pool.destroy();
+    await Promise.all([...this.running.values()].map(({ abort, ended }) => (abort.abort(), ended)));
   }
 
   private async fill(): Promise<void> {
@@ -76,12 +77,7 @@ export class JobRunner {
     try {
       do {
         this.again = false;
-        while (!this.stopping && this.running.size < this.workers) {
-          const job = await claimJob(this.database);
-          if (!job) break;
-          const abort = new AbortController();
-          this.running.set(job.id, { job, abort, ended: this.work(job, abort) });
-        }
+        for (const lane of lanes) await this.fillLane(lane);
       } while (this.again && !this.stopping);
     } catch (error) {
       if (!this.stopping)
@@ -91,45 +87,100 @@ export class JobRunner {
     }
   }
 
+  private async fillLane(lane: Lane): Promise<void> {
+    const busy = (): number => [...this.running.values()].filter((one) => one.lane === lane).length;
+    while (!this.stopping && busy() < this.pools.width[lane]) {
+      const job = await this.hands.queue.claim(kindsOf(lane));
+      if (!job) return;
+      const abort = new AbortController();
+      this.running.set(job.id, { job, lane, abort, ended: this.work(job, abort) });
+    }
+  }
+
   private async work(job: ClaimedJob, abort: AbortController): Promise<void> {
+    this.progress.begin(job.id);
+    let tells: Changed = {};
     try {
       await this.announce(job);
-      const prepared = await this.prepare(job);
-      const answer = 'ok' in prepared ? prepared : await this.run(prepared.task, abort);
-      await this.finish(job, prepared.made, answer);
+      tells = (await this.doJob(job, abort)) ?? {};
     } catch (error) {
       await this.putBack(job, error, abort.signal.aborted).catch((err: Error) =>
         this.log.warn({ err, job: job.id }, 'A job could not be put back; its lease runs out'),
       );
     } finally {
+      this.progress.end(job.id);
       this.running.delete(job.id);
       if (!this.stopping) {
-        await this.announce(job).catch(() => undefined);
+        await this.announce(job, tells).catch(() => undefined);
         this.wake();
       }
     }
   }
 
-  /** Writes the result; a database that is away for a moment does not cost the work. */
-  private async finish(job: ClaimedJob, made: MadeWith, answer: Answer): Promise<void> {
+  /** @returns what it changed that pages see. */
+  private async doJob(job: ClaimedJob, abort: AbortController): Promise<Changed | undefined> {
+    const definition = definitions[job.kind];
+    const ready = await definition.prepare(this.hands, job, definition.payload.parse(job.payload));
+    if (!ready) {
+      await this.hands.queue.complete(job, 0, () => Promise.resolve({}));
+      return undefined;
+    }
+    if ('reason' in ready) return void (await this.hands.queue.fail(job, ready));
+    const answer = await this.run(ready, job, definition.lane, abort);
+    const flaw = answer.ok ? ready.flaw?.(answer.output) : answer;
+    if (flaw) return void (await this.offer(() => this.hands.queue.fail(job, flaw)));
+    return answer.ok ? (await this.offer(() => this.keep(job, ready, answer)))?.tells : undefined;
+  }
+
+  /** Has a task done by a worker. A full disk is no fault of what was worked on, and is said as it is. */
+  private async run(
+    { task, input }: Ready<TaskKind>,
+    job: ClaimedJob,
+    lane: Lane,
+    { signal }: AbortController,
+  ): Promise<Answer<TaskKind>> {
+    let told = 0;
+    const onProgress = (share: number): void => {
+      this.progress.tell(job.id, share);
+      if (job.batchId !== null || performance.now() - told < TELL_MS) return;
+      told = performance.now();
+      void this.announce(job).catch(() => undefined);
+    };
+    try {
+      return await this.pools.run(lane, task, input, { signal, onProgress });
+    } catch (error) {
+      const known = faultOf(error);
+      if (!signal.aborted && known?.status === 507) return { ok: false, ...known.problem };
+      throw error;
+    }
+  }
+
+  /** Writes what a job came to. @throws FileGone if a file that it made is not in the store. */
+  private async keep(
+    job: ClaimedJob,
+    ready: Ready<TaskKind>,
+    { output, milliseconds }: Answer<TaskKind> & { ok: true },
+  ): Promise<Kept | undefined> {
+    const { store, queue, database } = this.hands;
+    const files = ready.files(output);
+    // Nothing is removed between the look at the file and the row that names it.
+    const kept = await store.exclusive(async () => {
+      for (const file of files) if (!(await store.has(file))) throw new FileGone();
+      return queue.complete(job, milliseconds, (tx) => ready.keep(tx, output));
+    });
+    for (const file of kept ? (kept.superfluous ?? []) : files) await removeUnused(database, store, file);
+    return kept;
+  }
+
+  /** Offers a result; a database that is away for a moment does not cost the work. */
+  private async offer<T>(write: () => Promise<T>): Promise<T> {
     for (let offer = 1; ; offer++) {
       try {
-        return await finishJob(this.database, this.store, job, made, answer);
+        return await write();
       } catch (error) {
         if (error instanceof FileGone || this.stopping || offer === OFFERS || !isDatabaseAway(error)) throw error;
         await sleep(OFFER_AFTER);
       }
-    }
-  }
-
-  /** Has a task done by a worker. A full disk is no fault of the frame, and is said as it is. */
-  private async run(task: Task, abort: AbortController): Promise<Answer> {
-    try {
-      return await this.pool.run(task, { signal: abort.signal });
-    } catch (error) {
-      const known = faultOf(error);
-      if (!abort.signal.aborted && known?.status === 507) return { ok: false, ...known.problem };
-      throw error;
     }
   }
 
@@ -139,107 +190,44 @@ export class JobRunner {
    * that it never runs for ever.
    */
   private async putBack(job: ClaimedJob, error: unknown, told: boolean): Promise<void> {
-    if (told || error instanceof FileGone) return releaseJob(this.database, job);
+    const { queue } = this.hands;
+    if (told || error instanceof FileGone) return queue.release(job);
     const attempts = job.attempts + 1;
-    this.log.warn({ err: error, job: job.id, attempts }, 'The work on a frame broke off');
+    this.log.warn({ err: error, job: job.id, kind: job.kind, attempts }, 'The work on a job broke off');
     // Its lease runs out; by then the database is back.
     if (isDatabaseAway(error)) return;
-    if (attempts < MOST_ATTEMPTS) return releaseJob(this.database, job, attempts);
-    const remedy =
-      faultOf(error)?.problem.remedy ??
-      'Cut it again; if it fails again, export the frame at a smaller size and send the log in the data folder to whoever looks after the program.';
-    await failJob(this.database, job, {
-      reason: `the work on it broke off ${MOST_ATTEMPTS} times (${inWords(error)})`,
-      remedy,
+    if (attempts < MOST_ATTEMPTS) return queue.release(job, attempts);
+    await queue.fail(job, brokenOff(error));
+  }
+
+  /** Tells the pages how a job stands, and what it changed. */
+  private async announce(job: ClaimedJob, also: Changed = {}): Promise<void> {
+    const { id, kind, payload, shootId, batchId, frameId } = job;
+    if (shootId === null) return void (await this.news.tellJob(id));
+    await this.news.tell(shootId, {
+      ...(batchId === null ? { jobs: [id] } : { batches: [batchId] }),
+      ...(frameId !== null && kind === 'cut' ? { frames: [frameId] } : {}),
+      ...definitions[kind].tells?.(job, payload),
     });
-  }
-
-  private async prepare(
-    job: ClaimedJob,
-  ): Promise<{ task: Task; made: MadeWith } | { ok: false; reason: string; remedy: string; made: MadeWith }> {
-    const [row] = await this.database
-      .select({
-        frame: frames,
-        setup: setups,
-        batch: batches,
-        cut: cuts,
-        placement: placements,
-        background: backgrounds.file,
-      })
-      .from(frames)
-      .innerJoin(setups, eq(setups.id, frames.setupId))
-      .innerJoin(batches, eq(batches.id, job.batchId))
-      .leftJoin(cuts, eq(cuts.frameId, frames.id))
-      .leftJoin(placements, eq(placements.frameId, frames.id))
-      .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
-      .where(eq(frames.id, job.frameId));
-    if (!row) throw new FileGone();
-    const made = await readInstructions(this.database, row.frame, row.setup);
-    const common = { store: this.store.folder, photograph: row.frame.file };
-    if (row.batch.kind === 'cut')
-      return {
-        task: {
-          kind: 'cut',
-          ...common,
-          recipe: made.recipe,
-          guidance: made.guidance,
-          plate: made.plate,
-          litBy: made.litBy,
-        },
-        made,
-      };
-    const [delivery] = await this.database.select().from(deliveries).where(eq(deliveries.batchId, job.batchId));
-    const { settings } = delivery;
-    if (!row.cut) return { ok: false, reason: 'it has not been cut yet', remedy: 'Cut it, then deliver again.', made };
-    return {
-      made,
-      task: {
-        kind: 'deliver',
-        ...common,
-        recipe: { ...made.recipe, ...row.cut.recipe },
-        guidance: row.cut.guidance,
-        plate: row.cut.plate,
-        litBy:
-          row.cut.recipe.bounce > 0 && row.placement && row.background
-            ? { background: row.background, placement: row.placement }
-            : null,
-        cut: { file: row.cut.file, depth: row.cut.depth === 16 ? 16 : 8 },
-        cutout: settings.cutout === 'none' ? null : settings.cutout,
-        // Who has no background yet has no finished picture; that is no failure.
-        finished:
-          settings.finished === 'none' || !row.placement || !row.background
-            ? null
-            : {
-                format: settings.finished,
-                quality: settings.quality,
-                background: row.background,
-                placement: row.placement,
-              },
-      },
-    };
-  }
-
-  /** Tells the pages how frame and batch stand. */
-  private async announce(job: ClaimedJob): Promise<void> {
-    const [batch] = await this.database
-      .select({ shootId: batches.shootId, deliveryId: deliveries.id })
-      .from(batches)
-      .leftJoin(deliveries, eq(deliveries.batchId, batches.id))
-      .where(eq(batches.id, job.batchId));
-    if (batch)
-      await this.news.tell(batch.shootId, {
-        batches: [job.batchId],
-        ...(batch.deliveryId === null ? { frames: [job.frameId] } : { deliveries: [batch.deliveryId] }),
-      });
+    if (Object.keys(also).length) await this.news.tell(shootId, also);
   }
 
   private async renewAll(): Promise<void> {
     for (const { job, abort } of [...this.running.values()]) {
       try {
-        if (!(await renewLease(this.database, job))) abort.abort();
+        if (!(await this.hands.queue.renew(job))) abort.abort();
       } catch {
         // The database is away for a moment; the lease outlasts several renewals.
       }
     }
   }
+}
+
+function brokenOff(error: unknown): Excuse {
+  return {
+    reason: `the work on it broke off ${MOST_ATTEMPTS} times (${inWords(error)})`,
+    remedy:
+      faultOf(error)?.problem.remedy ??
+      'Try it again; if it fails again, export the frame at a smaller size and send the log in the data folder to whoever looks after the program.',
+  };
 }

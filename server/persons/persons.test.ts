@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import { demoFrames, demoShot, takeFrame } from '../../core/studio/index.ts';
 import { mapAt } from '../../core/persons/personMap.ts';
 import { encodePicture } from '../pictures/encode.ts';
-import { Store } from '../store/store.ts';
+import { LocalStore } from '../store/localStore.ts';
 import { findPersons } from './findPersons.ts';
 import { decodePersons, encodePersons, keptPersons, personsFile } from './keptPersons.ts';
 import * as looking from './findPersons.ts';
@@ -48,7 +48,7 @@ describe('kept maps', () => {
   });
 
   test('a stored photograph is looked at once', async () => {
-    const store = new Store(join(folder, 'store'));
+    const store = new LocalStore(join(folder, 'store'));
     const hash = await store.put(await encodePicture(taken.frame, 'tiff16'));
     const look = vi.spyOn(looking, 'findPersons');
     const first = await personsFile(store, hash);
@@ -61,7 +61,7 @@ describe('kept maps', () => {
 
   test('where it cannot be found the cut goes on without, and says so', async () => {
     const said = vi.spyOn(console, 'error').mockImplementation(() => undefined);
-    const store = new Store(join(folder, 'no folder'));
+    const store = new LocalStore(join(folder, 'no folder'));
     await writeFile(join(folder, 'no folder'), '');
     expect(await keptPersons(store, 'f'.repeat(64), taken.frame)).toBeUndefined();
     expect(said).toHaveBeenCalled();

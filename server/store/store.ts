@@ -1,171 +1,58 @@
-import { createHash, randomUUID } from 'node:crypto';
-import { createWriteStream, existsSync } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, stat, utimes } from 'node:fs/promises';
-import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
-import { PassThrough, Transform } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
-import { Mutex } from 'async-mutex';
-import { PictureError } from '../pictures/decode.ts';
-import { writeWhole } from './writeWhole.ts';
 
 /** What a file can be, and what helps when it is gone. */
-const bringBack = {
+export const bringBack = {
   'this photograph': 'Bring the same file in again at Gather; its subject, masks, verdicts and placement stay.',
-  'this cut': 'Cut the frame again.',
-  'the plate': 'Choose another plate, or none, at Cut under Masks; or bring its file in again at Gather.',
+  'this cut': 'Extract the frame again.',
+  'the plate': 'Choose another plate, or none, at Extract under Masks; or bring its file in again at Gather.',
   'the background': 'Add the same picture again at Place.',
   'this test frame': 'Take or drop it again at Check.',
 };
 export type NeededFile = keyof typeof bringBack;
+/** What is kept beside a file because it is made from it: small pictures for lists, maps of where persons are. */
+export type DerivedKind = 'thumbnails' | 'persons';
+/** How a worker opens the same store, on this machine or another. */
+export type StoreAt = { kind: 'local'; folder: string };
 
-/** What is derived from stored files, each in a folder of its own: small pictures for lists, maps of where persons are. */
-const derivedKinds = ['thumbnails', 'persons'] as const;
-type DerivedKind = (typeof derivedKinds)[number];
-
-/**
- * Pictures as files named by the SHA-256 of their content. A file appears whole or not at all: it is written under a
- * temporary name on the same disk, synced and renamed. Nothing from outside ever becomes part of a path.
- */
-export class Store {
-  private readonly references = new Mutex();
-
-  constructor(readonly folder: string) {}
-
-  /**
-   * Runs what puts a file in its place and writes the row that names it, or what looks for rows and removes the file: one at a
-   * time, so that no file is removed between its arrival and its row.
-   */
-  exclusive<T>(work: () => Promise<T>): Promise<T> {
-    return this.references.runExclusive(work);
-  }
-
-  /** Path of a stored file; it may not exist. @param hash 64 hex digits. */
-  path(hash: string): string {
-    if (!/^[0-9a-f]{64}$/.test(hash))
-      throw new TypeError(`hash: expected 64 hex digits, received ${JSON.stringify(hash)}`);
-    return join(this.folder, hash.slice(0, 2), hash);
-  }
-
-  has(hash: string): boolean {
-    return existsSync(this.path(hash));
-  }
-
-  /** Path of a file that must be there. @throws PictureError that says what is gone and how to bring it back. */
-  need(hash: string, what: NeededFile): string {
-    if (!this.has(hash)) throw new PictureError(`the file of ${what} is missing from the data folder`, bringBack[what]);
-    return this.path(hash);
-  }
-
-  /** All files older than `age` ms, by their hashes. */
-  async olderThan(age: number): Promise<string[]> {
-    const before = Date.now() - age;
-    const found: string[] = [];
-    for (const folder of await readdir(this.folder).catch(() => [])) {
-      if (!/^[0-9a-f]{2}$/.test(folder)) continue;
-      for (const name of await readdir(join(this.folder, folder))) {
-        if (!/^[0-9a-f]{64}$/.test(name)) continue;
-        const facts = await stat(this.path(name)).catch(() => undefined);
-        if (facts && facts.mtimeMs < before) found.push(name);
-      }
-    }
-    return found;
-  }
-
-  async put(content: Uint8Array): Promise<string> {
-    const hash = createHash('sha256').update(content).digest('hex');
-    if (!this.has(hash)) await writeWhole(this.path(hash), content, await this.temporaryName());
-    // Young again, so that no sweep takes it before its row is written.
-    else await utimes(this.path(hash), new Date(), new Date());
-    return hash;
-  }
-
-  /** Writes a stream to a temporary file. The caller either keeps it with `adopt` or drops it with `discard`. */
-  async receive(
-    stream: Readable,
-    mostBytes: number,
-  ): Promise<{ temporary: string; hash: string; bytes: number } | { tooLarge: true }> {
-    const temporary = await this.temporaryName();
-    const digest = createHash('sha256');
-    let bytes = 0;
-    const count = new Transform({
-      transform(chunk: Buffer, _encoding, done) {
-        bytes += chunk.length;
-        digest.update(chunk);
-        done(bytes > mostBytes ? new TooLarge() : null, chunk);
-      },
-    });
-    // Behind a stream of our own: a disk that is full must not break the sender off, who could then not be told.
-    const body = new PassThrough();
-    const breakOff = (): void => void (stream.readableEnded || body.destroy(new BrokenOff('the upload broke off')));
-    stream.once('error', breakOff).once('close', breakOff);
-    stream.pipe(body);
-    try {
-      await pipeline(body, count, createWriteStream(temporary, { flags: 'wx', flush: true }));
-    } catch (error) {
-      stream.unpipe(body).resume();
-      await this.discard(temporary);
-      if (error instanceof TooLarge) return { tooLarge: true };
-      throw error;
-    }
-    return { temporary, hash: digest.digest('hex'), bytes };
-  }
-
-  async adopt(temporary: string, hash: string): Promise<void> {
-    const path = this.path(hash);
-    await mkdir(dirname(path), { recursive: true });
-    await rename(temporary, path);
-  }
-
-  async discard(temporary: string): Promise<void> {
-    await rm(temporary, { force: true });
-  }
-
-  /** Removes a file and what was derived from it. */
-  async remove(hash: string): Promise<void> {
-    await rm(this.path(hash), { force: true });
-    for (const kind of derivedKinds) await rm(this.derivedPath(hash, kind), { force: true });
-  }
-
-  /** What is derived from a stored file; made once, then kept beside the store. @throws PictureError if the file is gone. */
-  async derived(
-    hash: string,
-    kind: DerivedKind,
-    what: NeededFile,
-    make: (path: string) => Promise<Buffer>,
-  ): Promise<Buffer> {
-    const path = this.derivedPath(hash, kind);
-    const kept = await readFile(path).catch(() => undefined);
-    if (kept) return kept;
-    const content = await make(this.need(hash, what));
-    await this.keepDerived(hash, kind, content);
-    return content;
-  }
-
-  /** Keeps what was derived on the way. */
-  async keepDerived(hash: string, kind: DerivedKind, content: Buffer): Promise<void> {
-    await writeWhole(this.derivedPath(hash, kind), content, await this.temporaryName());
-  }
-
-  private derivedPath(hash: string, kind: DerivedKind): string {
-    return join(dirname(dirname(this.path(hash))), kind, `${hash}.${kind === 'thumbnails' ? 'jpg' : 'png'}`);
-  }
-
-  /** Half-written files of an earlier run. */
-  async clearTemporary(): Promise<void> {
-    await rm(join(this.folder, 'incoming'), { recursive: true, force: true });
-  }
-
-  private async temporaryName(): Promise<string> {
-    const incoming = join(this.folder, 'incoming');
-    await mkdir(incoming, { recursive: true });
-    return join(incoming, randomUUID());
-  }
+/** A stream that was written to a temporary file. */
+export interface Received {
+  temporary: string;
+  hash: string;
+  bytes: number;
 }
-
-class TooLarge extends Error {}
 
 /** The sender went away; nobody waits for an answer. */
 export class BrokenOff extends Error {
   override name = 'BrokenOff';
+}
+
+/**
+ * The port through which all files are reached: pictures named by the SHA-256 of their content, 64 hex digits, each there whole
+ * or not at all. `LocalStore` keeps them in a folder; another keeper gives paths of its own local copies.
+ */
+export interface Store {
+  readonly at: StoreAt;
+  /**
+   * Runs what puts a file in its place and writes the row that names it, or what looks for rows and removes the file: one at a
+   * time, so that no file is removed between its arrival and its row.
+   */
+  exclusive<T>(work: () => Promise<T>): Promise<T>;
+  has(hash: string): Promise<boolean>;
+  /** Path of a copy on this machine. @throws PictureError that says what is gone and how to bring it back. */
+  need(hash: string, what: NeededFile): Promise<string>;
+  put(content: Uint8Array): Promise<string>;
+  /** Writes a stream to a temporary file. The caller either keeps it with `adopt` or drops it with `discard`. */
+  receive(stream: Readable, mostBytes: number): Promise<Received | { tooLarge: true }>;
+  adopt(temporary: string, hash: string): Promise<void>;
+  discard(temporary: string): Promise<void>;
+  /** Removes a file and what was derived from it. */
+  remove(hash: string): Promise<void>;
+  /** What is derived from a file; made once, then kept. @throws PictureError if the file is gone. */
+  derived(hash: string, kind: DerivedKind, what: NeededFile, make: (path: string) => Promise<Buffer>): Promise<Buffer>;
+  /** Keeps what was derived on the way. */
+  keepDerived(hash: string, kind: DerivedKind, content: Buffer): Promise<void>;
+  /** All files older than `age` ms, by their hashes. */
+  olderThan(age: number): Promise<string[]>;
+  /** Drops half-written files of an earlier run. */
+  clearTemporary(): Promise<void>;
 }

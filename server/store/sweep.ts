@@ -1,5 +1,5 @@
 import type { Database } from '../database/connect.ts';
-import { unused } from '../jobs/finishJob.ts';
+import { unused } from './unused.ts';
 import type { Store } from './store.ts';
 
 const HOUR = 3_600_000;

@@ -1,13 +1,53 @@
+import { List, ListItem, ListItemButton, styled } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef, type ReactNode } from 'react';
 import type { Frame } from '../../contract/index.ts';
 import { pictures } from '../state/api.ts';
-import { isTyping } from './keys.ts';
 
-/** Height of a row in pixels, as the style sheet has it. */
+/** Height of a row, pixels. */
 const ROW = 63;
 
-/** Frames as the rows of a printed table; only those in sight are drawn. Arrow keys walk through them; the current one stays in view. */
+const Rows = styled(List)`
+  position: relative;
+  overflow: auto;
+  flex: 1;
+  min-height: 120px;
+  border-top: 1px solid var(--hairline);
+  & > li:not([aria-hidden]) {
+    position: absolute;
+    top: 0;
+    left: 0;
+    width: 100%;
+  }
+  & .MuiListItemButton-root {
+    display: grid;
+    grid-template-columns: 40px 1fr auto;
+    height: ${ROW}px;
+    border-bottom: 1px solid var(--hairline);
+  }
+  & img {
+    width: 40px;
+    height: 54px;
+    object-fit: cover;
+    background: var(--surround);
+    display: block;
+  }
+  & .name {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  & small {
+    display: block;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    color: var(--pencil);
+    font-size: 12px;
+    line-height: 1.25;
+  }
+`;
+
+/** Frames as the rows of a printed table; only those in sight are drawn, and the current one stays in view. */
 export function FrameRows({
   frames,
   current,
@@ -34,54 +74,40 @@ export function FrameRows({
     if (at >= 0) rows.scrollToIndex(at, { align: 'auto' });
   }, [rows, at]);
   return (
-    <ul className="rows" ref={list} aria-label="Frames">
+    <Rows ref={list} aria-label="Frames">
       <li aria-hidden style={{ height: rows.getTotalSize() }} />
       {rows.getVirtualItems().map(({ index, key, start }) => {
         const frame = frames[index];
         return (
-          <li
+          <ListItem
             key={key}
+            disablePadding
             aria-setsize={frames.length}
             aria-posinset={index + 1}
             style={{ transform: `translateY(${start}px)` }}
           >
-            <button type="button" aria-current={frame.id === current} onClick={() => onChoose(frame.id)}>
+            <ListItemButton
+              component="button"
+              selected={frame.id === current}
+              aria-current={frame.id === current}
+              onClick={() => onChoose(frame.id)}
+            >
               <img src={pictures.latestThumbnail(frame)} alt="" loading="lazy" />
               <span className="name">
                 {frame.name}
                 <small>{note(frame)}</small>
               </span>
               <span className="figure">{figure(frame)}</span>
-            </button>
-          </li>
+            </ListItemButton>
+          </ListItem>
         );
       })}
-    </ul>
+    </Rows>
   );
 }
 
-/** Steps through `frames` with the arrow keys unless a field or slider has the focus. */
-export function useFrameKeys(frames: Frame[], current: number | undefined, onChoose: (id: number) => void): void {
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if (
-        isTyping(event.target) ||
-        event.target instanceof HTMLInputElement ||
-        event.altKey ||
-        event.ctrlKey ||
-        event.metaKey ||
-        event.shiftKey ||
-        event.defaultPrevented
-      )
-        return;
-      const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
-      if (!step) return;
-      const next = frames[frames.findIndex((frame) => frame.id === current) + step];
-      if (!next) return;
-      event.preventDefault();
-      onChoose(next.id);
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [frames, current, onChoose]);
+/** The frame before or after the current one, by the arrow keys. */
+export function stepFrame(frames: Frame[], current: number | undefined, key: string): number | undefined {
+  const at = frames.findIndex((frame) => frame.id === current);
+  return frames[at + (key === 'ArrowDown' || key === 'down' ? 1 : -1)]?.id;
 }

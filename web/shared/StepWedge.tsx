@@ -1,11 +1,37 @@
+import { styled } from '@mui/material';
+
 const STEPS = 24;
+
+const Wedge = styled('div')`
+  display: grid;
+  grid-auto-flow: column;
+  grid-auto-columns: 1fr;
+  height: 12px;
+  border: 1px solid var(--ink);
+  background: var(--sheet);
+  & i {
+    border-right: 1px solid var(--hairline);
+  }
+  & i:last-child {
+    border-right: 0;
+  }
+  @media (prefers-reduced-motion: no-preference) {
+    & i.now {
+      animation: now 1.2s steps(2) infinite;
+    }
+    @keyframes now {
+      50% {
+        opacity: 0.35;
+      }
+    }
+  }
+`;
 
 /** Progress as a grey step wedge, dark to the left; the share and the words beside it say the same. */
 export function StepWedge({ share, label }: { share: number; label: string }) {
   const filled = Math.floor(Math.max(0, Math.min(1, share)) * STEPS + 1e-6);
   return (
-    <div
-      className="wedge"
+    <Wedge
       role="progressbar"
       aria-label={label}
       aria-valuemin={0}
@@ -24,6 +50,6 @@ export function StepWedge({ share, label }: { share: number; label: string }) {
           />
         );
       })}
-    </div>
+    </Wedge>
   );
 }

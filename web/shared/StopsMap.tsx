@@ -1,7 +1,28 @@
+import { styled } from '@mui/material';
 import { useEffect, useRef } from 'react';
 
 /** Ends of the grey scale, stops around the mean. */
 const REACH = 1.2;
+
+const Map = styled('div')`
+  position: relative;
+  background: repeating-linear-gradient(135deg, #5a5a5a 0 6px, #666 6px 12px);
+  & canvas {
+    width: 100%;
+    height: 100%;
+    display: block;
+    image-rendering: pixelated;
+  }
+  & i {
+    position: absolute;
+    transform: translate(-50%, -50%);
+    background: var(--sheet);
+    color: var(--ink);
+    font-style: normal;
+    font-size: 11px;
+    padding: 0 3px;
+  }
+`;
 
 export interface MarkedPlace {
   /** Shares of the map. */
@@ -45,7 +66,7 @@ export function StopsMap({
     context.putImageData(image, 0, 0);
   }, [columns, rows, stops]);
   return (
-    <div className="lawn" style={{ aspectRatio: `${aspect}` }} role="img" aria-label={label}>
+    <Map className="lawn" style={{ aspectRatio: `${aspect}` }} role="img" aria-label={label}>
       <canvas ref={canvas} width={columns} height={rows} />
       {places.map(({ x, y, stops: value }, n) => (
         <i
@@ -57,6 +78,6 @@ export function StopsMap({
           {Math.abs(value).toFixed(1)}
         </i>
       ))}
-    </div>
+    </Map>
   );
 }

@@ -1,10 +1,93 @@
-/** Whether keys go into a field: then they are letters and no commands. A slider is no such field. */
-export function isTyping(target: EventTarget | null): boolean {
-  if (!(target instanceof HTMLElement)) return false;
-  return (
-    (target instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'button'].includes(target.type)) ||
-    target instanceof HTMLTextAreaElement ||
-    target instanceof HTMLSelectElement ||
-    target.isContentEditable
+import { useHotkeys } from 'react-hotkeys-hook';
+import { isTyping } from './isTyping.ts';
+
+/** One key: as the hotkeys package writes it (several by a space), as people read it, and what it does. */
+export interface KeyFacts {
+  keys: string;
+  shown: string;
+  does: string;
+}
+
+export type KeyPlace = 'everywhere' | 'plan' | 'check' | 'extract' | 'mask' | 'place';
+
+export const keyPlaces: Record<KeyPlace, string> = {
+  everywhere: 'Everywhere',
+  plan: 'Plan',
+  check: 'Check',
+  extract: 'Extract',
+  mask: 'Extract, while a mask is drawn',
+  place: 'Place',
+};
+
+/** Every key of the application, once: pages bind them by their names, and the help prints them. Those without `keys` belong to what has the focus. */
+export const keyTable = {
+  everywhere: {
+    back: { keys: 'ctrl+z meta+z', shown: 'Ctrl+Z', does: 'takes back the last change' },
+    again: { keys: 'ctrl+y ctrl+shift+z meta+shift+z', shown: 'Ctrl+Y', does: 'does it again' },
+    help: { keys: '? shift+?', shown: '?', does: 'lists the keys' },
+  },
+  plan: {
+    move: { keys: '', shown: 'arrows', does: 'move the thing in focus by 5 cm, with Shift by 1 cm' },
+    step: { keys: '', shown: '↑ ↓', does: 'a number one step up or down, with Shift finer' },
+  },
+  check: {
+    view: { keys: '1 2 3 4 5 6 7 8', shown: '1–8', does: 'photograph or map' },
+  },
+  extract: {
+    frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },
+    view: { keys: '1 2 3 4 5 6 7', shown: '1–7', does: 'how the frame is shown' },
+    size: { keys: '0', shown: '0', does: 'full size and back' },
+    before: { keys: 'b', shown: 'B', does: 'the photograph, while it is held' },
+    next: { keys: 'n', shown: 'N', does: 'next patch of green' },
+    keeps: { keys: 'k', shown: 'K', does: 'the patch keeps its green' },
+    goes: { keys: 'r', shown: 'R', does: 'the patch goes with the screen' },
+  },
+  mask: {
+    done: { keys: 'enter', shown: 'Enter', does: 'closes the mask' },
+    less: { keys: 'backspace', shown: 'Backspace', does: 'takes the last corner away' },
+    leave: { keys: 'escape', shown: 'Esc', does: 'gives the mask up' },
+  },
+  place: {
+    frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },
+    move: { keys: '', shown: 'arrows', does: 'move the person, the outline in focus; with Shift in larger steps' },
+    scale: { keys: '', shown: '+ −', does: 'scale the person' },
+  },
+} as const satisfies Record<KeyPlace, Record<string, KeyFacts>>;
+
+type Named<P extends KeyPlace> = keyof (typeof keyTable)[P] & string;
+
+/** Binds keys of a place to what they do; not while somebody types. Handlers get the key that was pressed. */
+export function useKeys<P extends KeyPlace>(
+  place: P,
+  handlers: Partial<Record<Named<P>, (key: string) => unknown>>,
+  { enabled = true, onRelease }: { enabled?: boolean; onRelease?: (name: Named<P>) => void } = {},
+): void {
+  const table: Record<string, KeyFacts> = keyTable[place];
+  const bound = Object.keys(handlers).flatMap((name) => (table[name].keys ? table[name].keys.split(' ') : []));
+  useHotkeys(
+    bound,
+    (event, { hotkey }) => {
+      const name = Object.keys(table).find((one) => table[one].keys.split(' ').includes(hotkey)) as
+        Named<P> | undefined;
+      if (!name) return;
+      if (event.type === 'keyup') return onRelease?.(name);
+      event.preventDefault();
+      handlers[name]?.(event.key);
+    },
+    {
+      enabled: enabled && bound.length > 0,
+      useKey: true,
+      keydown: true,
+      keyup: onRelease !== undefined,
+      enableOnFormTags: true,
+      ignoreEventWhen: (event) => event.defaultPrevented || isTyping(event.target) || isTaken(event),
+    },
   );
+}
+
+/** Whether what has the focus, or an open dialog, has a use of its own for the key. */
+function isTaken({ key, target }: KeyboardEvent): boolean {
+  if (!(target instanceof Element)) return false;
+  if (target.closest('[role="dialog"], [role="menu"]')) return key !== '?';
+  return key.startsWith('Arrow') && target.matches('input, [role="slider"], [role="application"], [role="tab"]');
 }

@@ -1,5 +1,6 @@
-import { Button } from '@mui/material';
+import { Button, styled } from '@mui/material';
 import { useEffect } from 'react';
+import { Problem, sentence } from '../shared/Problem.tsx';
 import { StepWedge } from '../shared/StepWedge.tsx';
 import { dismissProblem, useStore } from '../state/store.ts';
 import { useUploads } from '../state/uploads.ts';
@@ -18,29 +19,31 @@ export function ProblemBar() {
     <>
       <StaysOpen unsaved={unsaved > 0} />
       {!connected && (
-        <p className="problem repeating" role="status">
-          <strong>The connection is broken.</strong> Trying again every second; a running batch goes on when the server
-          does. {kept}
-        </p>
+        <Problem role="status" lead="The connection is broken.">
+          Trying again every second; a running batch goes on when the server does. {kept}
+        </Problem>
       )}
       {connected && !databaseUp && (
-        <p className="problem repeating" role="status">
-          <strong>The database ended and is being started again.</strong> This page goes on by itself in a moment.{' '}
-          {kept}
-        </p>
+        <Problem role="status" lead="The database ended and is being started again.">
+          This page goes on by itself in a moment. {kept}
+        </Problem>
       )}
       {broken.map(({ reason, remedy }) => (
-        <p className="problem" key={reason}>
-          <strong>{sentence(reason)}</strong> {remedy}
-        </p>
+        <Problem role="note" key={reason} lead={sentence(reason)}>
+          {remedy}
+        </Problem>
       ))}
       {problem && (
-        <p className="problem" role="alert">
-          <strong>{sentence(problem.reason)}</strong> {problem.remedy}{' '}
-          <Button variant="text" onClick={dismissProblem}>
-            Put away
-          </Button>
-        </p>
+        <Problem
+          lead={sentence(problem.reason)}
+          action={
+            <Button variant="text" onClick={dismissProblem}>
+              Put away
+            </Button>
+          }
+        >
+          {problem.remedy}
+        </Problem>
       )}
     </>
   );
@@ -59,6 +62,14 @@ function StaysOpen({ unsaved }: { unsaved: boolean }) {
   return null;
 }
 
+const UnderWay = styled('p')`
+  display: grid;
+  grid-template-columns: 180px 1fr;
+  gap: 12px;
+  align-items: center;
+  padding: 4px 20px;
+`;
+
 /** Files on their way, for every station but the one that lists them. */
 export function UploadsUnderWay({ shootId }: { shootId: number }) {
   const uploads = useUploads((state) => state.uploads);
@@ -67,16 +78,12 @@ export function UploadsUnderWay({ shootId }: { shootId: number }) {
   const refused = own.filter(({ result }) => result?.outcome === 'refused').length;
   if (done === own.length && !refused) return null;
   return (
-    <p className="under-way" role="status">
+    <UnderWay role="status">
       {done < own.length && <StepWedge share={done / own.length} label="Import" />}
       <span className="figure">
         {done < own.length ? `Importing: ${done} of ${own.length}` : 'Import finished'}
         {refused > 0 && `, ${refused} refused (listed at Gather)`}
       </span>
-    </p>
+    </UnderWay>
   );
-}
-
-function sentence(text: string): string {
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}.`;
 }

@@ -1,10 +1,13 @@
 import { useEffect, useState } from 'react';
-import { Outlet, useMatch, useParams } from 'react-router';
-import { followEvents, loadShoot, undoLast, useStore } from '../state/store.ts';
+import { ErrorBoundary } from 'react-error-boundary';
+import { Outlet, useLocation, useMatch, useParams } from 'react-router';
+import { EmptyPlace } from '../shared/layout.tsx';
+import { followEvents, loadShoot, useStore } from '../state/store.ts';
 import { Head } from './Head.tsx';
-import { isTyping } from '../shared/keys.ts';
 import { Missing } from './Missing.tsx';
+import { Page } from './Page.tsx';
 import { ProblemBar, UploadsUnderWay } from './ProblemBar.tsx';
+import { StationBroken } from './StationBroken.tsx';
 import { StationRuler } from './StationRuler.tsx';
 
 /** Between two tries to read a shoot, ms. */
@@ -13,6 +16,7 @@ const AGAIN_AFTER = 1500;
 /** One shoot: head, ruler of stations, and the station's sheet below. */
 export function ShootLayout() {
   const id = Number(useParams().shootId);
+  const { pathname } = useLocation();
   const atGather = useMatch('/shoots/:shootId/gather') !== null;
   const [found, setFound] = useState<Awaited<ReturnType<typeof loadShoot>>>();
   const shoot = useStore((state) => state.shoot);
@@ -37,39 +41,30 @@ export function ShootLayout() {
     };
   }, [id]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent): void => {
-      if ((event.ctrlKey || event.metaKey) && event.key === 'z' && !isTyping(event.target)) {
-        event.preventDefault();
-        void undoLast();
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
-
   if (found === 'missing') return <Missing what="shoot" />;
   if (!shoot || shoot.id !== id) {
     return (
       <>
         <ProblemBar />
-        <p className="empty">
-          {found === 'failed' ? 'The shoot could not be read yet; it is tried again by itself.' : 'Reading the shoot …'}
-        </p>
+        <EmptyPlace title={found === 'failed' ? 'The shoot could not be read yet.' : 'Reading the shoot …'}>
+          {found === 'failed' && 'It is tried again by itself.'}
+        </EmptyPlace>
       </>
     );
   }
   return (
-    <div className="page">
-      <header className="head">
+    <Page>
+      <header>
         <Head shoot={shoot} />
         <StationRuler shootId={id} />
         <ProblemBar />
         {!atGather && <UploadsUnderWay shootId={id} />}
       </header>
-      <main className="main">
-        <Outlet />
+      <main>
+        <ErrorBoundary FallbackComponent={StationBroken} resetKeys={[pathname]}>
+          <Outlet />
+        </ErrorBoundary>
       </main>
-    </div>
+    </Page>
   );
 }

@@ -1,9 +1,52 @@
+import { styled } from '@mui/material';
 import { useMemo } from 'react';
 import { NavLink } from 'react-router';
 import type { Check } from '../../contract/index.ts';
 import { forecastMinutes } from '../../core/plan/index.ts';
 import { minutes } from '../shared/format.ts';
 import { isPlate, useStore } from '../state/store.ts';
+
+const Ruler = styled('nav')`
+  display: flex;
+  padding: 0 20px;
+  background: repeating-linear-gradient(90deg, var(--rule) 0 1px, transparent 1px 12px) 20px 100% / calc(100% - 40px)
+    5px no-repeat;
+  & a {
+    flex: 0 0 180px;
+    display: grid;
+    grid-template-columns: auto 1fr;
+    column-gap: 8px;
+    padding: 3px 10px 11px;
+    border-left: 1px solid var(--ink);
+    color: inherit;
+    text-decoration: none;
+    margin-right: 24px;
+    position: relative;
+  }
+  & strong {
+    font-weight: 640;
+    font-size: 15px;
+    white-space: nowrap;
+  }
+  & .figure {
+    color: var(--pencil);
+    align-self: end;
+    white-space: nowrap;
+  }
+  & a[aria-current] {
+    border-left: 5px solid var(--accent);
+  }
+  & a[aria-current] strong {
+    color: var(--accent);
+  }
+  @media (max-width: 1280px) {
+    & a {
+      flex: 1 1 0;
+      margin-right: 8px;
+      overflow: hidden;
+    }
+  }
+`;
 
 /** The path through a shoot as a ruler; each station shows how it stands in numbers. */
 export function StationRuler({ shootId }: { shootId: number }) {
@@ -31,22 +74,22 @@ export function StationRuler({ shootId }: { shootId: number }) {
       figure: `${pictures.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}`,
     },
     {
-      path: 'cut',
-      name: 'Cut',
+      path: 'extract',
+      name: 'Extract',
       figure: `${cut.length} of ${pictures.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}`,
     },
     { path: 'place', name: 'Place', figure: `${placed} of ${pictures.length}` },
-    { path: 'deliver', name: 'Deliver', figure: deliveries.length ? `${deliveries.length} made` : 'none yet' },
+    { path: 'hand-over', name: 'Hand over', figure: deliveries.length ? `${deliveries.length} made` : 'none yet' },
   ];
   return (
-    <nav className="ruler" aria-label="Stations">
+    <Ruler aria-label="Stations">
       {stations.map(({ path, name, figure }) => (
         <NavLink key={path} to={`/shoots/${shootId}/${path}`}>
           <strong>{name}</strong>
           <span className="figure">{figure}</span>
         </NavLink>
       ))}
-    </nav>
+    </Ruler>
   );
 }
 

@@ -85,13 +85,13 @@ test('a swarm of events is read in pieces, in order', async () => {
     while (performance.now() < end);
   });
   for (let n = 0; n < 12; n++)
-    FakeSource.open[0].onmessage?.({ data: `{"type":"gathering","shootId":1,"setupId":${n + 1},"progress":null}` });
+    FakeSource.open[0].onmessage?.({ data: `{"type":"hello","revision":${n + 1},"databaseUp":true}` });
   const atOnce = heard.length;
   expect(atOnce).toBeGreaterThan(0);
   expect(atOnce).toBeLessThan(6);
   await vi.waitFor(() => expect(heard).toHaveLength(12), { timeout: 3000 });
   expect(
-    heard.map((signal) => (signal.kind === 'event' && signal.event.type === 'gathering' ? signal.event.setupId : 0)),
+    heard.map((signal) => (signal.kind === 'event' && signal.event.type === 'hello' ? signal.event.revision : 0)),
   ).toEqual(Array.from({ length: 12 }, (_, n) => n + 1));
   stop();
 });

@@ -3,19 +3,8 @@ import type { Frame, ItemKind, Items, PlanRow, Setup, ServerEvent } from '../../
 import { noGuidance } from '../../core/cut/guidance.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { startingPlan } from '../../core/plan/index.ts';
-import {
-  attempt,
-  changeFrame,
-  changePlan,
-  changeSetup,
-  dismissProblem,
-  followEvents,
-  loadShoot,
-  placeFrames,
-  showTold,
-  undoLast,
-  useStore,
-} from './store.ts';
+import { changeFrame, changePlan, changeSetup, placeFrames, undoLast, redoLast } from './changes.ts';
+import { attempt, dismissProblem, followEvents, loadShoot, showTold, useStore } from './store.ts';
 
 /** The store against a stand-in for the server that only remembers what it was asked. */
 const asked: { method: string; path: string; body: unknown }[] = [];
@@ -57,7 +46,13 @@ const shoot = {
   name: 'S',
   date: '2026-06-13',
   place: '',
-  demo: false,
+  sample: false,
+  strip: [],
+  plans: 0,
+  rounds: 0,
+  signed: 0,
+  handedOver: 0,
+  removedAt: null,
   frames: 0,
   cut: 0,
   placed: 0,
@@ -88,6 +83,8 @@ const detail = (part: object = {}): object => {
     setups: [{ ...setup, revision: at }],
     frames: [frame(1, { revision: at }), frame(2, { revision: at })],
     batches: [],
+    orders: [],
+    jobs: [],
     deliveries: [],
     plans: [{ ...planRow, revision: at }],
     checks: [],
@@ -214,6 +211,19 @@ describe('changes', () => {
     expect(useStore.getState().steps).toEqual([]);
     await undoLast();
     expect(asked).toHaveLength(2);
+    await redoLast();
+    expect(useStore.getState().setups[0].recipe).toEqual(next);
+    expect(useStore.getState().steps.map((s) => s.label)).toEqual(['floor']);
+    await redoLast();
+    expect(asked).toHaveLength(3);
+  });
+
+  test('what was taken back cannot be done again once something else was changed', async () => {
+    answer = (_, body: { recipe: typeof defaultRecipe }) => ({ ...setup, recipe: body.recipe, revision: ++revision });
+    await changeSetup(setup, { recipe: { ...defaultRecipe, floor: 0.2 } }, 'floor');
+    await undoLast();
+    await changeSetup(setup, { recipe: { ...defaultRecipe, ceiling: 0.9 } }, 'ceiling');
+    expect(useStore.getState().undone).toEqual([]);
   });
 
   test('quick changes of a setup: the answer to the first does not undo the second', async () => {

@@ -6,34 +6,33 @@ import {
   type Check,
   type Delivery,
   type Frame,
-  type FrameChange,
-  type Gathering,
+  type Job,
   type ItemKind,
   type Items,
-  type PlacedOn,
+  type OrderItem,
   type PlanRow,
   type Problem,
   type ServerEvent,
   type Setup,
-  type SetupChange,
   type Shoot,
 } from '../../contract/index.ts';
-import { layChange } from '../../contract/merge.ts';
-import type { Plan } from '../../core/plan/index.ts';
-import { api, RequestError, untilAnswered } from './api.ts';
+import { api, RequestError } from './api.ts';
 import { followStream } from './eventStream.ts';
 import { Overlay } from './overlay.ts';
 
 /** One step that can be taken back. */
-interface Step {
+export interface Step {
   label: string;
   /** When it was made, ms; quick changes of one thing are one step. */
   at: number;
-  undo: () => Promise<void>;
+  undo: () => Promise<unknown>;
+  redo: () => Promise<unknown>;
 }
 
 interface State {
   shoots: Shoot[] | null;
+  /** Whether the sample shoot is among them. */
+  sampleHere: boolean;
   shoot: Shoot | null;
   setups: Setup[];
   frames: Frame[];
@@ -42,8 +41,12 @@ interface State {
   backgrounds: Background[];
   plans: PlanRow[];
   checks: Check[];
-  /** How far plates are put together, by setup. */
-  gathering: Record<number, Gathering | null>;
+  /** What each frame is to be cut with now. */
+  orders: OrderItem[];
+  /** Jobs of the shoot that stand alone. */
+  jobs: Job[];
+  /** Jobs that belong to no shoot, by id. */
+  looseJobs: Record<number, Job>;
   /** Measured on this machine; null until something was cut. */
   cutSeconds: number | null;
   /** What went wrong last, until it is dismissed. */
@@ -56,10 +59,13 @@ interface State {
   /** Changes that are not saved yet. */
   unsaved: number;
   steps: Step[];
+  /** Steps that were taken back and can be done again, the last first to come. */
+  undone: Step[];
 }
 
 export const useStore = create<State>(() => ({
   shoots: null,
+  sampleHere: true,
   shoot: null,
   setups: [],
   frames: [],
@@ -68,7 +74,9 @@ export const useStore = create<State>(() => ({
   backgrounds: [],
   plans: [],
   checks: [],
-  gathering: {},
+  orders: [],
+  jobs: [],
+  looseJobs: {},
   cutSeconds: null,
   problem: null,
   broken: [],
@@ -76,18 +84,21 @@ export const useStore = create<State>(() => ({
   databaseUp: true,
   unsaved: 0,
   steps: [],
+  undone: [],
 }));
 
 const { setState, getState } = useStore;
 
 /** What the server told of the open shoot, and the changes on their way. The lists of the state are what these show. */
-const kept: { [K in ItemKind]: Overlay<Items[K][number]> } = {
+export const kept: { [K in ItemKind]: Overlay<Items[K][number]> } = {
   setups: new Overlay(),
   frames: new Overlay(),
   batches: new Overlay(),
   deliveries: new Overlay(),
   plans: new Overlay(),
   checks: new Overlay(),
+  orders: new Overlay(),
+  jobs: new Overlay(),
 };
 
 /** How each kind is listed, from what there is of it. */
@@ -102,13 +113,15 @@ const listed: { [K in ItemKind]: () => Items[K] } = {
   deliveries: () => kept.deliveries.shown().sort((a, b) => b.id - a.id),
   plans: () => kept.plans.shown().sort((a, b) => a.id - b.id),
   checks: () => kept.checks.shown().sort((a, b) => a.id - b.id),
+  orders: () => kept.orders.shown(),
+  jobs: () => kept.jobs.shown().sort((a, b) => a.id - b.id),
 };
 
 function compare(a: string, b: string): number {
   return a < b ? -1 : a > b ? 1 : 0;
 }
 
-function show(...kinds: ItemKind[]): void {
+export function show(...kinds: ItemKind[]): void {
   setState(Object.fromEntries(kinds.map((kind) => [kind, listed[kind]()])));
 }
 
@@ -164,8 +177,8 @@ export function dismissProblem(): void {
 }
 
 export async function loadShoots(): Promise<void> {
-  const shoots = await attempt(api.shoots());
-  if (shoots) setState({ shoots });
+  const list = await attempt(api.shoots());
+  if (list) setState(list);
 }
 
 /** When the open shoot was read last; −1 while none is open. */
@@ -197,9 +210,9 @@ export async function loadShoot(id: number): Promise<'read' | 'missing' | 'faile
       shoot,
       backgrounds,
       broken,
-      gathering: {},
       cutSeconds,
       steps: other ? [] : state.steps,
+      undone: other ? [] : state.undone,
       problem: state.problem?.reason === lastPassing ? null : state.problem,
     }));
     return 'read';
@@ -240,10 +253,8 @@ function apply(event: ServerEvent, reload: () => void): void {
       return void loadShoots();
     case 'backgrounds':
       return void attempt(api.backgrounds()).then((backgrounds) => backgrounds && setState({ backgrounds }));
-    case 'gathering':
-      if (event.shootId === getState().shoot?.id)
-        setState((state) => ({ gathering: { ...state.gathering, [event.setupId]: event.progress } }));
-      return;
+    case 'job':
+      return takeLooseJob(event.job);
     case 'changed':
       if (event.shootId !== loadingId) return;
       for (const kind of itemKinds) {
@@ -254,170 +265,13 @@ function apply(event: ServerEvent, reload: () => void): void {
   }
 }
 
-/** A change on its way to the server. */
-interface Change<K extends ItemKind> {
-  kind: K;
-  ids: readonly number[];
-  /** What it makes of each. */
-  lay: (item: Items[K][number]) => Items[K][number];
-  /** Sends it; sent twice it must change nothing the second time. @returns what the server made of it. */
-  send: () => Promise<Items[K]>;
-  /** Of several waiting ones with this name only the last is sent. */
-  replacing?: string;
-}
-
-/** Changes are sent one after the other, so that the last one given is the one that stays. */
-let lastSave: Promise<unknown> = Promise.resolve();
-const waiting = new Map<string, object>();
-
-/** Shows a change at once and saves it, however long the server is away. @returns whether it was saved; a refusal is shown. */
-async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
-  const { kind, lay, replacing } = wanted;
-  const laid = { ids: new Set(wanted.ids), lay };
-  const overlay = kept[kind] as Overlay<Items[K][number]>;
-  const shootId = openShoot();
-  overlay.lay(laid);
-  show(kind);
-  setState((state) => ({ unsaved: state.unsaved + 1 }));
-  if (replacing) waiting.set(replacing, laid);
-  const saving = lastSave.then(async () => {
-    if (replacing && waiting.get(replacing) !== laid) return [] as unknown as Items[K];
-    if (replacing) waiting.delete(replacing);
-    return attempt(untilAnswered(wanted.send));
-  });
-  lastSave = saving;
-  const saved = await saving;
-  overlay.lift(laid);
-  if (saved?.length) takeItems(shootId, { [kind]: saved });
-  else show(kind);
-  setState((state) => ({ unsaved: state.unsaved - 1 }));
-  return saved !== undefined;
-}
-
-/** A change on its way can be taken back from the start; one that was refused leaves no step. */
-async function saved(label: string, saving: Promise<boolean>, back: () => Promise<unknown>): Promise<void> {
-  remember(label, async () => void ((await saving) && (await back())));
-  const step = getState().steps.at(-1);
-  if (!(await saving)) setState((state) => ({ steps: state.steps.filter((other) => other !== step) }));
-}
-
-/** Those fields of an item that a change is about, as they are. */
-function fieldsOf<T extends object>(item: T, change: Partial<T>): Partial<T> {
-  return Object.fromEntries(Object.keys(change).map((name) => [name, item[name as keyof T]])) as Partial<T>;
-}
-
-/** Changes a setup at once and saves it; can be taken back. What another window changed meanwhile stays. */
-export function changeSetup({ id }: Setup, to: SetupChange, label: string): Promise<void> {
-  const now = getState().setups.find((setup) => setup.id === id);
-  if (!now) return Promise.resolve();
-  const save = (seen: SetupChange, next: SetupChange): Promise<boolean> =>
-    change({
-      kind: 'setups',
-      ids: [id],
-      lay: (setup) => layChange<Setup>(setup, seen, next),
-      send: async () => [await api.changeSetup(id, { ...next, seen })],
-    });
-  const seen = fieldsOf<SetupChange>(now, to);
-  return saved(label, save(seen, to), () => save(to, seen));
-}
-
-/** Puts the setup's plate together from its frames. @returns share of the screen that one of them shows, or nothing if it failed. */
-export async function gatherPlate(setup: Setup): Promise<number | undefined> {
-  const gathered = await attempt(api.gatherPlate(setup.id));
-  if (gathered) takeItems(setup.shootId, { setups: [gathered.setup], frames: [gathered.frame] });
-  return gathered?.seen;
+/** Takes what was told of a job that belongs to no shoot. */
+export function takeLooseJob(job: Job): void {
+  if ((getState().looseJobs[job.id]?.revision ?? -1) < job.revision)
+    setState((state) => ({ looseJobs: { ...state.looseJobs, [job.id]: job } }));
 }
 
 /** Whether a frame is a setup's plate, which is nobody's picture. */
 export function isPlate(frame: Frame, setups: Setup[]): boolean {
   return setups.some(({ plateFrameId }) => plateFrameId === frame.id);
-}
-
-/**
- * Changes who is on a frame, or what was said on it; can be taken back. What another window changed meanwhile stays.
- * @param make the change, from the frame as it stands now: keys come faster than pages are drawn.
- */
-export function changeFrame({ id }: Frame, make: (now: Frame) => FrameChange, label: string): Promise<void> {
-  const now = getState().frames.find((frame) => frame.id === id);
-  if (!now) return Promise.resolve();
-  const to = make(now);
-  const save = (seen: FrameChange, next: FrameChange): Promise<boolean> =>
-    change({
-      kind: 'frames',
-      ids: [id],
-      lay: (frame) => layChange<Frame>(frame, seen, next),
-      send: async () => [await api.changeFrame(id, { ...next, seen })],
-    });
-  const seen = fieldsOf<FrameChange>(now, to);
-  return saved(label, save(seen, to), () => save(to, seen));
-}
-
-function savePlacement(shootId: number, ids: number[], placement: PlacedOn | null): Promise<boolean> {
-  return change({
-    kind: 'frames',
-    ids,
-    lay: (frame) => ({ ...frame, placement }),
-    send: () => api.place(shootId, placement, ids),
-  });
-}
-
-/** Puts frames on a background. Taking it back restores each frame's own earlier placement. */
-export function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
-  const before = frames.map(({ id, placement: old }) => ({ id, old }));
-  return saved(
-    label,
-    savePlacement(
-      shootId,
-      before.map(({ id }) => id),
-      placement,
-    ),
-    () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))),
-  );
-}
-
-function savePlan(id: number, plan: Plan): Promise<boolean> {
-  return change({
-    kind: 'plans',
-    ids: [id],
-    lay: (row) => ({ ...row, plan }),
-    send: async () => [await api.changePlan(id, { plan })],
-    replacing: `plan ${id}`,
-  });
-}
-
-/** Changes of one thing within this time are taken back together. */
-const ONE_STEP = 1200;
-
-/** Shows a changed plan at once, saves it, and lets it be taken back. */
-export function changePlan(id: number, plan: Plan, label: string): void {
-  const before = getState().plans.find((row) => row.id === id)?.plan;
-  if (!before || before === plan) return;
-  void savePlan(id, plan);
-  const last = getState().steps.at(-1);
-  const name = `${label}, plan`;
-  if (last?.label === name && performance.now() - last.at < ONE_STEP) last.at = performance.now();
-  else remember(name, async () => void (await savePlan(id, before)));
-}
-
-function remember(label: string, undo: () => Promise<void>): void {
-  setState((state) => ({ steps: [...state.steps.slice(-49), { label, undo, at: performance.now() }] }));
-}
-
-export async function undoLast(): Promise<void> {
-  const step = getState().steps.at(-1);
-  if (!step) return;
-  setState((state) => ({ steps: state.steps.slice(0, -1) }));
-  await step.undo();
-}
-
-/** Signs a round off, or opens it again; either can be taken back. */
-export async function signCheck(id: number, signed: boolean): Promise<void> {
-  const shootId = openShoot();
-  const change = async (to: boolean): Promise<boolean> => {
-    const check = await attempt(api.signCheck(id, to));
-    if (check) takeItems(shootId, { checks: [check] });
-    return check !== undefined;
-  };
-  if (await change(signed))
-    remember(signed ? 'signing off' : 'opening again', async () => void (await change(!signed)));
 }

@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { noScreen, type Guidance, type Quality, type Recipe } from '../../core/cut/index.ts';
+import { noScreen, type Guidance, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import type { PersonMap } from '../../core/persons/personMap.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
@@ -13,7 +13,7 @@ import {
   type Placement,
   type ToneName,
 } from '../../core/place/index.ts';
-import { draftOf, StagedCut } from './stagedCut.ts';
+import { draftOf, StagedCut, type Judged } from './stagedCut.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
 export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
@@ -102,7 +102,7 @@ const worker = {
   },
 
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */
-  judge(): Quality | undefined {
+  judge(): Judged | undefined {
     return whole?.judge();
   },
 

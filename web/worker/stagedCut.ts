@@ -1,5 +1,6 @@
 import {
   analysePrepared,
+  coverageHistogram,
   finishCut,
   judgeQuality,
   prepareFrame,
@@ -22,13 +23,21 @@ export interface Lit {
   placement: Placement;
 }
 
+/** What is said of a cut: its quality, and how its coverage is spread before it is limited. */
+export interface Judged {
+  quality: Quality;
+  coverage: number[];
+}
+/** Steps in which the spread of coverage is told. */
+const COVERAGE_STEPS = 64;
+
 type Cutout = EncodedRaster & { channels: 4 };
 
 /** Cuts one picture again and again, redoing only the steps that a change touches. */
 export class StagedCut {
   /** What the steps gave last, with what they were made with. */
   private readonly steps = new Map<string, { key: string; value: unknown }>();
-  private judged?: () => Quality;
+  private judged?: () => Judged;
 
   /** @param scale pixels of this picture to one of the file, along a side. @param cells most reduced pixels that it is sorted on. */
   constructor(
@@ -75,12 +84,15 @@ export class StagedCut {
     const cutout = this.step('cutout', finished, () =>
       finishCut(frame, analysis, matte, recipe, light && surroundingsOf(light.background, frame, light.placement)),
     );
-    this.judged = () => this.step('quality', finished, () => judgeQuality(analysis, matte, cutout));
+    this.judged = () => ({
+      quality: this.step('quality', finished, () => judgeQuality(analysis, matte, cutout)),
+      coverage: this.step('coverage histogram', shaped, () => coverageHistogram(matte, COVERAGE_STEPS)),
+    });
     return cutout;
   }
 
   /** Judges the last cut; apart from it, since a picture must not wait for that. */
-  judge(): Quality | undefined {
+  judge(): Judged | undefined {
     return this.judged?.();
   }
 

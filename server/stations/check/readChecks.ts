@@ -1,8 +1,7 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { checkSchema, type Check } from '../../../contract/index.ts';
 import type { Database } from '../../database/connect.ts';
-import type { OnBroken, Unread } from '../../database/queries.ts';
-import { soundOr } from '../../database/sound.ts';
+import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
 import { checks, setups, testPictures } from '../../database/schema.ts';
 
 const soundCheck = checkSchema.omit({ revision: true });

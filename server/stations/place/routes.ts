@@ -1,53 +1,37 @@
 import { Router } from 'express';
 import { eq } from 'drizzle-orm';
-import { fileNameSchema, type BackgroundResult } from '../../../contract/index.ts';
-import { readBackgrounds } from '../../database/queries.ts';
+import { fileNameSchema, placeRequestSchema } from '../../../contract/index.ts';
 import { backgrounds } from '../../database/schema.ts';
-import { thumbnail, workingCopy } from '../../pictures/views.ts';
 import { handler, idOf, notFound, parse, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
-import { receivePicture, THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
+import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
+import { thumbnail, workingCopy } from '../../pictures/views.ts';
+import { addBackground } from './addBackground.ts';
+import { placeFrames } from './place.ts';
+import { readBackgrounds } from './readBackgrounds.ts';
 
 const VIEW_PIXELS = 1_200_000;
 
-/** The backgrounds that people can be placed on. */
-export function backgroundRoutes({ database, store, events }: Context): Router {
+/** Backgrounds, and frames placed on them. */
+export function placeRoutes(context: Context): Router {
+  const { database, store } = context;
   const router = Router();
-
   router.get(
     '/backgrounds',
     handler(async (_request, response) => void response.json(await readBackgrounds(database))),
   );
-
   router.post(
     '/backgrounds',
     handler(async (request, response) => {
       const { name } = parse(fileNameSchema, request.query);
-      const received = await receivePicture(request, store, 'background');
-      let result: BackgroundResult;
-      if ('reason' in received) result = { outcome: 'refused', name, ...received };
-      else {
-        result = await store
-          .exclusive(async (): Promise<BackgroundResult> => {
-            const [there] = await database.select().from(backgrounds).where(eq(backgrounds.file, received.hash));
-            if (there && store.has(received.hash)) return { outcome: 'duplicate', name, of: there.name };
-            await received.keep();
-            if (there) return { outcome: 'duplicate', name, of: there.name };
-            const { width, height } = received.facts;
-            const title = name.replace(/\.[^.]*$/, '') || name;
-            const [{ insertId }] = await database
-              .insert(backgrounds)
-              .values({ name: title, file: received.hash, width, height });
-            return {
-              outcome: 'stored',
-              name,
-              background: { id: insertId, name: title, width, height, picture: received.hash.slice(0, 16) },
-            };
-          })
-          .finally(() => received.drop());
-        if (result.outcome === 'stored') events.send({ type: 'backgrounds' });
-      }
-      response.json(result);
+      response.json(await addBackground(context, name, request));
+    }),
+  );
+  router.put(
+    '/shoots/:id/placements',
+    handler(async (request, response) => {
+      const { frameIds, placement } = parse(placeRequestSchema, request.body);
+      response.json(await placeFrames(context, idOf(request), placement, frameIds));
     }),
   );
 
@@ -74,7 +58,7 @@ export function backgroundRoutes({ database, store, events }: Context): Router {
           response,
           'png',
           file,
-          await workingCopy(store.need(file, 'the background'), background, VIEW_PIXELS),
+          await workingCopy(await store.need(file, 'the background'), background, VIEW_PIXELS),
         );
     }),
   );

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { and, eq } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import {
   changePlanSchema,
@@ -11,23 +11,20 @@ import {
 } from '../../../contract/index.ts';
 import { safeName } from '../../../core/handOver/index.ts';
 import type { Units } from '../../../core/plan/index.ts';
-import { demoPeople, type Shot } from '../../../core/studio/index.ts';
-import { readPlans } from '../../database/queries.ts';
-import { frames, libraryItems, plans, setups, shoots } from '../../database/schema.ts';
-import { sheetPdf } from './sheetPdf.ts';
-import { slotsCalendar, slotsCsv } from './slots.ts';
-import { renderPool } from '../../standIn/renderPool.ts';
+import { libraryItems, plans, setups, shoots } from '../../database/schema.ts';
 import { found, handler, idOf, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
+import { startJob } from '../../jobs/startJob.ts';
+import { readPlans } from './readPlans.ts';
+import { sheetPdf } from './sheetPdf.ts';
+import { slotsCalendar, slotsCsv } from './slots.ts';
 
-/** The stand-in camera writes frames of this height here; the command line writes any size. */
-const SHOT_HEIGHT = 2400;
 const unitsSchema = z.object({ units: z.enum(['metric', 'imperial']).default('metric') });
 
 /** Planned sets, what is made from them, and the photographer's own library. */
-export function planRoutes({ database, store, news }: Context): Router {
+export function planRoutes(context: Context): Router {
+  const { database, news } = context;
   const router = Router();
-  const pool = renderPool(1, 30_000);
 
   const readPlan = async (id: number) => found((await readPlans(database, { planIds: [id] }))[0], 'plan');
   const tell = async (shootId: number, id: number): Promise<PlanRow> =>
@@ -104,42 +101,10 @@ export function planRoutes({ database, store, news }: Context): Router {
   router.post(
     '/plans/:id/frames',
     handler(async (request, response) => {
-      const { plan, shootId } = await readPlan(idOf(request));
-      const { kind, people, pose, seed, setupId } = parse(shotRequestSchema, request.body);
-      await checkSetup(shootId, setupId);
-      const { pixelsAcross, pixelsDown } = plan.camera;
-      const height = Math.min(pixelsDown, SHOT_HEIGHT);
-      const subjects = people.map((name, n) => ({ ...demoPeople[name], pose, moment: seed * 7 + n }));
-      const shot: Shot = {
-        kind,
-        subjects,
-        seed,
-        width: Math.max(1, Math.round((pixelsAcross * height) / pixelsDown)),
-        height,
-      };
-      const picture = await pool.run({
-        kind: 'shot',
-        plan,
-        shot,
-        takenAt: `${plan.event.date.replaceAll('-', ':')} 12:00:00`,
-        store: store.folder,
-      });
-      const name = `STANDIN_${kind === 'people' ? people.join('-') || 'nobody' : kind.replace(' ', '-')}_${seed}.${picture.depth === 16 ? 'tif' : 'jpg'}`;
-      const frameId = await store.exclusive(async () => {
-        const [there] = await database
-          .select({ id: frames.id })
-          .from(frames)
-          .where(and(eq(frames.setupId, setupId), eq(frames.file, picture.file)));
-        if (there || !store.has(picture.file)) return undefined;
-        return (await database.insert(frames).values({ setupId, name, ...picture, takenAt: null }))[0].insertId;
-      });
-      if (frameId === undefined)
-        throw new Refusal(409, {
-          reason: 'this very frame has been taken before',
-          remedy: 'Change the plan, the people or the number of the take.',
-        });
-      const frame = await news.tellOne(shootId, 'frames', frameId);
-      response.status(201).json(frame);
+      const { id, shootId } = await readPlan(idOf(request));
+      const shot = parse(shotRequestSchema, request.body);
+      await checkSetup(shootId, shot.setupId);
+      response.status(202).json(await startJob(context, { kind: 'shot', payload: { ...shot, planId: id }, shootId }));
     }),
   );
 

@@ -4,25 +4,25 @@ import {
   newRehearsalSchema,
   pictureKindSchema,
   rehearsalAnswerSchema,
-  type Findings,
   type Rehearsal,
   type RehearsalResult,
 } from '../../../contract/index.ts';
-import { rehearsedFacts, type RehearsedCause } from '../../../core/screen/index.ts';
+import { rehearsedFacts } from '../../../core/screen/index.ts';
 import { judgeRehearsal } from '../../../core/studio/index.ts';
-import { CheckPool } from '../check/checkPool.ts';
 import { rehearsals } from '../../database/schema.ts';
 import { thumbnail } from '../../pictures/views.ts';
 import { handler, idOf, notFound, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
+import { readJobs } from '../../jobs/readJobs.ts';
+import { startJob } from '../../jobs/startJob.ts';
 
 const VIEW_HEIGHT = 1350;
 const MOST_SEED = 1e9;
 
 /** Sets with hidden faults. What is wrong leaves the server only after the answer. */
-export function rehearsalRoutes({ database, store }: Context): Router {
+export function rehearsalRoutes(context: Context): Router {
+  const { database, store, progress } = context;
   const router = Router();
-  const pool = new CheckPool(store.folder);
 
   async function find(id: number): Promise<typeof rehearsals.$inferSelect> {
     const [row] = await database.select().from(rehearsals).where(eq(rehearsals.id, id));
@@ -34,7 +34,10 @@ export function rehearsalRoutes({ database, store }: Context): Router {
     '/rehearsals',
     handler(async (_request, response) => {
       const rows = await database.select().from(rehearsals).orderBy(desc(rehearsals.id)).limit(200);
-      response.json(rows.map(resultOf));
+      const making = (await readJobs(database, progress, { kind: 'rehearsal' })).filter(
+        ({ state }) => state !== 'failed',
+      );
+      response.json({ results: rows.map(resultOf), making: making.map(({ id }) => id) });
     }),
   );
 
@@ -42,12 +45,7 @@ export function rehearsalRoutes({ database, store }: Context): Router {
     '/rehearsals',
     handler(async (request, response) => {
       const { level, seed = Math.floor(Math.random() * MOST_SEED) } = parse(newRehearsalSchema, request.body);
-      const { causes, pictures, report } = await pool.rehearse(level, seed);
-      const kept = pictures.map((picture) => ({ ...picture, name: picture.kind, version: picture.file.slice(0, 16) }));
-      const [{ insertId }] = await database
-        .insert(rehearsals)
-        .values({ level, seed, causes: causes as RehearsedCause[], pictures: kept, findings: report as Findings });
-      response.status(201).json(shown(await find(insertId)));
+      response.status(202).json(await startJob(context, { kind: 'rehearsal', payload: { level, seed } }));
     }),
   );
 
@@ -81,7 +79,7 @@ export function rehearsalRoutes({ database, store }: Context): Router {
         response,
         'jpeg',
         picture.file,
-        await thumbnail(store.need(picture.file, 'this test frame'), VIEW_HEIGHT),
+        await thumbnail(await store.need(picture.file, 'this test frame'), VIEW_HEIGHT),
       );
     }),
   );

@@ -1,11 +1,34 @@
-import { Button } from '@mui/material';
-import { Link } from 'react-router';
+import { Accordion, AccordionDetails, AccordionSummary, Box, Button, Link, styled } from '@mui/material';
+import { Link as RouterLink } from 'react-router';
 import type { Check, Findings } from '../../../contract/index.ts';
 import { readingFacts, type ReadingFacts } from '../../../core/plan/index.ts';
 import { minutes } from '../../shared/format.ts';
 import { BoundReading } from '../../shared/BoundReading.tsx';
-import { signCheck } from '../../state/store.ts';
+import { Problem } from '../../shared/Problem.tsx';
+import { signCheck } from '../../state/changes.ts';
+import { Headline } from '../../shared/Headline.tsx';
+import { Changes } from '../../shared/Changes.tsx';
 import { compareRounds } from './compareRounds.ts';
+
+const Causes = styled('ol')`
+  list-style: none;
+  padding-bottom: 4px;
+  & .MuiAccordionSummary-content {
+    display: grid;
+    grid-template-columns: 16px 1fr auto;
+    gap: 4px;
+  }
+`;
+
+const Signing = styled('div')`
+  border-block: 1px solid var(--ink);
+  margin-block: 4px 2px;
+  padding-block: 7px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  align-items: baseline;
+`;
 
 /** Ready or not and why: causes, what changed since the last round, all readings, signing off. */
 export function CheckFindings({
@@ -28,10 +51,9 @@ export function CheckFindings({
     );
   if (!findings.found)
     return (
-      <p className="problem" role="status">
-        <strong>No green or blue screen was found.</strong> Photograph the lit screen so that it fills at least a
-        twentieth of the frame.
-      </p>
+      <Problem role="status" lead="No green or blue screen was found.">
+        Photograph the lit screen so that it fills at least a twentieth of the frame.
+      </Problem>
     );
   const ordered = [...findings.readings].sort(
     (a, b) => Number(b.verdict === 'beyond') - Number(a.verdict === 'beyond') || b.minutes - a.minutes,
@@ -39,7 +61,7 @@ export function CheckFindings({
   const beyond = findings.readings.filter(({ verdict }) => verdict === 'beyond').length;
   return (
     <section aria-label="What the test says">
-      <div className="headline" data-ready={findings.ready}>
+      <Headline data-ready={findings.ready}>
         <strong>{findings.ready ? 'Ready.' : 'Not ready.'}</strong>{' '}
         <span className="figure big">{(findings.forecast?.minutes ?? 0).toFixed(0)}</span> min by hand{' '}
         <span className="quiet figure">
@@ -48,48 +70,48 @@ export function CheckFindings({
         <span className="quiet">
           for <span className="figure">{findings.forecast?.frames}</span> frames
         </span>
-      </div>
+      </Headline>
       <h2>{findings.causes.length ? 'Change first' : 'Nothing to change'}</h2>
-      <ol className="causes" aria-label="Causes">
+      <Causes aria-label="Causes">
         {findings.causes.map((cause, n) => (
           <li key={cause.id}>
-            <button
-              type="button"
-              aria-expanded={chosen === cause.id || (chosen === undefined && n === 0)}
-              onClick={() => onChoose(cause.id)}
+            <Accordion
+              expanded={chosen === cause.id || (chosen === undefined && n === 0)}
+              slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}
+              onChange={() => onChoose(cause.id)}
             >
-              <span className="figure">{n + 1}</span> <strong>{cause.title}</strong>
-              <span className="quiet figure">{cause.minutes >= 1 ? `${cause.minutes.toFixed(0)} min` : ''}</span>
-            </button>
-            {(chosen === cause.id || (chosen === undefined && n === 0)) && <p>{cause.remedy}</p>}
+              <AccordionSummary>
+                <span className="figure">{n + 1}</span> <strong>{cause.title}</strong>
+                <span className="quiet figure">{cause.minutes >= 1 ? `${cause.minutes.toFixed(0)} min` : ''}</span>
+              </AccordionSummary>
+              <AccordionDetails sx={{ pl: 2.5 }}>{cause.remedy}</AccordionDetails>
+            </Accordion>
           </li>
         ))}
-      </ol>
+      </Causes>
       <Signature check={check} />
       {findings.move && <LightMoveWords move={findings.move} />}
       {previous && <Since previous={previous} now={findings} />}
-      <h2 style={{ paddingTop: 10 }}>
+      <Box component="h2" sx={{ pt: 1.25 }}>
         Readings{' '}
         <span className="quiet figure">
           {beyond} of {findings.readings.length} out of bounds
         </span>
-      </h2>
+      </Box>
       {ordered.map(({ id, value, reason, minutes: cost }) => (
         <BoundReading key={id} id={id} value={value} reason={reason} minutes={cost} />
       ))}
       {findings.inView.length > 0 && (
         <p className="quiet">In view beyond the screen: {findings.inView.map(({ words }) => words).join(', ')}.</p>
       )}
-      <details className="reading">
-        <summary>
-          <span>Why this number?</span>
-        </summary>
-        <p>
+      <Accordion slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}>
+        <AccordionSummary>Why this number?</AccordionSummary>
+        <AccordionDetails className="quiet">
           The same model as in Plan: every reading begins to cost at one value and is full at another, causes add up,
           frames multiply. Here it stands on what was measured instead of what was planned. Frames and guests come from
           the setup’s plan.
-        </p>
-      </details>
+        </AccordionDetails>
+      </Accordion>
     </section>
   );
 }
@@ -100,7 +122,7 @@ function Since({ previous, now }: { previous: Findings; now: Findings }) {
   const saved = (previous.forecast?.minutes ?? 0) - (now.forecast?.minutes ?? 0);
   return (
     <>
-      <h2 style={{ paddingTop: 10 }}>
+      <Box component="h2" sx={{ pt: 1.25 }}>
         Since the last round{' '}
         <span className="quiet figure">
           {Math.abs(saved) < 0.5
@@ -109,9 +131,9 @@ function Since({ previous, now }: { previous: Findings; now: Findings }) {
               ? `${saved.toFixed(0)} min less`
               : `${(-saved).toFixed(0)} min more`}
         </span>
-      </h2>
+      </Box>
       {moved.length === 0 && <p className="quiet">No reading has changed noticeably.</p>}
-      <ul className="savings" aria-label="Since the last round">
+      <Changes aria-label="Since the last round">
         {moved.slice(0, 6).map(({ id, before, now: value, verdict }) => {
           const { title, unit, digits }: ReadingFacts = readingFacts[id];
           return (
@@ -124,7 +146,7 @@ function Since({ previous, now }: { previous: Findings; now: Findings }) {
             </li>
           );
         })}
-      </ul>
+      </Changes>
     </>
   );
 }
@@ -141,7 +163,9 @@ function LightMoveWords({ move: { right, up, ratio, softer, warmer } }: { move: 
   ].filter(Boolean);
   return (
     <>
-      <h2 style={{ paddingTop: 10 }}>To match the background’s light</h2>
+      <Box component="h2" sx={{ pt: 1.25 }}>
+        To match the background’s light
+      </Box>
       <p>
         {turns.length
           ? `As the camera sees it: ${turns.join(', ')}.`
@@ -154,7 +178,7 @@ function LightMoveWords({ move: { right, up, ratio, softer, warmer } }: { move: 
 function Signature({ check }: { check: Check }) {
   const open = check.findings?.readings.filter(({ verdict }) => verdict === 'beyond').length ?? 0;
   return (
-    <div className="signature">
+    <Signing>
       {check.signedAt ? (
         <>
           <p role="status">
@@ -185,10 +209,13 @@ function Signature({ check }: { check: Check }) {
             ) : (
               'nothing is open'
             )}
-            ; expects {minutes(check.findings?.forecast?.minutes ?? 0)}. <Link to="../plan">Change the plan</Link>
+            ; expects {minutes(check.findings?.forecast?.minutes ?? 0)}.{' '}
+            <Link component={RouterLink} to="../plan">
+              Change the plan
+            </Link>
           </span>
         </>
       )}
-    </div>
+    </Signing>
   );
 }

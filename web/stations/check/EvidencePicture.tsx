@@ -1,4 +1,78 @@
+import { styled } from '@mui/material';
 import { useRef, useState, type CSSProperties, type PointerEvent } from 'react';
+
+const Evidence = styled('div')`
+  height: 100%;
+  width: 100%;
+  min-height: 0;
+  display: grid;
+  place-items: center;
+  container-type: size;
+  & .frame {
+    --captions: 210px;
+    position: relative;
+    width: min(100cqw - var(--captions), 100cqh * var(--aspect));
+    aspect-ratio: var(--aspect);
+  }
+  & .frame.marking {
+    cursor: crosshair;
+    touch-action: none;
+  }
+  & img {
+    width: 100%;
+    height: 100%;
+    display: block;
+    user-select: none;
+  }
+  & svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    overflow: visible;
+    pointer-events: none;
+  }
+  & .mark {
+    fill: none;
+    stroke: #fff;
+    stroke-width: 1px;
+    vector-effect: non-scaling-stroke;
+  }
+  & .mark.under {
+    stroke: #000;
+    stroke-width: 3px;
+    opacity: 0.55;
+  }
+  & .mark.dashed {
+    stroke-dasharray: 6 4;
+  }
+  & .words {
+    position: absolute;
+    width: 98px;
+    font-size: 12px;
+    line-height: 1.2;
+    color: #fff;
+    transform: translateY(-50%);
+  }
+  & .words.left {
+    right: 100%;
+    padding-right: 6px;
+    text-align: right;
+  }
+  & .words.right {
+    left: 100%;
+    padding-left: 6px;
+  }
+  @media (max-width: 1150px) {
+    & .frame {
+      --captions: 124px;
+    }
+    & .words {
+      width: 56px;
+      font-size: 11px;
+    }
+  }
+`;
 
 interface Place {
   x: number;
@@ -44,10 +118,10 @@ export function EvidencePicture({
   };
   const marked = drag && onMark && placeOf(drag, onMark.shape, aspect);
   return (
-    <div className="evidence">
+    <Evidence>
       <div
         ref={frame}
-        className={`evidence-frame${onMark ? ' marking' : ''}`}
+        className={`frame${onMark ? ' marking' : ''}`}
         style={{ '--aspect': aspect } as CSSProperties}
         onPointerDown={(event) => {
           if (!onMark) return;
@@ -75,45 +149,35 @@ export function EvidencePicture({
                 y={shown.y}
                 width={shown.width * aspect}
                 height={shown.height}
-                className="evidence-mark under"
+                className="mark under"
               />
               <rect
                 x={shown.x * aspect}
                 y={shown.y}
                 width={shown.width * aspect}
                 height={shown.height}
-                className="evidence-mark"
+                className="mark"
               />
               <line
                 x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect}
                 y1={shown.y + shown.height / 2}
                 x2={side === 'left' ? 0 : aspect}
                 y2={y}
-                className="evidence-mark under"
+                className="mark under"
               />
               <line
                 x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect}
                 y1={shown.y + shown.height / 2}
                 x2={side === 'left' ? 0 : aspect}
                 y2={y}
-                className="evidence-mark"
+                className="mark"
               />
             </g>
           ))}
           {circle && (
             <>
-              <circle
-                cx={circle.x * aspect}
-                cy={circle.y * aspect}
-                r={circle.radius * aspect}
-                className="evidence-mark under"
-              />
-              <circle
-                cx={circle.x * aspect}
-                cy={circle.y * aspect}
-                r={circle.radius * aspect}
-                className="evidence-mark"
-              />
+              <circle cx={circle.x * aspect} cy={circle.y * aspect} r={circle.radius * aspect} className="mark under" />
+              <circle cx={circle.x * aspect} cy={circle.y * aspect} r={circle.radius * aspect} className="mark" />
             </>
           )}
           {marked && onMark?.shape === 'box' && (
@@ -122,7 +186,7 @@ export function EvidencePicture({
               y={marked.y}
               width={marked.width * aspect}
               height={marked.height}
-              className="evidence-mark"
+              className="mark"
             />
           )}
           {marked && onMark?.shape === 'circle' && (
@@ -130,25 +194,25 @@ export function EvidencePicture({
               cx={(marked.x + marked.width / 2) * aspect}
               cy={marked.y + marked.height / 2}
               r={(marked.width * aspect) / 2}
-              className="evidence-mark"
+              className="mark"
             />
           )}
         </svg>
         {placed.map(({ shown, side, y }, n) => (
-          <span key={n} className={`evidence-words ${side}`} style={{ top: `${y * 100}%` }}>
+          <span key={n} className={`words ${side}`} style={{ top: `${y * 100}%` }}>
             {shown.words}
           </span>
         ))}
       </div>
-    </div>
+    </Evidence>
   );
 }
 
 function Twice({ points }: { points: string }) {
   return (
     <>
-      <polygon points={points} className="evidence-mark under" />
-      <polygon points={points} className="evidence-mark dashed" />
+      <polygon points={points} className="mark under" />
+      <polygon points={points} className="mark dashed" />
     </>
   );
 }

@@ -1,6 +1,7 @@
-import { Button } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import type { Batch, Frame, Setup } from '../../../contract/index.ts';
 import { timeLeft } from '../../shared/format.ts';
+import { Actions } from '../../shared/layout.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
@@ -16,35 +17,9 @@ interface BatchProps {
   others: { id: number; stale: Frame[] }[];
 }
 
-/** What is to be cut, or how far it is. */
+/** What is to be extracted, or how far it is. */
 export function BatchControl({ setup, frames, stale, batches, others }: BatchProps) {
-  if (batches.length) {
-    const sum = (of: (batch: Batch) => number): number => batches.reduce((total, batch) => total + of(batch), 0);
-    const total = sum((batch) => batch.total);
-    const ended = total - sum((batch) => batch.open);
-    const failed = sum((batch) => batch.failed);
-    const known = batches.filter((batch) => batch.secondsLeft !== null);
-    const perFrame = known.length
-      ? known.reduce((s, batch) => s + (batch.secondsLeft ?? 0), 0) / known.reduce((s, batch) => s + batch.open, 0)
-      : null;
-    return (
-      <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
-        <div className="actions" style={{ justifyContent: 'space-between' }}>
-          <strong>
-            Cutting <span className="figure">{ended}</span> of <span className="figure">{total}</span>
-          </strong>
-          <span className="figure quiet">{timeLeft(perFrame === null ? null : perFrame * (total - ended))}</span>
-        </div>
-        <StepWedge share={ended / total} label="Cutting" />
-        <div className="actions">
-          <Button onClick={() => batches.forEach((batch) => void attempt(api.cancel(batch.id)))}>
-            Cancel the rest
-          </Button>
-          {failed > 0 && <span className="figure">{failed} failed</span>}
-        </div>
-      </div>
-    );
-  }
+  if (batches.length) return <Running batches={batches} />;
   const elsewhere = others.filter((other) => other.stale.length);
   const all = stale.length + elsewhere.reduce((n, other) => n + other.stale.length, 0);
   const cut = (id: number, chosen: Frame[]): unknown =>
@@ -56,13 +31,13 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
       ),
     );
   return (
-    <div style={{ display: 'grid', gap: 6, paddingBottom: 12 }}>
+    <Box sx={{ display: 'grid', gap: 0.75, pb: 1.5 }}>
       <h2>{setup.name}</h2>
-      <div className="actions">
+      <Actions>
         <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void cut(setup.id, stale)}>
           {stale.length === frames.length || !stale.length
-            ? `Cut ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}`
-            : `Cut ${stale.length} of ${frames.length} frames`}
+            ? `Extract ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}`
+            : `Extract ${stale.length} of ${frames.length} frames`}
         </Button>
         {elsewhere.length > 0 && (
           <Button
@@ -74,9 +49,35 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
             All setups, {all}
           </Button>
         )}
-        <span className="quiet">{stale.length ? 'new, failed or changed since' : 'all cut as they stand'}</span>
-      </div>
+        <span className="quiet">{stale.length ? 'new, failed or changed since' : 'all extracted as they stand'}</span>
+      </Actions>
       <span className="quiet">Costliest first; figures are minutes by hand.</span>
-    </div>
+    </Box>
+  );
+}
+
+function Running({ batches }: { batches: Batch[] }) {
+  const sum = (of: (batch: Batch) => number): number => batches.reduce((total, batch) => total + of(batch), 0);
+  const total = sum((batch) => batch.total);
+  const ended = total - sum((batch) => batch.open);
+  const failed = sum((batch) => batch.failed);
+  const known = batches.filter((batch) => batch.secondsLeft !== null);
+  const perFrame = known.length
+    ? known.reduce((s, batch) => s + (batch.secondsLeft ?? 0), 0) / known.reduce((s, batch) => s + batch.open, 0)
+    : null;
+  return (
+    <Box sx={{ display: 'grid', gap: 0.75, pb: 1.5 }}>
+      <Actions sx={{ justifyContent: 'space-between' }}>
+        <strong>
+          Extracting <span className="figure">{ended}</span> of <span className="figure">{total}</span>
+        </strong>
+        <span className="figure quiet">{timeLeft(perFrame === null ? null : perFrame * (total - ended))}</span>
+      </Actions>
+      <StepWedge share={ended / total} label="Extracting" />
+      <Actions>
+        <Button onClick={() => batches.forEach((batch) => void attempt(api.cancel(batch.id)))}>Cancel the rest</Button>
+        {failed > 0 && <span className="figure">{failed} failed</span>}
+      </Actions>
+    </Box>
   );
 }

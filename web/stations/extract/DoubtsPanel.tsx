@@ -1,5 +1,7 @@
+import { List, ListItem, ToggleButton } from '@mui/material';
 import { doubtFacts, type DoubtKind } from '../../../core/cut/doubts.ts';
 import type { Place, Quality } from '../../../core/cut/quality.ts';
+import { Actions, Fields } from '../../shared/layout.tsx';
 
 interface Props {
   quality: Quality;
@@ -16,40 +18,43 @@ export function DoubtsPanel({ quality, looking, onLook }: Props) {
         <span className="quiet">minutes by hand, foreseen for this frame</span>
       </p>
       {quality.doubts.length === 0 && <p className="quiet">Nothing doubtful was found.</p>}
-      <ol className="doubts">
+      <List sx={{ borderTop: 1, borderColor: 'divider', mt: 0.5, mb: 1 }}>
         {quality.doubts.map((doubt) => {
           const { title, reason, remedy } = factsOf(doubt.kind);
           return (
-            <li key={doubt.kind}>
-              <div className="doubt-head">
+            <ListItem key={doubt.kind} disablePadding divider sx={{ display: 'block', py: 0.6 }}>
+              <Actions sx={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
                 <strong>{title}</strong>
-                <span className="figure">{doubt.minutes.toFixed(1)} min</span>
-              </div>
+                <span className="figure" style={{ whiteSpace: 'nowrap' }}>
+                  {doubt.minutes.toFixed(1)} min
+                </span>
+              </Actions>
               <p className="quiet">
                 {reason} {remedy}
               </p>
               {doubt.places.length > 0 && (
-                <div className="actions">
+                <Actions>
                   <span>See</span>
                   {doubt.places.map((place, n) => (
-                    <button
+                    <ToggleButton
                       key={n}
-                      type="button"
-                      className="place-button"
+                      value={n}
+                      className="figure"
                       aria-label={`See place ${n + 1}: ${title}`}
-                      aria-pressed={same(place, looking)}
-                      onClick={() => onLook(same(place, looking) ? undefined : place)}
+                      selected={same(place, looking)}
+                      onChange={() => onLook(same(place, looking) ? undefined : place)}
+                      sx={{ border: '1px solid', borderColor: 'text.primary', px: 1, py: 0 }}
                     >
-                      <span className="figure">{n + 1}</span>
-                    </button>
+                      {n + 1}
+                    </ToggleButton>
                   ))}
-                </div>
+                </Actions>
               )}
-            </li>
+            </ListItem>
           );
         })}
-      </ol>
-      <dl className="fields quiet">
+      </List>
+      <Fields className="quiet">
         <dt>Screen, plainly seen</dt>
         <dd className="figure">{Math.round(quality.screenShare * 100)} %</dd>
         <dt>Had to be solved</dt>
@@ -62,7 +67,7 @@ export function DoubtsPanel({ quality, looking, onLook }: Props) {
         <dd className="figure">
           {quality.greenKept}, {quality.greenRemoved}
         </dd>
-      </dl>
+      </Fields>
     </section>
   );
 }

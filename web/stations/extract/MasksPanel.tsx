@@ -1,49 +1,14 @@
-import { Autocomplete, Button, TextField } from '@mui/material';
-import { useState } from 'react';
+import DeleteIcon from '@mui/icons-material/DeleteOutlined';
+import { Autocomplete, Box, Button, IconButton, List, ListItem, TextField, Tooltip } from '@mui/material';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import type { HandMask } from '../../../core/cut/guidance.ts';
-import { StepWedge } from '../../shared/StepWedge.tsx';
-import { timeLeft } from '../../shared/format.ts';
-import { changeFrame, changeSetup, gatherPlate, useStore } from '../../state/store.ts';
-
-export type Scope = 'setup' | 'subject' | 'frame';
-
-/** A mask that is being drawn. */
-export interface Drawing {
-  effect: HandMask['effect'];
-  scope: Scope;
-  corners: { x: number; y: number }[];
-}
-
-const effects: Record<HandMask['effect'], { title: string; words: string }> = {
-  clear: { title: 'Clear', words: 'what lies in it goes: walls, stands, lamps' },
-  solid: { title: 'Solid', words: 'what lies in it stays whole' },
-  crop: { title: 'Crop', words: 'what lies outside it goes' },
-  sheer: {
-    title: 'See-through',
-    words: 'the screen shines through what lies in it: sheer cloth, drawn within its edges',
-  },
-  spillLeft: { title: 'Keep colour', words: 'no spill is taken from what lies in it' },
-  spillGone: { title: 'No spill', words: 'all spill is taken from what lies in it, even from green that stays' },
-};
-
-const scopes: Record<Scope, string> = {
-  setup: 'all frames of the setup',
-  subject: 'all frames of this subject',
-  frame: 'this frame',
-};
-
-/** Adds a drawn mask to its setup or frame. */
-export function keepMask({ effect, scope, corners }: Drawing, setup: Setup, frame: Frame): void {
-  const mask: HandMask = { effect, polygon: corners, ...(scope === 'subject' ? { wholeSubject: true } : {}) };
-  if (scope === 'setup') void changeSetup(setup, { masks: [...setup.masks, mask] }, 'mask');
-  else
-    void changeFrame(
-      frame,
-      ({ guidance }) => ({ guidance: { ...guidance, masks: [...guidance.masks, mask] } }),
-      'mask',
-    );
-}
+import { Choice } from '../../shared/Choice.tsx';
+import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
+import { Actions, Key } from '../../shared/layout.tsx';
+import { api } from '../../state/api.ts';
+import { changeFrame, changeSetup } from '../../state/changes.ts';
+import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
+import { areaOf, effects, keepMask, LEAST_CORNERS, scopes, type Drawing, type Scope } from './maskFacts.ts';
 
 /** Names offered at once. */
 const MOST_NAMES = 50;
@@ -59,131 +24,178 @@ interface Props {
 
 /** Masks by hand, who is on the frame, and the setup's plate. */
 export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
-  const start = (effect: HandMask['effect']): void => onDraw({ effect, scope: 'setup', corners: [] });
-  const gathering = useStore((state) => state.gathering[setup.id]);
-  const [shows, setShows] = useState<number>();
-  const gather = async (): Promise<void> => {
-    setShows(undefined);
-    setShows(await gatherPlate(setup));
-  };
-  const alike = frame.subject ? frames.filter(({ id, subject }) => id !== frame.id && subject === frame.subject) : [];
-  const subjects = [...new Set(frames.map(({ subject }) => subject).filter(Boolean))].sort();
   return (
     <section aria-label="Masks and plate">
       <h2>Masks</h2>
       <p className="quiet">They win over everything that is found.</p>
       {drawing ? (
-        <div className="drawing">
-          <div className="fields">
-            <label htmlFor="mask-effect">Effect</label>
-            <select
-              id="mask-effect"
-              value={drawing.effect}
-              onChange={(event) => onDraw({ ...drawing, effect: event.target.value as HandMask['effect'] })}
-            >
-              {Object.entries(effects).map(([value, { title }]) => (
-                <option key={value} value={value}>
-                  {title}
-                </option>
-              ))}
-            </select>
-            <label htmlFor="mask-scope">Holds for</label>
-            <select
-              id="mask-scope"
-              value={drawing.scope}
-              onChange={(event) => onDraw({ ...drawing, scope: event.target.value as Scope })}
-            >
-              {(Object.keys(scopes) as Scope[]).map((scope) => (
-                <option key={scope} value={scope} disabled={scope === 'subject' && !frame.subject}>
-                  {scopes[scope]}
-                </option>
-              ))}
-            </select>
-          </div>
-          <p className="quiet">
-            {effects[drawing.effect].title}: {effects[drawing.effect].words}. Click its corners on the picture, three or
-            more. <span className="figure">{drawing.corners.length}</span> so far.
-          </p>
-          <p className="keys quiet">
-            <kbd>Enter</kbd>done <kbd>Backspace</kbd>last corner away <kbd>Esc</kbd>give up
-          </p>
-          <div className="actions">
-            <Button
-              variant="contained"
-              color="primary"
-              disabled={drawing.corners.length < 3}
-              onClick={() => {
-                keepMask(drawing, setup, frame);
-                onDraw(undefined);
-              }}
-            >
-              Keep the mask
-            </Button>
-            <Button onClick={() => onDraw(undefined)}>Give up</Button>
-          </div>
-        </div>
+        <DrawingForm setup={setup} frame={frame} drawing={drawing} onDraw={onDraw} />
       ) : (
-        <div className="actions">
+        <Actions sx={{ mt: 0.75, mb: 1 }}>
           {(Object.keys(effects) as HandMask['effect'][]).map((effect) => (
-            <Button key={effect} onClick={() => start(effect)} title={effects[effect].words}>
-              {effects[effect].title}
-            </Button>
+            <Tooltip key={effect} title={effects[effect].words} describeChild>
+              <Button onClick={() => onDraw({ effect, scope: 'setup', corners: [] })}>{effects[effect].title}</Button>
+            </Tooltip>
           ))}
-        </div>
+        </Actions>
       )}
-      <ul className="masks" aria-label="Masks">
-        {setup.masks.map((mask, n) => (
-          <MaskRow
-            key={`s${n}`}
-            mask={mask}
-            holds={scopes.setup}
-            onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')}
-          />
-        ))}
-        {[frame, ...alike].flatMap((from) =>
-          from.guidance.masks.map(
-            (mask, n) =>
-              (from === frame || mask.wholeSubject) && (
-                <MaskRow
-                  key={`${from.id} ${n}`}
-                  mask={mask}
-                  holds={`${mask.wholeSubject ? scopes.subject : scopes.frame}${from === frame ? '' : `, drawn on ${from.name}`}`}
-                  onRemove={() =>
-                    void changeFrame(
-                      from,
-                      ({ guidance }) => ({
-                        guidance: { ...guidance, masks: guidance.masks.filter((_, k) => k !== n) },
-                      }),
-                      'mask',
-                    )
-                  }
-                />
-              ),
-          ),
-        )}
-      </ul>
-      <h2>Subject</h2>
-      <input
-        key={`${frame.id} ${frame.subject}`}
-        className="subject-field"
-        aria-label="Subject"
-        list="subjects"
-        maxLength={80}
-        placeholder="who is on this frame"
-        defaultValue={frame.subject}
-        onBlur={(event) => {
-          const subject = event.target.value.trim();
-          if (subject !== frame.subject) void changeFrame(frame, () => ({ subject }), 'subject');
-        }}
-        onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      <MaskList setup={setup} frame={frame} frames={frames} />
+      <SubjectField frame={frame} frames={frames} />
+      <PlateField setup={setup} frame={frame} frames={frames} />
+    </section>
+  );
+}
+
+function DrawingForm({
+  setup,
+  frame,
+  drawing,
+  onDraw,
+}: Pick<Props, 'setup' | 'frame' | 'onDraw'> & { drawing: Drawing }) {
+  const { title, words } = effects[drawing.effect];
+  return (
+    <Box sx={{ borderLeft: '5px solid', borderColor: 'primary.main', pl: 1.25, pb: 0.5, display: 'grid', gap: 0.75 }}>
+      <Choice
+        label="Effect"
+        value={drawing.effect}
+        options={Object.entries(effects).map(([value, facts]) => ({ value, title: facts.title }))}
+        onChange={(effect) => onDraw({ ...drawing, effect: effect as HandMask['effect'] })}
       />
-      <datalist id="subjects">
-        {subjects.map((subject) => (
-          <option key={subject} value={subject} />
-        ))}
-      </datalist>
+      <Choice
+        label="Holds for"
+        value={drawing.scope}
+        options={(Object.keys(scopes) as Scope[])
+          .filter((scope) => scope !== 'subject' || frame.subject)
+          .map((value) => ({ value, title: scopes[value] }))}
+        onChange={(scope) => onDraw({ ...drawing, scope: scope as Scope })}
+      />
+      <p className="quiet">
+        {title}: {words}. Click its corners on the picture, {LEAST_CORNERS} or more, and press the first one to close
+        it; corners can be dragged. <span className="figure">{drawing.corners.length}</span> so far
+        {drawing.corners.length >= LEAST_CORNERS && (
+          <>
+            , <span className="figure">{(100 * areaOf(drawing.corners)).toFixed(1)} %</span> of the frame
+          </>
+        )}
+        .
+      </p>
+      <p className="quiet">
+        <Key>Enter</Key>closes <Key>Backspace</Key>last corner away <Key>Esc</Key>gives up
+      </p>
+      <Actions>
+        <Button
+          variant="contained"
+          color="primary"
+          disabled={drawing.corners.length < LEAST_CORNERS}
+          onClick={() => {
+            keepMask(drawing, setup, frame);
+            onDraw(undefined);
+          }}
+        >
+          Keep the mask
+        </Button>
+        <Button onClick={() => onDraw(undefined)}>Give up</Button>
+      </Actions>
+    </Box>
+  );
+}
+
+function MaskList({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'frames'>) {
+  const alike = frame.subject ? frames.filter(({ id, subject }) => id !== frame.id && subject === frame.subject) : [];
+  return (
+    <List aria-label="Masks">
+      {setup.masks.map((mask, n) => (
+        <MaskRow
+          key={`s${n}`}
+          mask={mask}
+          holds={scopes.setup}
+          onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')}
+        />
+      ))}
+      {[frame, ...alike].flatMap((from) =>
+        from.guidance.masks.map(
+          (mask, n) =>
+            (from === frame || mask.wholeSubject) && (
+              <MaskRow
+                key={`${from.id} ${n}`}
+                mask={mask}
+                holds={`${mask.wholeSubject ? scopes.subject : scopes.frame}${from === frame ? '' : `, drawn on ${from.name}`}`}
+                onRemove={() =>
+                  void changeFrame(
+                    from,
+                    ({ guidance }) => ({ guidance: { ...guidance, masks: guidance.masks.filter((_, k) => k !== n) } }),
+                    'mask',
+                  )
+                }
+              />
+            ),
+        ),
+      )}
+    </List>
+  );
+}
+
+function MaskRow({ mask, holds, onRemove }: { mask: HandMask; holds: string; onRemove: () => void }) {
+  return (
+    <ListItem disableGutters divider sx={{ justifyContent: 'space-between', py: 0.25 }}>
+      <span>
+        {effects[mask.effect].title}, <span className="figure">{mask.polygon.length}</span> corners
+        <div className="quiet">{holds}</div>
+      </span>
+      <Tooltip title="Remove">
+        <IconButton aria-label="Remove" onClick={onRemove}>
+          <DeleteIcon />
+        </IconButton>
+      </Tooltip>
+    </ListItem>
+  );
+}
+
+function SubjectField({ frame, frames }: Pick<Props, 'frame' | 'frames'>) {
+  const subjects = [...new Set(frames.map(({ subject }) => subject).filter(Boolean))].sort();
+  const save = (text: string): void => {
+    const subject = text.trim();
+    if (subject !== frame.subject) void changeFrame(frame, () => ({ subject }), 'subject');
+  };
+  return (
+    <>
+      <Box component="h2" sx={{ pt: 1.5 }}>
+        Subject
+      </Box>
+      <Autocomplete
+        key={`${frame.id} ${frame.subject}`}
+        freeSolo
+        disableClearable
+        options={subjects}
+        defaultValue={frame.subject}
+        onChange={(_, subject) => save(subject)}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            placeholder="who is on this frame"
+            onBlur={(event) => save(event.target.value)}
+            slotProps={{
+              ...params.slotProps,
+              htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Subject', maxLength: 80 },
+            }}
+          />
+        )}
+      />
       <p className="quiet">Verdicts go with the subject through the setup.</p>
-      <h2>Plate</h2>
+    </>
+  );
+}
+
+function PlateField({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'frames'>) {
+  const about = { setupId: setup.id };
+  const gathering = useOpenJob(['plate'], about);
+  const failed = useFailedJob(['plate'], about);
+  const seen = useEndedJob(['plate'], about)?.made?.seen;
+  return (
+    <>
+      <Box component="h2" sx={{ pt: 1.5 }}>
+        Plate
+      </Box>
       <Autocomplete
         size="small"
         options={frames}
@@ -201,7 +213,6 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
         renderInput={(params) => (
           <TextField
             {...params}
-            variant="standard"
             placeholder="none: fitted from each frame"
             slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Plate' } }}
           />
@@ -211,7 +222,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
         A frame of the empty screen, camera and lamps untouched, or put together from the setup’s frames. It is laid
         under each frame of the same size; a knocked camera and a drifted lamp are put right.
       </p>
-      <div className="actions">
+      <Actions sx={{ my: 0.75 }}>
         {setup.plateFrameId !== frame.id && (
           <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>
             This frame is the plate
@@ -219,40 +230,19 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
         )}
         <Button
           disabled={!!gathering || frames.filter(({ id }) => id !== setup.plateFrameId).length < 2}
-          onClick={() => void gather()}
-          title="Each frame shows what another covers."
+          onClick={() => void startJob(api.gatherPlate(setup.id))}
         >
-          {gathering ? 'Putting it together …' : 'Put one together'}
+          Put one together
         </Button>
-      </div>
-      {gathering && (
-        <>
-          <StepWedge share={gathering.done / gathering.total} label="Plate" />
-          <p className="quiet figure">
-            {gathering.done} of {gathering.total} frames read, {timeLeft(gathering.secondsLeft)}
-          </p>
-        </>
-      )}
-      {shows !== undefined && (
+      </Actions>
+      {gathering && <JobLine job={gathering} label="Plate" words="Putting the screen together" />}
+      <JobFailed job={failed} />
+      {seen !== undefined && !gathering && (
         <p className="quiet" role="status">
-          Some frame shows the screen over <span className="figure">{Math.round(100 * shows)} %</span> of the picture;
+          Some frame shows the screen over <span className="figure">{Math.round(100 * seen)} %</span> of the picture;
           the rest goes on smoothly.
         </p>
       )}
-    </section>
-  );
-}
-
-function MaskRow({ mask, holds, onRemove }: { mask: HandMask; holds: string; onRemove: () => void }) {
-  return (
-    <li>
-      <span>
-        {effects[mask.effect].title}, <span className="figure">{mask.polygon.length}</span> corners
-        <small className="quiet"> {holds}</small>
-      </span>
-      <Button variant="text" onClick={onRemove}>
-        Remove
-      </Button>
-    </li>
+    </>
   );
 }

@@ -1,4 +1,4 @@
-import { Button, Slider, Tooltip } from '@mui/material';
+import { Accordion, AccordionDetails, AccordionSummary, Box, Button, Slider, Tooltip } from '@mui/material';
 import {
   defaultRecipe,
   recipeChoices,
@@ -8,38 +8,81 @@ import {
   type Recipe,
   type SettingName,
 } from '../../../core/cut/recipe.ts';
+import { Choice } from '../../shared/Choice.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
+import { CoverageScale } from './CoverageScale.tsx';
+import { OutlineProfile } from './OutlineProfile.tsx';
+
+/** A size that is being set, to be shown on the frame: pixels of the file. */
+export interface Sizing {
+  name: 'specks' | 'holes';
+  across: number;
+}
 
 interface Props {
   recipe: Recipe;
+  /** How this frame's coverage is spread; see CoverageScale. */
+  coverage: number[] | undefined;
   /** Follows the slider. */
   onChange: (recipe: Recipe) => void;
   /** On its release; with what it is called. */
   onCommit: (recipe: Recipe, label: string) => void;
+  onSizing: (sizing: Sizing | undefined) => void;
 }
 
-/** The craft's questions, each with the one setting that answers it; what is set seldom is folded away. */
-export function Questions({ recipe, onChange, onCommit }: Props) {
-  const asked = settingNames.filter((name) => recipeSettings[name].methods?.includes(recipe.method) ?? true);
+const Asked = ({ children }: { children: React.ReactNode }) => (
+  <Box sx={{ borderTop: 1, borderColor: 'divider', pt: 0.6, pb: 0.4 }}>{children}</Box>
+);
+const shared: readonly SettingName[] = ['floor', 'ceiling', 'edge', 'softness', 'specks', 'holes'];
+
+/** The craft's questions, each with what answers it; what is set seldom is folded away. */
+export function Questions({ recipe, coverage, onChange, onCommit, onSizing }: Props) {
+  const asked = settingNames.filter(
+    (name) => !shared.includes(name) && (recipeSettings[name].methods?.includes(recipe.method) ?? true),
+  );
   const seldom = asked.filter((name) => recipeSettings[name].seldom);
   const commit = (next: Recipe, label: string): void => {
     onChange(next);
     onCommit(next, label);
   };
   const question = (name: SettingName) => (
-    <Question key={name} name={name} recipe={recipe} onChange={onChange} onCommit={onCommit} />
+    <Question key={name} name={name} recipe={recipe} onChange={onChange} onCommit={commit} />
   );
   return (
     <div>
-      <Choice name="method" recipe={recipe} onCommit={commit} />
+      <RecipeChoice name="method" recipe={recipe} onCommit={commit} />
+      <Asked>
+        <CoverageScale recipe={recipe} coverage={coverage} onChange={onChange} onCommit={commit} />
+      </Asked>
       {asked.filter((name) => !seldom.includes(name)).map(question)}
-      <details className="more">
-        <summary>
-          Ways to remove spill, light, edge, specks
-          {changed(recipe, seldom) && <span className="quiet"> · changed</span>}
-        </summary>
-        <Choice name="spillMethod" recipe={recipe} onCommit={commit} />
-        {seldom.map(question)}
-      </details>
+      <Accordion slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}>
+        <AccordionSummary>
+          <span>
+            Ways to remove spill, light, outline, small pieces
+            {isChanged(recipe, seldom) && <span className="quiet"> · changed</span>}
+          </span>
+        </AccordionSummary>
+        <AccordionDetails>
+          <RecipeChoice name="spillMethod" recipe={recipe} onCommit={commit} />
+          {seldom.map(question)}
+          <Asked>
+            <OutlineProfile recipe={recipe} onChange={onChange} onCommit={commit} />
+          </Asked>
+          {(['specks', 'holes'] as const).map((name) => (
+            <Question
+              key={name}
+              name={name}
+              recipe={recipe}
+              onChange={(next) => {
+                onChange(next);
+                onSizing({ name, across: next[name] });
+              }}
+              onCommit={commit}
+              onFocus={(on) => onSizing(on ? { name, across: recipe[name] } : undefined)}
+            />
+          ))}
+        </AccordionDetails>
+      </Accordion>
       <Button
         variant="text"
         disabled={sameRecipe(recipe, defaultRecipe)}
@@ -51,11 +94,14 @@ export function Questions({ recipe, onChange, onCommit }: Props) {
   );
 }
 
-function changed(recipe: Recipe, names: SettingName[]): boolean {
-  return recipe.spillMethod !== defaultRecipe.spillMethod || names.some((name) => recipe[name] !== defaultRecipe[name]);
+function isChanged(recipe: Recipe, names: SettingName[]): boolean {
+  const folded = [...names, 'edge', 'softness', 'specks', 'holes'] as const;
+  return (
+    recipe.spillMethod !== defaultRecipe.spillMethod || folded.some((name) => recipe[name] !== defaultRecipe[name])
+  );
 }
 
-function Choice<N extends keyof typeof recipeChoices>({
+function RecipeChoice<N extends keyof typeof recipeChoices>({
   name,
   recipe,
   onCommit,
@@ -67,49 +113,49 @@ function Choice<N extends keyof typeof recipeChoices>({
   const { question, label, options } = recipeChoices[name];
   const titles: Record<string, { title: string; effect: string }> = options;
   return (
-    <div className="question">
-      <div className="ask">
-        <strong>{question}</strong>
-        <select
-          aria-label={label}
+    <Asked>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, alignItems: 'baseline' }}>
+        <strong style={{ whiteSpace: 'nowrap' }}>{question}</strong>
+        <Choice
+          aria={label}
           value={recipe[name]}
-          onChange={(event) => onCommit({ ...recipe, [name]: event.target.value }, label.toLowerCase())}
-        >
-          {Object.entries(titles).map(([value, { title }]) => (
-            <option key={value} value={value}>
-              {title}
-            </option>
-          ))}
-        </select>
-      </div>
+          options={Object.entries(titles).map(([value, { title }]) => ({ value, title }))}
+          onChange={(value) => onCommit({ ...recipe, [name]: value }, label.toLowerCase())}
+        />
+      </Box>
       <p className="quiet">{titles[recipe[name]].effect}</p>
-    </div>
+    </Asked>
   );
 }
 
-function Question({ name, recipe, onChange, onCommit }: { name: SettingName } & Props) {
+function Question({
+  name,
+  recipe,
+  onChange,
+  onCommit,
+  onFocus,
+}: Pick<Props, 'recipe' | 'onChange' | 'onCommit'> & { name: SettingName; onFocus?: (on: boolean) => void }) {
   const facts = recipeSettings[name];
   const set = (value: number): Recipe => ({ ...recipe, [name]: value });
   const commit = (value: number): void => onCommit(set(value), facts.label.toLowerCase());
   return (
-    <div className="question">
-      <div className="ask">
+    <Asked>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '1fr auto',
+          columnGap: 1,
+          alignItems: 'baseline',
+          '& > *:nth-of-type(even), & > .MuiInput-root': { justifySelf: 'end' },
+        }}
+      >
         <Tooltip title={facts.effect} placement="left">
           <strong>{facts.question}</strong>
         </Tooltip>
-        <NumberField
-          {...facts}
-          value={recipe[name]}
-          onCommit={(value) => {
-            onChange(set(value));
-            commit(value);
-          }}
-        />
-      </div>
-      <div className="label">
-        <span>{facts.label}</span>
-        <span>{facts.unit}</span>
-      </div>
+        <NumberField {...facts} hideLabel value={recipe[name]} onChange={commit} />
+        <span className="quiet">{facts.label}</span>
+        <span className="quiet">{facts.unit}</span>
+      </Box>
       <Slider
         aria-label={facts.question}
         min={facts.min}
@@ -117,43 +163,11 @@ function Question({ name, recipe, onChange, onCommit }: { name: SettingName } & 
         step={facts.step}
         value={recipe[name]}
         marks={[{ value: facts.default }]}
+        onFocus={() => onFocus?.(true)}
+        onBlur={() => onFocus?.(false)}
         onChange={(_, value) => onChange(set(value))}
-        onChangeCommitted={(_, value) => commit(value as number)}
+        onChangeCommitted={(_, value) => commit(value)}
       />
-    </div>
-  );
-}
-
-function NumberField({
-  label,
-  value,
-  min,
-  max,
-  step,
-  onCommit,
-}: {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  step: number;
-  onCommit: (value: number) => void;
-}) {
-  return (
-    <input
-      key={value}
-      type="number"
-      aria-label={label}
-      defaultValue={Number(value.toFixed(3))}
-      min={min}
-      max={max}
-      step={step}
-      onBlur={(event) => {
-        const typed = Number(event.target.value);
-        if (event.target.value !== '' && Number.isFinite(typed) && typed !== value)
-          onCommit(Math.max(min, Math.min(max, typed)));
-      }}
-      onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
-    />
+    </Asked>
   );
 }

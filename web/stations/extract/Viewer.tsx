@@ -1,4 +1,38 @@
+import { styled } from '@mui/material';
 import { useCallback, useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+
+const Stage = styled('div')`
+  position: relative;
+  min-height: 0;
+  min-width: 0;
+  overflow: hidden;
+  touch-action: none;
+  cursor: grab;
+  &:active {
+    cursor: grabbing;
+  }
+  & > canvas {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+  }
+  & > .over {
+    position: absolute;
+    inset: 0;
+    pointer-events: none;
+  }
+`;
+
+/** From a point of the frame, in shares, to the viewer's pixels, and back. */
+export interface Projection {
+  width: number;
+  height: number;
+  /** Viewer's pixels to one of the file. */
+  scale: number;
+  project: (point: { x: number; y: number }) => { x: number; y: number };
+  unproject: (point: { x: number; y: number }) => { x: number; y: number };
+}
 
 /** Which part of the picture the viewer shows: full-size pixel in its middle, and screen pixels per full-size pixel. */
 export interface Sight {
@@ -18,8 +52,8 @@ interface Props {
   /** undefined shows the whole picture. */
   sight: Sight | undefined;
   onSight: (sight: Sight | undefined) => void;
-  /** Drawn over the picture; gets where a point of the frame (shares) lies in the viewer's pixels. */
-  overlay?: (project: (point: { x: number; y: number }) => { x: number; y: number }) => ReactNode;
+  /** Drawn over the picture. */
+  overlay?: (projection: Projection) => ReactNode;
   /** A click that was no drag; where, in shares of the frame. */
   onPick?: (point: { x: number; y: number }) => void;
   children?: ReactNode;
@@ -34,6 +68,7 @@ const MOST_DETAIL = 2400;
 /** A picture on neutral grey: drag to move, wheel to come closer, and full-size pixels where there are some. */
 export function Viewer({ picture, size, detail, label, sight, onSight, overlay, onPick, children }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
+  const stage = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState({ width: 0, height: 0 });
   const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
   const fitted = useCallback(
@@ -117,7 +152,7 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
   }, [picture, box, shown.x, shown.y, shown.scale, sharp, address, size]);
 
   useEffect(() => {
-    const element = canvas.current;
+    const element = stage.current;
     if (!element) return;
     const onWheel = (event: WheelEvent): void => {
       event.preventDefault();
@@ -138,11 +173,11 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
     return () => element.removeEventListener('wheel', onWheel);
   }, [shown.x, shown.y, shown.scale, fitted, onSight, size]);
 
-  const onDown = (event: PointerEvent<HTMLCanvasElement>): void => {
+  const onDown = (event: PointerEvent<HTMLDivElement>): void => {
     event.currentTarget.setPointerCapture(event.pointerId);
     drag.current = { x: event.clientX, y: event.clientY, sight: shown };
   };
-  const onMove = (event: PointerEvent<HTMLCanvasElement>): void => {
+  const onMove = (event: PointerEvent<HTMLDivElement>): void => {
     if (!drag.current || !sight) return;
     const { x, y, sight: from } = drag.current;
     onSight(
@@ -152,7 +187,7 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
       ),
     );
   };
-  const onUp = (event: PointerEvent<HTMLCanvasElement>): void => {
+  const onUp = (event: PointerEvent<HTMLDivElement>): void => {
     const from = drag.current;
     drag.current = undefined;
     if (!onPick || !from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > CLICK) return;
@@ -161,7 +196,7 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
     const y = (shown.y + (event.clientY - rectangle.top - rectangle.height / 2) / shown.scale) / size.height;
     onPick({ x: Math.max(0, Math.min(1, x)), y: Math.max(0, Math.min(1, y)) });
   };
-  const onDouble = (event: PointerEvent<HTMLCanvasElement> | React.MouseEvent<HTMLCanvasElement>): void => {
+  const onDouble = (event: PointerEvent<HTMLDivElement> | React.MouseEvent<HTMLDivElement>): void => {
     if (onPick) return;
     if (sight) return onSight(undefined);
     const rectangle = event.currentTarget.getBoundingClientRect();
@@ -169,28 +204,35 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
     const y = shown.y + (event.clientY - rectangle.top - rectangle.height / 2) / shown.scale;
     onSight(keepInside({ x, y, scale: 1 }, size));
   };
+  const left = box.width / 2 - shown.x * shown.scale;
+  const top = box.height / 2 - shown.y * shown.scale;
+  const projection: Projection = {
+    ...box,
+    scale: shown.scale,
+    project: ({ x, y }) => ({ x: left + x * size.width * shown.scale, y: top + y * size.height * shown.scale }),
+    unproject: ({ x, y }) => ({
+      x: Math.max(0, Math.min(1, (x - left) / shown.scale / size.width)),
+      y: Math.max(0, Math.min(1, (y - top) / shown.scale / size.height)),
+    }),
+  };
   return (
-    <div className="viewer">
+    <Stage
+      ref={stage}
+      className="viewer"
+      onPointerDown={onDown}
+      onPointerMove={onMove}
+      onPointerUp={onUp}
+      onDoubleClick={onDouble}
+    >
       <canvas
         ref={canvas}
         role="img"
         aria-label={label}
         data-sharp={sharp !== undefined && sharp.address === address}
-        onPointerDown={onDown}
-        onPointerMove={onMove}
-        onPointerUp={onUp}
-        onDoubleClick={onDouble}
       />
-      {overlay && box.width > 0 && (
-        <svg className="over-picture" width={box.width} height={box.height} aria-hidden="true">
-          {overlay(({ x, y }) => ({
-            x: box.width / 2 + (x * size.width - shown.x) * shown.scale,
-            y: box.height / 2 + (y * size.height - shown.y) * shown.scale,
-          }))}
-        </svg>
-      )}
+      {overlay && box.width > 0 && <div className="over">{overlay(projection)}</div>}
       {children}
-    </div>
+    </Stage>
   );
 }
 

@@ -12,6 +12,8 @@ interface PreviewState {
   of?: number;
   bitmap?: ImageBitmap;
   quality?: Quality;
+  /** How its coverage is spread, in equal steps from none to full. */
+  coverage?: number[];
   problem?: Problem;
   working: boolean;
 }
@@ -57,6 +59,7 @@ export function usePreview(
       of: frameId,
       bitmap,
       quality: s.of === frameId ? s.quality : undefined,
+      coverage: s.of === frameId ? s.coverage : undefined,
     });
     let judging: ReturnType<typeof setTimeout> | undefined;
     // A preview that takes longer than a blink says so; a quick one does not flicker.
@@ -101,8 +104,8 @@ export function usePreview(
           () =>
             ask(async () => {
               if (!current) return;
-              const quality = await worker.judge();
-              if (current) setState((s) => ({ ...s, quality }));
+              const judged = await worker.judge();
+              if (current) setState((s) => ({ ...s, ...judged }));
             }),
           JUDGED_AFTER,
         );
@@ -149,5 +152,5 @@ export function usePreview(
       },
     };
   // A verdict on another frame's patch must not be possible while the new frame is on its way.
-  return state.of === frameId ? state : { ...state, quality: undefined };
+  return state.of === frameId ? state : { ...state, quality: undefined, coverage: undefined };
 }

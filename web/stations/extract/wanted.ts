@@ -1,57 +1,23 @@
-import type { Frame, Setup } from '../../../contract/index.ts';
-import { guidanceFor, instructionsOf, type Guidance } from '../../../core/cut/guidance.ts';
-import { sameRecipe } from '../../../core/cut/recipe.ts';
+import type { Frame, OrderItem, Setup } from '../../../contract/index.ts';
+import { isCurrent, orderOf, type Order } from '../../../core/cut/order.ts';
 
-/** Frames by id, and by setup and subject: what is said on one holds for the others of its group. */
-export interface Groups {
-  byId: Map<number, Frame>;
-  alike: Map<string, Frame[]>;
-}
-
-export function groupFrames(frames: Frame[]): Groups {
-  const alike = new Map<string, Frame[]>();
-  for (const frame of frames) {
-    const group = alike.get(groupOf(frame));
-    if (group) group.push(frame);
-    else alike.set(groupOf(frame), [frame]);
-  }
-  return { byId: new Map(frames.map((frame) => [frame.id, frame])), alike };
-}
-
-function groupOf({ setupId, subject }: Frame): string {
-  return `${setupId} ${subject}`;
-}
-
-/** What a frame is to be cut with now, besides the recipe. */
-export function wantedFor(
-  frame: Frame,
-  setup: Setup,
-  { byId, alike }: Groups,
-): { guidance: Guidance; plateFrameId: number | null; instructions: string } {
-  const guidance = guidanceFor(frame, setup.masks, frame.subject ? (alike.get(groupOf(frame)) ?? []) : []);
-  const plate = setup.plateFrameId === null ? undefined : byId.get(setup.plateFrameId);
-  // As the batch does: a frame of another size, and the plate itself, are cut without it.
-  const plateFrameId =
-    plate && plate.id !== frame.id && plate.width === frame.width && plate.height === frame.height ? plate.id : null;
-  return {
-    guidance,
-    plateFrameId,
-    instructions: instructionsOf(guidance, plateFrameId, setup.recipe.bounce > 0 ? frame.placement : null),
-  };
-}
-
-/** Frames whose cut is missing, failed, or made with other settings, masks, verdicts or another plate. A plate needs none. */
-export function staleFrames(frames: Frame[], setups: Setup[], groups: Groups): Frame[] {
-  const ofId = new Map(setups.map((setup) => [setup.id, setup]));
-  return frames.filter((frame) => {
-    const setup = ofId.get(frame.setupId);
-    if (setup?.plateFrameId === frame.id) return false;
-    return (
-      !setup ||
-      !frame.cut ||
-      frame.job?.state === 'failed' ||
-      !sameRecipe(frame.cut.recipe, setup.recipe) ||
-      frame.cut.instructions !== wantedFor(frame, setup, groups).instructions
-    );
+/** Frames whose cut is missing, failed, or not what is wanted now. A plate needs none. */
+export function staleFrames(frames: readonly Frame[], orders: readonly OrderItem[]): Frame[] {
+  const wanted = new Map(orders.map(({ id, wanted: fingerprint }) => [id, fingerprint]));
+  return frames.filter(({ id, cut, job }) => {
+    const fingerprint = wanted.get(id);
+    // What was just brought in is not told yet, and has no cut.
+    if (fingerprint === undefined) return cut === null;
+    return !isCurrent(cut, fingerprint) || (fingerprint !== null && job?.state === 'failed');
   });
+}
+
+/** What a frame is to be cut with, for its preview; a plate is previewed as any other frame. @param all frames of its setup. */
+export function previewOrder(frame: Frame, setup: Setup, all: readonly Frame[]): Order {
+  const { placement } = frame;
+  const placed = placement && { background: `${placement.backgroundId}`, placement };
+  const plate = all.find(({ id }) => id === setup.plateFrameId) ?? null;
+  const with_ = (chosen: Frame | null): Order | null =>
+    orderOf({ ...frame, placed }, { recipe: setup.recipe, masks: setup.masks, plate: chosen }, all);
+  return with_(plate) ?? (with_(null) as Order);
 }

@@ -1,3 +1,5 @@
+import DeleteIcon from '@mui/icons-material/DeleteOutlined';
+import { IconButton, styled, Tooltip } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useLayoutEffect, useRef, useState } from 'react';
 import type { Frame } from '../../../contract/index.ts';
@@ -7,6 +9,50 @@ import { pictures } from '../../state/api.ts';
 /** Least width of a picture with its gap, and height of a row of them, in pixels, as the style sheet has them. */
 const COLUMN = 140;
 const ROW = 216;
+
+const Contact = styled('ul')`
+  list-style: none;
+  position: relative;
+  margin-right: -12px;
+  & > li {
+    position: absolute;
+    top: 0;
+    padding-right: 12px;
+  }
+  & figure {
+    position: relative;
+  }
+  & .mat {
+    background: var(--surround);
+    height: 164px;
+    display: grid;
+    place-items: center;
+  }
+  & img {
+    max-width: 100%;
+    max-height: 164px;
+    display: block;
+  }
+  & figcaption {
+    padding-top: 3px;
+    line-height: 1.25;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  & .MuiIconButton-root {
+    position: absolute;
+    right: 0;
+    top: 0;
+    opacity: 0;
+    background: var(--sheet);
+    border-radius: 0;
+  }
+  & figure:hover .MuiIconButton-root,
+  & .MuiIconButton-root:focus-visible {
+    opacity: 1;
+  }
+`;
 
 /** The frames of a setup as a contact sheet; only the rows in sight are drawn. */
 export function ContactSheet({ frames, onRemove }: { frames: Frame[]; onRemove: (frame: Frame) => void }) {
@@ -38,7 +84,7 @@ export function ContactSheet({ frames, onRemove }: { frames: Frame[]; onRemove: 
     scrollMargin: place.top,
   });
   return (
-    <ul className="contact" ref={sheet} style={{ height: rows.getTotalSize() }}>
+    <Contact ref={sheet} style={{ height: rows.getTotalSize() }}>
       {rows.getVirtualItems().map(({ index, start }) =>
         frames.slice(index * place.columns, (index + 1) * place.columns).map((frame, n) => (
           <li
@@ -60,17 +106,19 @@ export function ContactSheet({ frames, onRemove }: { frames: Frame[]; onRemove: 
                   {frame.depth} bit
                 </div>
               </figcaption>
-              <button type="button" className="drop-it" onClick={() => onRemove(frame)}>
-                Take out
-              </button>
+              <Tooltip title="Take out">
+                <IconButton aria-label={`Take out ${frame.name}`} onClick={() => onRemove(frame)}>
+                  <DeleteIcon />
+                </IconButton>
+              </Tooltip>
             </figure>
           </li>
         )),
       )}
-    </ul>
+    </Contact>
   );
 }
 
 function scrollerOf(element: HTMLElement | null): HTMLElement | undefined {
-  return element?.closest<HTMLElement>('.main') ?? undefined;
+  return element?.closest<HTMLElement>('main') ?? undefined;
 }

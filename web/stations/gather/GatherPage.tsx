@@ -1,13 +1,47 @@
-import { Button } from '@mui/material';
+import AddIcon from '@mui/icons-material/Add';
+import { Button, FormControlLabel, Radio, styled } from '@mui/material';
 import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Frame, Setup } from '../../../contract/index.ts';
-import { fileSize } from '../../shared/format.ts';
-import { StepWedge } from '../../shared/StepWedge.tsx';
+import { ask } from '../../shared/ask.tsx';
+import { Actions, EmptyPlace } from '../../shared/layout.tsx';
+import { NameField } from '../../shared/NameField.tsx';
 import { api } from '../../state/api.ts';
-import { attempt, changeSetup, takeItems, useStore } from '../../state/store.ts';
-import { clearUploads, startUploads, useUploads, type Upload } from '../../state/uploads.ts';
+import { changeSetup } from '../../state/changes.ts';
+import { attempt, takeItems, useStore } from '../../state/store.ts';
+import { startUploads } from '../../state/uploads.ts';
 import { ContactSheet } from './ContactSheet.tsx';
+import { Uploads } from './Uploads.tsx';
+
+const Gather = styled('div')`
+  padding: 14px 20px 24px;
+  display: grid;
+  gap: 14px;
+  max-width: 1500px;
+`;
+
+const Drop = styled('div')`
+  border: 1px dashed var(--ink);
+  padding: 16px 20px;
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  background: var(--sheet);
+  cursor: pointer;
+  &.over {
+    background: var(--accent-wash);
+    border-style: solid;
+    border-color: var(--accent);
+  }
+`;
+
+const SetupHead = styled('div')`
+  display: flex;
+  gap: 14px;
+  align-items: baseline;
+  border-bottom: 1px solid var(--ink);
+  padding-bottom: 3px;
+`;
 
 /** Frames come in here, setup by setup. */
 export function GatherPage() {
@@ -26,11 +60,18 @@ export function GatherPage() {
     [shootId, setupId],
   );
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
+  const addSetup = async (): Promise<void> => {
+    if (!shoot) return;
+    const created = await attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`));
+    if (!created) return;
+    takeItems(created.shootId, { setups: [created] });
+    setChosen(created.id);
+  };
 
   if (!shoot) return null;
   return (
-    <div className="gather" {...getRootProps()}>
-      <div className={`drop${isDragActive ? ' over' : ''}`} onClick={open}>
+    <Gather {...getRootProps()}>
+      <Drop className={isDragActive ? 'over' : undefined} onClick={open}>
         <input {...getInputProps({ 'aria-label': 'Frame files' } as object)} />
         <Button variant="contained" color="primary" onClick={(event) => (event.stopPropagation(), open())}>
           Choose frames
@@ -42,7 +83,7 @@ export function GatherPage() {
             {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
           </span>
         </div>
-      </div>
+      </Drop>
       <Uploads shootId={shoot.id} />
       {setups.map((s) => (
         <SetupSheet
@@ -54,83 +95,15 @@ export function GatherPage() {
           single={setups.length === 1}
         />
       ))}
-      <div className="actions">
-        <Button
-          onClick={() => {
-            void attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`)).then((created) => {
-              if (!created) return;
-              takeItems(created.shootId, { setups: [created] });
-              setChosen(created.id);
-            });
-          }}
-        >
+      <Actions>
+        <Button startIcon={<AddIcon />} onClick={() => void addSetup()}>
           Add a setup
         </Button>
         <span className="quiet">
           One setup for each arrangement of screen, lights and camera; it has its own extraction settings.
         </span>
-      </div>
-    </div>
-  );
-}
-
-/** What went well needs no line. */
-function isListed({ result }: Upload): boolean {
-  return result?.outcome !== 'stored' || result.question !== undefined;
-}
-
-function Uploads({ shootId }: { shootId: number }) {
-  const all = useUploads((state) => state.uploads);
-  const uploads = all.filter((upload) => upload.shootId === shootId);
-  if (!uploads.length) return null;
-  const finished = uploads.filter((u) => u.result);
-  const refused = finished.filter((u) => u.result?.outcome === 'refused');
-  const duplicates = finished.filter((u) => u.result?.outcome === 'duplicate').length;
-  const stored = finished.length - refused.length - duplicates;
-  const bytes = uploads.reduce((sum, u) => sum + u.bytes, 0);
-  const share = bytes ? uploads.reduce((sum, u) => sum + u.bytes * (u.result ? 1 : u.sent * 0.97), 0) / bytes : 1;
-  const done = finished.length === uploads.length;
-  return (
-    <section className="uploads" aria-label="Import">
-      <div className="actions">
-        <strong>{done ? 'Import finished' : 'Importing'}</strong>
-        <span className="figure">
-          {stored} taken in, {duplicates} already here, {refused.length} refused, {uploads.length - finished.length} to
-          go
-        </span>
-        {done && (
-          <Button variant="text" onClick={() => clearUploads(shootId)}>
-            Put this list away
-          </Button>
-        )}
-      </div>
-      {!done && <StepWedge share={share} label="Import" />}
-      {uploads.some(isListed) && (
-        <ul>
-          {uploads.filter(isListed).map((u) => (
-            <li key={u.key}>
-              <span className="name">{u.name}</span>
-              {!u.result && (
-                <span className="quiet figure">
-                  {u.sent < 1 ? `${Math.round(u.sent * 100)} % of ${fileSize(u.bytes)}` : 'being checked …'}
-                </span>
-              )}
-              {u.result?.outcome === 'stored' && u.result.question && (
-                <span>
-                  <strong>Taken in, but:</strong> {u.result.question.reason}. {u.result.question.remedy}
-                </span>
-              )}
-              {u.result?.outcome === 'duplicate' && <span>Already in this shoot as {u.result.of}.</span>}
-              {u.result?.outcome === 'refused' && (
-                <span>
-                  <strong>Refused:</strong> {u.result.reason}. {u.result.remedy}
-                </span>
-              )}
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
+      </Actions>
+    </Gather>
   );
 }
 
@@ -149,45 +122,40 @@ function SetupSheet({
 }) {
   return (
     <section aria-label={setup.name} style={{ display: 'grid', gap: 10 }}>
-      <div className="setup-head">
-        <input
-          className="name-field"
-          aria-label="Name of the setup"
-          key={setup.name}
-          defaultValue={setup.name}
-          maxLength={120}
-          onBlur={(event) => {
-            const name = event.target.value.trim();
-            if (name && name !== setup.name) void changeSetup(setup, { name }, 'name of the setup');
-            else event.target.value = setup.name;
-          }}
-          onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()}
+      <SetupHead>
+        <NameField
+          label="Name of the setup"
+          name={setup.name}
+          size={13}
+          onChange={(name) => void changeSetup(setup, { name }, 'name of the setup')}
         />
-        <span className="figure quiet">{frames.length} frames</span>
+        <span className="figure quiet" style={{ whiteSpace: 'nowrap' }}>
+          {frames.length} frames
+        </span>
         {!single && (
-          <label style={{ marginLeft: 'auto' }}>
-            <input
-              type="radio"
-              name="target"
-              checked={target}
-              onChange={onTarget}
-              style={{ accentColor: 'var(--accent)' }}
-            />{' '}
-            new frames go here
-          </label>
+          <FormControlLabel
+            sx={{ ml: 'auto', whiteSpace: 'nowrap' }}
+            control={<Radio name="target" checked={target} onChange={onTarget} />}
+            label="new frames go here"
+          />
         )}
-      </div>
-      {frames.length === 0 && <p className="quiet">No frames yet.</p>}
-      <ContactSheet frames={frames} onRemove={confirmRemoval} />
+      </SetupHead>
+      {frames.length === 0 && (
+        <EmptyPlace title="No frames yet.">
+          The photographs of one arrangement of screen, lights and camera belong here, and one of the empty screen if
+          you took it. Choose them above, drop them on this sheet, or have the stand-in camera take one at Plan.
+        </EmptyPlace>
+      )}
+      <ContactSheet frames={frames} onRemove={(frame) => void confirmRemoval(frame)} />
     </section>
   );
 }
 
-function confirmRemoval(frame: Frame): void {
-  if (
-    window.confirm(
-      `Take ${frame.name} out of this shoot? Its cut and placement go with it. The file on your card or disk is not touched.`,
-    )
-  )
-    void attempt(api.removeFrame(frame.id));
+async function confirmRemoval(frame: Frame): Promise<void> {
+  const sure = await ask({
+    title: `Take ${frame.name} out of this shoot?`,
+    text: 'Its cut and placement go with it. The file on your card or disk is not touched.',
+    action: 'Take it out',
+  });
+  if (sure) await attempt(api.removeFrame(frame.id));
 }

@@ -1,10 +1,28 @@
+import { styled } from '@mui/material';
 import { useEffect, useRef } from 'react';
 import { demoPeople, type Shot, type SubjectName } from '../../../core/studio/index.ts';
 import type { Coverage, Plan } from '../../../core/plan/index.ts';
+import { NoteOver } from '../../shared/layout.tsx';
 import { useComputed, usePlanWorker } from './usePlanWorker.ts';
 
 /** Height of the preview in pixels; small enough to follow a drag. */
 const HEIGHT = 264;
+
+const Picture = styled('div')`
+  position: relative;
+  max-width: 100%;
+  & svg {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+  }
+  & canvas {
+    width: 100%;
+    height: 100%;
+    display: block;
+  }
+`;
 
 export interface PreviewShot {
   kind: Shot['kind'];
@@ -39,7 +57,7 @@ export function CameraPicture({ plan, shot, coverage }: { plan: Plan; shot: Prev
     element.getContext('2d')?.putImageData(value, 0, 0);
   }, [value]);
   return (
-    <div className="camera-picture" style={{ aspectRatio: `${width} / ${HEIGHT}` }}>
+    <Picture className="camera-picture" style={{ aspectRatio: `${width} / ${HEIGHT}` }}>
       <canvas
         ref={canvas}
         role="img"
@@ -60,7 +78,7 @@ export function CameraPicture({ plan, shot, coverage }: { plan: Plan; shot: Prev
           />
         </svg>
       )}
-      {!value && <span className="note-over">Taking the first picture …</span>}
-    </div>
+      {!value && <NoteOver>Taking the first picture …</NoteOver>}
+    </Picture>
   );
 }

@@ -1,9 +1,25 @@
+import { Link, styled, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
 import { useMemo } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link as RouterLink, useSearchParams } from 'react-router';
 import { isWithin, readingFacts, reportOn, type Plan, type ReadingId, type Report } from '../../../core/plan/index.ts';
+import { Choice } from '../../shared/Choice.tsx';
+import { EmptyPlace, Sheet } from '../../shared/layout.tsx';
 import { useStore } from '../../state/store.ts';
 import { CameraPicture } from './CameraPicture.tsx';
 import { LawnMapView } from './LawnMapView.tsx';
+
+const Side = styled('div')`
+  display: grid;
+  grid-template-columns: 150px 150px;
+  gap: 10px;
+  align-items: start;
+  background: var(--surround);
+  padding: 10px;
+  width: max-content;
+  & > * {
+    width: 150px;
+  }
+`;
 
 /** Two plans side by side: pictures, maps, and every reading with the difference. */
 export function ComparePage() {
@@ -14,9 +30,12 @@ export function ComparePage() {
   const reports = useMemo(() => [a, b].map((row) => row && reportOn(row.plan, 18, 3)), [a, b]);
   if (!a || !b || !reports[0] || !reports[1]) {
     return (
-      <p className="empty">
-        <strong>Two plans are needed.</strong> <Link to="../plan">Copy one and change it.</Link>
-      </p>
+      <EmptyPlace title="Two plans are needed.">
+        <Link component={RouterLink} to="../plan">
+          Copy one and change it.
+        </Link>{' '}
+        Then their pictures, light and readings stand side by side here.
+      </EmptyPlace>
     );
   }
   const [left, right] = reports as [Report, Report];
@@ -26,42 +45,39 @@ export function ComparePage() {
     (id) => left.readings.some((r) => r.id === id) || right.readings.some((r) => r.id === id),
   );
   return (
-    <div className="sheet compare">
+    <Sheet>
       <p>
-        <Link to={`../plan?plan=${a.id}`}>Back to the plan</Link>
+        <Link component={RouterLink} to={`../plan?plan=${a.id}`}>
+          Back to the plan
+        </Link>
       </p>
-      <table className="table">
-        <thead>
-          <tr>
-            <th />
+      <Table>
+        <TableHead>
+          <TableRow>
+            <TableCell />
             {rows.map((row, n) => (
-              <th key={n}>
-                <select
-                  aria-label={n ? 'Second plan' : 'First plan'}
-                  value={row?.id}
-                  onChange={(event) => choose(n ? 'b' : 'a', event.target.value)}
-                >
-                  {plans.map((p) => (
-                    <option key={p.id} value={p.id}>
-                      {p.plan.name}
-                    </option>
-                  ))}
-                </select>
-              </th>
+              <TableCell key={n}>
+                <Choice
+                  aria={n ? 'Second plan' : 'First plan'}
+                  value={String(row?.id)}
+                  options={plans.map((p) => ({ value: String(p.id), title: p.plan.name }))}
+                  onChange={(id) => choose(n ? 'b' : 'a', id)}
+                />
+              </TableCell>
             ))}
-            <th className="number">difference</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr>
-            <td />
+            <TableCell align="right">difference</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          <TableRow>
+            <TableCell />
             {[a.plan, b.plan].map((plan, n) => (
-              <td key={n}>
+              <TableCell key={n}>
                 <Pictures plan={plan} report={n ? right : left} />
-              </td>
+              </TableCell>
             ))}
-            <td />
-          </tr>
+            <TableCell />
+          </TableRow>
           <CompareRow
             title="Hand repair"
             unit="min"
@@ -104,18 +120,18 @@ export function ComparePage() {
             digits={0}
             good={[true, true]}
           />
-        </tbody>
-      </table>
-    </div>
+        </TableBody>
+      </Table>
+    </Sheet>
   );
 }
 
 function Pictures({ plan, report }: { plan: Plan; report: Report }) {
   return (
-    <div className="compare-pictures">
+    <Side>
       <CameraPicture plan={plan} shot={{ kind: 'people', people: ['maren'], seed: 1 }} />
       <LawnMapView plan={plan} report={report} shadows={false} />
-    </div>
+    </Side>
   );
 }
 
@@ -135,10 +151,10 @@ function CompareRow({
   const [a, b] = values;
   const difference = a !== undefined && b !== undefined ? b - a : undefined;
   return (
-    <tr>
-      <td>{title}</td>
+    <TableRow>
+      <TableCell>{title}</TableCell>
       {values.map((value, n) => (
-        <td key={n} className="figure">
+        <TableCell key={n} className="figure">
           {value === undefined ? (
             '–'
           ) : good[n] ? (
@@ -146,13 +162,13 @@ function CompareRow({
           ) : (
             <strong>{`${value.toFixed(digits)} ${unit}, out of bounds`}</strong>
           )}
-        </td>
+        </TableCell>
       ))}
-      <td className="number">
+      <TableCell align="right" className="figure">
         {difference === undefined || Math.abs(difference) < 0.5 * 10 ** -digits
           ? '–'
           : `${difference > 0 ? '+' : '−'}${Math.abs(difference).toFixed(digits)}`}
-      </td>
-    </tr>
+      </TableCell>
+    </TableRow>
   );
 }

@@ -1,195 +1,160 @@
 import { Button } from '@mui/material';
-import type { Plan, Units } from '../../../core/plan/index.ts';
+import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
+import { DatePicker } from '@mui/x-date-pickers/DatePicker';
+import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
+import { TimePicker } from '@mui/x-date-pickers/TimePicker';
+import dayjs, { type Dayjs } from 'dayjs';
+import 'dayjs/locale/en-gb';
+import { produce } from 'immer';
+import { lazy, Suspense, useState } from 'react';
+import type { Plan } from '../../../core/plan/index.ts';
+import { Actions, Fields } from '../../shared/layout.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
 import { useStore } from '../../state/store.ts';
-import { NumberField } from './NumberField.tsx';
+import { FactField, Section, type ThingProps } from './fields.tsx';
 import { thingFacts } from './things.ts';
 
+// The table is loaded when somebody wants it.
+const RosterDialog = lazy(async () => ({ default: (await import('./RosterDialog.tsx')).RosterDialog }));
+
+type Event = Plan['event'];
+
+const moments = [
+  ['date', 'Date', 'date'],
+  ['arrive', 'Arrive at', 'time'],
+  ['firstGuest', 'First guest', 'time'],
+  ['packedBy', 'Packed by', 'time'],
+  ['deadlineDate', 'Hand-over, date', 'date'],
+  ['deadlineTime', 'Hand-over, time', 'time'],
+] as const;
+
 /** The day: times, guests, breaks and who wears what. */
-export function Day({
-  plan,
-  units,
-  onChange,
-}: {
-  plan: Plan;
-  units: Units;
-  onChange: (plan: Plan, label: string) => void;
-}) {
+export function DayForm({ plan, units, onChange }: ThingProps) {
   const { event } = plan;
   const measured = useStore((state) => state.cutSeconds);
-  const set = (change: Partial<Plan['event']>, label: string): void =>
-    onChange({ ...plan, event: { ...event, ...change } }, label);
+  const [listing, setListing] = useState(false);
+  const change = (make: (event: Event) => void, label: string): void =>
+    onChange(
+      produce(plan, (draft) => make(draft.event)),
+      label,
+    );
   return (
-    <>
-      <div className="fields">
-        {(
-          [
-            ['date', 'Date', 'date'],
-            ['arrive', 'Arrive at', 'time'],
-            ['firstGuest', 'First guest', 'time'],
-            ['packedBy', 'Packed by', 'time'],
-            ['deadlineDate', 'Delivery, date', 'date'],
-            ['deadlineTime', 'Delivery, time', 'time'],
-          ] as const
-        ).map(([name, label, type]) => (
-          <label key={name} className="pair">
-            {label}
-            <input
-              type={type}
-              value={event[name]}
-              required
-              onChange={(change) => change.target.value && set({ [name]: change.target.value }, label.toLowerCase())}
-            />
-          </label>
-        ))}
+    <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
+      {moments.map(([name, label, type]) => (
+        <Moment
+          key={name}
+          label={label}
+          type={type}
+          value={event[name]}
+          onChange={(value) => change((draft) => void (draft[name] = value), label.toLowerCase())}
+        />
+      ))}
+      <Fields as="div">
         {Object.entries(thingFacts.day).map(([name, fact]) => (
-          <NumberField
+          <FactField
             key={name}
             fact={fact}
             value={event[name as 'guests']}
             units={units}
             onChange={(value) =>
-              set({ [name]: name === 'guests' ? Math.round(value) : value }, fact.label.toLowerCase())
+              change(
+                (draft) => void (draft[name as 'guests'] = name === 'guests' ? Math.round(value) : value),
+                fact.label.toLowerCase(),
+              )
             }
           />
         ))}
-      </div>
+      </Fields>
       {measured !== null && Math.abs(measured - event.cutSeconds) > 0.2 && (
         <p className="quiet">
           This machine took <span className="figure">{measured.toFixed(1)} s</span> for a frame.{' '}
           <Button
             variant="text"
-            onClick={() => set({ cutSeconds: Math.max(0.1, Number(measured.toFixed(1))) }, 'extraction of a frame')}
+            onClick={() =>
+              change(
+                (draft) => void (draft.cutSeconds = Math.max(0.1, Number(measured.toFixed(1)))),
+                'extraction of a frame',
+              )
+            }
           >
             Plan with that
           </Button>
         </p>
       )}
-      <fieldset>
-        <legend>Breaks</legend>
+      <Section title="Breaks">
         {event.breaks.map((pause, n) => (
-          <div key={n} className="roster-row">
-            <input
-              aria-label={`Break ${n + 1} begins`}
+          <Actions key={n} sx={{ flexWrap: 'nowrap', alignItems: 'end' }}>
+            <Moment
+              label={`Break ${n + 1} begins`}
               type="time"
               value={pause.start}
-              onChange={(change) =>
-                change.target.value &&
-                set(
-                  { breaks: event.breaks.map((b, k) => (k === n ? { ...b, start: change.target.value } : b)) },
-                  'a break',
-                )
-              }
+              onChange={(value) => change((draft) => void (draft.breaks[n].start = value), 'a break')}
             />
-            <input
-              aria-label={`Break ${n + 1}, minutes`}
-              className="short"
-              key={pause.minutes}
-              defaultValue={pause.minutes}
-              inputMode="numeric"
-              onBlur={(change) =>
-                set(
-                  {
-                    breaks: event.breaks.map((b, k) =>
-                      k === n ? { ...b, minutes: Math.max(1, Math.min(600, Number(change.target.value) || 1)) } : b,
-                    ),
-                  },
-                  'a break',
-                )
-              }
+            <NumberField
+              label={`Break ${n + 1}, minutes`}
+              hideLabel
+              value={pause.minutes}
+              min={1}
+              max={600}
+              step={5}
+              onChange={(value) => change((draft) => void (draft.breaks[n].minutes = value), 'a break')}
             />
             <span className="quiet">min</span>
-            <Button variant="text" onClick={() => set({ breaks: event.breaks.filter((_, k) => k !== n) }, 'a break')}>
+            <Button variant="text" onClick={() => change((draft) => void draft.breaks.splice(n, 1), 'a break')}>
               Remove
             </Button>
-          </div>
+          </Actions>
         ))}
         <Button
           variant="text"
-          onClick={() => set({ breaks: [...event.breaks, { start: '15:00', minutes: 15 }] }, 'a break')}
+          onClick={() => change((draft) => void draft.breaks.push({ start: '15:00', minutes: 15 }), 'a break')}
         >
           Add a break
         </Button>
-      </fieldset>
-      <fieldset>
-        <legend>Who comes, and in what colours</legend>
-        {event.roster.map((guest, n) => {
-          const change = (part: Partial<typeof guest>): void =>
-            set({ roster: event.roster.map((g, k) => (k === n ? { ...g, ...part } : g)) }, 'roster');
-          return (
-            <div key={n} className="roster-entry">
-              <div className="roster-row">
-                <input
-                  aria-label={`Guests ${n + 1}, name`}
-                  key={guest.name}
-                  defaultValue={guest.name}
-                  maxLength={120}
-                  onBlur={(event_) =>
-                    event_.target.value.trim() &&
-                    event_.target.value !== guest.name &&
-                    change({ name: event_.target.value.trim() })
-                  }
-                />
-                <input
-                  aria-label={`Guests ${n + 1}, people`}
-                  className="short"
-                  key={guest.people}
-                  defaultValue={guest.people}
-                  inputMode="numeric"
-                  onBlur={(event_) =>
-                    change({ people: Math.max(1, Math.min(20000, Math.round(Number(event_.target.value)) || 1)) })
-                  }
-                />
-              </div>
-              <div className="roster-row">
-                {guest.colours.map((colour, k) => (
-                  <span key={k} className="worn">
-                    <input
-                      type="color"
-                      aria-label={`Guests ${n + 1}, colour ${k + 1}`}
-                      value={`#${colour}`}
-                      onChange={(event_) =>
-                        change({ colours: guest.colours.map((c, m) => (m === k ? event_.target.value.slice(1) : c)) })
-                      }
-                    />
-                    <button
-                      type="button"
-                      aria-label={`Remove colour ${k + 1} of ${guest.name}`}
-                      onClick={() => change({ colours: guest.colours.filter((_, m) => m !== k) })}
-                    >
-                      ×
-                    </button>
-                  </span>
-                ))}
-                <Button variant="text" onClick={() => change({ colours: [...guest.colours, '808080'].slice(0, 12) })}>
-                  Add a colour
-                </Button>
-                <Button
-                  variant="text"
-                  onClick={() => set({ roster: event.roster.filter((_, k) => k !== n) }, 'roster')}
-                >
-                  Remove
-                </Button>
-              </div>
-            </div>
-          );
-        })}
-        <Button
-          variant="text"
-          onClick={() =>
-            set(
-              {
-                roster: [
-                  ...event.roster,
-                  { name: `Guests ${event.roster.length + 1}`, colours: ['808080'], people: 10 },
-                ],
-              },
-              'roster',
-            )
-          }
-        >
-          Add guests
-        </Button>
-      </fieldset>
-    </>
+      </Section>
+      <Section title="Who comes, and in what colours">
+        <p className="quiet">
+          {event.roster.length
+            ? `${event.roster.length} ${event.roster.length === 1 ? 'entry' : 'entries'}, ${event.roster.reduce((sum, { people }) => sum + people, 0)} people.`
+            : 'Nobody is listed; clothes near the screen’s colour are told beforehand from this list.'}
+        </p>
+        <Button onClick={() => setListing(true)}>Edit who comes</Button>
+      </Section>
+      {listing && (
+        <Suspense>
+          <RosterDialog
+            open
+            roster={event.roster}
+            onChange={(roster) => change((draft) => void (draft.roster = roster), 'roster')}
+            onClose={() => setListing(false)}
+          />
+        </Suspense>
+      )}
+    </LocalizationProvider>
   );
+}
+
+/** A date or a time of day; taken when it is whole. */
+function Moment({
+  label,
+  type,
+  value,
+  onChange,
+}: {
+  label: string;
+  type: 'date' | 'time';
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  const form = type === 'date' ? 'YYYY-MM-DD' : 'HH:mm';
+  const shared = {
+    label,
+    value: type === 'date' ? dayjs(value) : dayjs(`2000-01-01T${value}`),
+    onChange: (moment: Dayjs | null) => {
+      const text = moment?.isValid() ? moment.format(form) : value;
+      if (text !== value) onChange(text);
+    },
+    slotProps: { textField: { size: 'small', variant: 'standard', fullWidth: true } },
+  } as const;
+  return type === 'date' ? <DatePicker {...shared} /> : <TimePicker {...shared} ampm={false} />;
 }

@@ -1,3 +1,4 @@
+import { Box } from '@mui/material';
 import type { Plan, Report } from '../../../core/plan/index.ts';
 import { BoundReading } from '../../shared/BoundReading.tsx';
 
@@ -10,18 +11,18 @@ export function Findings({ report }: { report: Report; plan: Plan }) {
   const beyond = ordered.filter((reading) => reading.verdict === 'beyond').length;
   return (
     <section aria-label="Findings">
-      <p className="quiet" style={{ paddingBottom: 6 }}>
+      <Box component="p" className="quiet" sx={{ pb: 0.75 }}>
         <span className="figure">{beyond}</span> of <span className="figure">{ordered.length}</span> readings out of
         bounds; what costs most stands first.
-      </p>
+      </Box>
       {ordered.map(({ id, value, reason }) => (
         <BoundReading key={id} id={id} value={value} reason={reason} minutes={cost(id)} />
       ))}
-      <ul className="cautions" aria-label="Cautions">
+      <Box component="ul" aria-label="Cautions" sx={{ borderTop: 1, mt: 1, pt: 1.25, pl: 2, '& li': { pb: 0.4 } }}>
         {report.cautions.map((words) => (
           <li key={words}>{words}</li>
         ))}
-      </ul>
+      </Box>
     </section>
   );
 }

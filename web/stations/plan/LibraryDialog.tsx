@@ -1,9 +1,15 @@
-import { Button, Dialog } from '@mui/material';
-import { useState } from 'react';
-import type { LibraryEntry, LibraryItem } from '../../../contract/index.ts';
-import { materials, type Material, type Plan } from '../../../core/plan/index.ts';
+import { zodResolver } from '@hookform/resolvers/zod';
+import DeleteIcon from '@mui/icons-material/DeleteOutlined';
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, IconButton, TextField } from '@mui/material';
+import { useForm } from 'react-hook-form';
+import { z } from 'zod';
+import { libraryEntrySchema, type LibraryEntry, type LibraryItem } from '../../../contract/index.ts';
+import type { Plan } from '../../../core/plan/index.ts';
+import { Changes } from '../../shared/Changes.tsx';
+import { Problem } from '../../shared/Problem.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
+import { entryOf } from './libraryEntry.ts';
 import type { ThingId } from './things.ts';
 
 interface Props {
@@ -17,105 +23,111 @@ interface Props {
 
 /** Keeps the chosen lamp, camera or material under a name of one's own, and lists what was kept. */
 export function LibraryDialog({ open, plan, chosen, library, onClose, onChanged }: Props) {
-  const [name, setName] = useState('');
   const draft = entryOf(plan, chosen);
-  const [costs, setCosts] = useState<Partial<Material>>({});
-  const keep = async (): Promise<void> => {
-    if (!draft || !name.trim()) return;
-    const item = {
-      ...draft,
-      entry: { ...draft.entry, ...(draft.kind === 'material' ? costs : {}), name: name.trim() },
-    } as LibraryEntry;
-    const same = library.find((kept) => kept.item.kind === item.kind && kept.item.entry.name === item.entry.name);
-    if (await attempt(same ? api.changeLibrary(same.id, item) : api.addToLibrary(item))) {
-      setName('');
-      onChanged();
-    }
-  };
   return (
-    <Dialog open={open} onClose={onClose} aria-label="Library">
-      <div className="library">
-        <h2>Library of your own</h2>
-        {draft && (
-          <form
-            onSubmit={(event) => {
-              event.preventDefault();
-              void keep();
-            }}
-          >
-            <label className="choice">
-              Keep the chosen {draft.kind} as
-              <input autoFocus value={name} maxLength={120} onChange={(event) => setName(event.target.value)} />
-            </label>
-            {draft.kind === 'material' && (
-              <div className="fields">
-                {(['price', 'uses', 'mass', 'setUp', 'widest'] as const).map((field) => (
-                  <label key={field} className="pair">
-                    {
-                      {
-                        price: 'Price of a square metre',
-                        uses: 'Lasts for shoots',
-                        mass: 'kg of a square metre',
-                        setUp: 'Minutes to set up',
-                        widest: 'Widest without a seam, m',
-                      }[field]
-                    }
-                    <input
-                      type="number"
-                      min={0}
-                      step="any"
-                      defaultValue={draft.entry[field]}
-                      onChange={(event) => setCosts({ ...costs, [field]: Number(event.target.value) })}
-                    />
-                  </label>
-                ))}
-              </div>
-            )}
-            <Button type="submit" disabled={!name.trim()}>
-              Keep it
-            </Button>
-          </form>
-        )}
-        <ul className="savings">
+    <Dialog open={open} onClose={onClose} aria-labelledby="library" fullWidth maxWidth="xs">
+      <DialogTitle id="library">Library of your own</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 1.5 }}>
+        {draft && open && <KeepForm draft={draft} library={library} onChanged={onChanged} />}
+        <Changes>
           {library.map(({ id, item }) => (
             <li key={id}>
               <span>{item.entry.name}</span>
               <span className="quiet">{item.kind}</span>
-              <Button
-                variant="text"
+              <IconButton
                 aria-label={`Remove ${item.entry.name} from the library`}
                 onClick={() => void attempt(api.removeFromLibrary(id)).then(onChanged)}
               >
-                Remove
-              </Button>
+                <DeleteIcon />
+              </IconButton>
             </li>
           ))}
           {!library.length && <li className="quiet">Nothing kept yet. What comes with Silent Lawn is always there.</li>}
-        </ul>
-        <div className="actions">
-          <Button onClick={onClose}>Done</Button>
-        </div>
-      </div>
+        </Changes>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Done</Button>
+      </DialogActions>
     </Dialog>
   );
 }
 
-/** The library's form of what is chosen in the plan; nothing for people, room and day. */
-function entryOf(plan: Plan, chosen: ThingId): LibraryEntry | undefined {
-  if (chosen === 'camera') {
-    const { sensorWidth, sensorHeight, pixelsAcross, pixelsDown, focal } = plan.camera;
-    return { kind: 'camera', entry: { name: '', sensorWidth, sensorHeight, pixelsAcross, pixelsDown, focal } };
-  }
-  if (chosen === 'screen') {
-    const known = [...plan.materials, ...materials].find((m) => m.name === plan.screen.material) ?? materials[0];
-    const { gloss, wrinklePeriod, wrinkleDepth } = plan.screen;
-    return { kind: 'material', entry: { ...known, gloss, wrinklePeriod, wrinkleDepth } };
-  }
-  const lamp = plan.lamps.find((l) => `lamp:${l.id}` === chosen);
-  if (!lamp) return undefined;
-  const { kind, output, unit, beam, width, height, temperature, tint, watts, flashDuration } = lamp;
-  return {
-    kind: 'lamp',
-    entry: { name: '', kind, output, unit, beam, width, height, temperature, tint, watts, flashDuration },
+/** What a material costs and needs, beside what the plan says of it. */
+const costFields = {
+  price: 'Price of a square metre',
+  uses: 'Lasts for shoots',
+  mass: 'kg of a square metre',
+  setUp: 'Minutes to set up',
+  widest: 'Widest without a seam, m',
+} as const;
+
+const typedNumber = z.string().regex(/^\s*\d+([.,]\d+)?\s*$/, 'Give a number.');
+const formSchema = z.object({
+  name: z.string().trim().min(1, 'Give it a name.').max(120),
+  costs: z.record(z.string(), typedNumber),
+});
+
+function KeepForm({
+  draft,
+  library,
+  onChanged,
+}: {
+  draft: LibraryEntry;
+  library: LibraryItem[];
+  onChanged: () => void;
+}) {
+  const costs: Record<string, string> =
+    draft.kind === 'material'
+      ? Object.fromEntries(
+          (Object.keys(costFields) as (keyof typeof costFields)[]).map((name) => [name, String(draft.entry[name])]),
+        )
+      : {};
+  const { register, handleSubmit, reset, setError, formState } = useForm({
+    resolver: zodResolver(formSchema),
+    defaultValues: { name: '', costs },
+  });
+  const { errors } = formState;
+  const keep = async ({ name, costs: typed }: z.output<typeof formSchema>): Promise<void> => {
+    const numbers = Object.fromEntries(
+      Object.entries(typed).map(([field, text]) => [field, Number(text.replace(',', '.'))]),
+    );
+    const item = libraryEntrySchema.safeParse({ ...draft, entry: { ...draft.entry, ...numbers, name } });
+    if (!item.success) return setError('root', { message: item.error.issues[0].message });
+    const same = library.find(
+      (kept) => kept.item.kind === item.data.kind && kept.item.entry.name === item.data.entry.name,
+    );
+    if (!(await attempt(same ? api.changeLibrary(same.id, item.data) : api.addToLibrary(item.data)))) return;
+    reset();
+    onChanged();
   };
+  return (
+    <Box
+      component="form"
+      noValidate
+      sx={{ display: 'grid', gap: 1 }}
+      onSubmit={(event) => void handleSubmit(keep)(event)}
+    >
+      <TextField
+        autoFocus
+        label={`Keep the chosen ${draft.kind} as`}
+        error={!!errors.name}
+        helperText={errors.name?.message}
+        {...register('name')}
+      />
+      {Object.keys(costs).map((name) => (
+        <TextField
+          key={name}
+          label={costFields[name as keyof typeof costFields]}
+          error={!!errors.costs?.[name]}
+          helperText={errors.costs?.[name]?.message}
+          slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+          {...register(`costs.${name}`)}
+        />
+      ))}
+      {errors.root && <Problem>{errors.root.message}</Problem>}
+      <Button type="submit" sx={{ justifySelf: 'start' }}>
+        Keep it
+      </Button>
+    </Box>
+  );
 }

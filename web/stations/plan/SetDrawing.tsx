@@ -1,3 +1,4 @@
+import { styled } from '@mui/material';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { cameraView, fingertips, lengthWords, type Plan, type Units, type Vec } from '../../../core/plan/index.ts';
 import { placeOf, withPlace, type ThingId } from './things.ts';
@@ -18,13 +19,60 @@ const FINE = 0.01;
 
 type Axis = 'above' | 'side';
 
+const Drawing = styled('div')`
+  display: grid;
+  grid-template-rows: 1.25fr 1fr;
+  min-height: 0;
+  min-width: 0;
+  background: var(--paper);
+  & figure {
+    min-height: 0;
+    display: grid;
+    grid-template-rows: auto minmax(0, 1fr);
+    border-bottom: 1px solid var(--hairline);
+    padding: 5px 8px 2px;
+  }
+  & svg {
+    width: 100%;
+    height: 100%;
+    touch-action: none;
+    font-family: 'Archivo Variable', sans-serif;
+  }
+  & text {
+    user-select: none;
+    paint-order: stroke;
+    stroke: var(--sheet);
+    stroke-width: 0.05px;
+  }
+  & g[aria-hidden] text {
+    stroke: none;
+  }
+  & .thing {
+    color: var(--ink);
+    cursor: grab;
+    outline: none;
+  }
+  & .thing.chosen,
+  & .thing:focus-visible {
+    color: var(--accent);
+  }
+  & .thing.held {
+    cursor: grabbing;
+  }
+  & .thing:focus-visible circle,
+  & .thing:focus-visible rect[fill='transparent'] {
+    stroke: var(--accent);
+    stroke-width: 0.02;
+  }
+`;
+
 /** The set to scale, from above and from the side. Things are dragged, or moved by arrow keys when in focus. */
 export function SetDrawing(props: Props) {
   return (
-    <div className="set-drawing">
+    <Drawing className="set-drawing">
       <View axis="above" title="From above" {...props} />
       <View axis="side" title="From the side" {...props} />
-    </div>
+    </Drawing>
   );
 }
 
@@ -138,7 +186,7 @@ function View({
   const screenLow: Vec = axis === 'above' ? { x: -screen.width / 2, y: 0, z: 0 } : { x: 0, y: screen.bottom, z: 0 };
   const font = Math.max(0.13, width / 46, height / 30);
   return (
-    <figure className="set-view">
+    <figure>
       <figcaption>
         {title}
         <span className="quiet figure">

@@ -1,11 +1,30 @@
-import { Button } from '@mui/material';
+import { Box, Button, Link, styled, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
 import { useMemo } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link as RouterLink, useParams } from 'react-router';
 import { reportOn, scheduleOf, setSheet } from '../../../core/plan/index.ts';
+import { Actions, EmptyPlace, Sheet } from '../../shared/layout.tsx';
 import { pictures } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
 import { SetDrawing } from './SetDrawing.tsx';
 import { useUnits } from './useUnits.ts';
+
+const Paper = styled(Sheet)`
+  & .set-drawing {
+    grid-template-rows: none;
+    grid-template-columns: 1fr 1fr;
+    height: 300px;
+  }
+  @media print {
+    padding: 0;
+    max-width: none;
+    & .no-print {
+      display: none;
+    }
+    & section {
+      break-inside: avoid;
+    }
+  }
+`;
 
 /** The set sheet: one plan on paper, to build the set by. */
 export function SheetPage() {
@@ -19,52 +38,56 @@ export function SheetPage() {
   }, [row, units]);
   if (!row) {
     return (
-      <p className="empty">
-        <strong>This plan does not exist.</strong> <Link to="../plan">Go to the plans.</Link>
-      </p>
+      <EmptyPlace title="This plan does not exist.">
+        <Link component={RouterLink} to="../plan">
+          Go to the plans.
+        </Link>
+      </EmptyPlace>
     );
   }
   const ignore = (): void => undefined;
   return (
-    <div className="sheet set-sheet">
-      <div className="actions no-print">
-        <Link to={`../plan?plan=${id}`}>Back to the plan</Link>
+    <Paper>
+      <Actions className="no-print">
+        <Link component={RouterLink} to={`../plan?plan=${id}`}>
+          Back to the plan
+        </Link>
         <Button onClick={() => window.print()}>Print</Button>
         <Button href={pictures.planFile(id, 'sheet.pdf', units)} download>
           PDF
         </Button>
-      </div>
+      </Actions>
       <h1>{row.plan.name}</h1>
-      <div inert>
+      <Box inert>
         <SetDrawing plan={row.plan} units={units} chosen="room" onChoose={ignore} onDraft={ignore} onChange={ignore} />
-      </div>
+      </Box>
       {sections.map(({ title, head, rows }) => (
         <section key={title} aria-label={title}>
           <h2>{title}</h2>
-          <table className="table small">
+          <Table size="small">
             {head && (
-              <thead>
-                <tr>
+              <TableHead>
+                <TableRow>
                   {head.map((cell) => (
-                    <th key={cell}>{cell}</th>
+                    <TableCell key={cell}>{cell}</TableCell>
                   ))}
-                </tr>
-              </thead>
+                </TableRow>
+              </TableHead>
             )}
-            <tbody>
+            <TableBody>
               {rows.map((cells, n) => (
-                <tr key={n}>
+                <TableRow key={n}>
                   {cells.map((cell, k) => (
-                    <td key={k} className="figure">
+                    <TableCell key={k} className="figure">
                       {cell}
-                    </td>
+                    </TableCell>
                   ))}
-                </tr>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
+            </TableBody>
+          </Table>
         </section>
       ))}
-    </div>
+    </Paper>
   );
 }

@@ -1,138 +1,150 @@
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
-import { useEffect, useState, type FormEvent } from 'react';
-import { Link, useNavigate } from 'react-router';
+import AddIcon from '@mui/icons-material/Add';
+import { Button, Snackbar } from '@mui/material';
+import { lazy, Suspense, useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { BACK_MINUTES, type NewShoot, type Shoot } from '../../../contract/index.ts';
+import { ask } from '../../shared/ask.tsx';
+import { Actions, EmptyPlace, Sheet } from '../../shared/layout.tsx';
 import { Head } from '../../shell/Head.tsx';
+import { Page } from '../../shell/Page.tsx';
 import { ProblemBar } from '../../shell/ProblemBar.tsx';
-import { longDate, minutes } from '../../shared/format.ts';
 import { api } from '../../state/api.ts';
 import { attempt, followEvents, loadShoots, useStore } from '../../state/store.ts';
+import { ShootCard } from './ShootCard.tsx';
 
+// Forms and calendar are loaded when somebody wants them.
+const ShootDialog = lazy(async () => ({ default: (await import('./ShootDialog.tsx')).ShootDialog }));
+
+/** Every shoot with its pictures and what to do next. */
 export function ShootsPage() {
-  const shoots = useStore((state) => state.shoots);
-  const [adding, setAdding] = useState(false);
-
+  const all = useStore((state) => state.shoots);
+  const sampleHere = useStore((state) => state.sampleHere);
+  const cutSeconds = useStore((state) => state.cutSeconds);
+  const [editing, setEditing] = useState<Shoot | 'new'>();
+  const [removed, setRemoved] = useState<Shoot>();
+  const navigate = useNavigate();
   useEffect(() => {
     void loadShoots();
     return followEvents(() => void loadShoots());
   }, []);
+  const shoots = all?.filter(({ removedAt }) => removedAt === null);
+  const gone = all?.filter(({ removedAt }) => removedAt !== null) ?? [];
 
+  const keep = async (values: NewShoot): Promise<void> => {
+    if (editing === 'new') {
+      const made = await attempt(api.createShoot(values));
+      if (made) return void navigate(`/shoots/${made.id}/gather`);
+    } else if (editing) await attempt(api.changeShoot(editing.id, values));
+    setEditing(undefined);
+    await loadShoots();
+  };
+  const remove = async (shoot: Shoot): Promise<void> => {
+    const sure = await ask({
+      title: `Remove “${shoot.name}”?`,
+      text: lostWith(shoot),
+      action: 'Remove it',
+    });
+    if (!sure) return;
+    await attempt(api.removeShoot(shoot.id));
+    await loadShoots();
+    setRemoved(shoot);
+  };
+  const bringBack = async (shoot: Shoot): Promise<void> => {
+    setRemoved(undefined);
+    await attempt(api.bringShootBack(shoot.id));
+    await loadShoots();
+  };
   return (
-    <div className="page">
-      <header className="head">
+    <Page>
+      <header>
         <Head />
         <ProblemBar />
       </header>
-      <main className="main">
-        <div className="sheet">
-          <div className="actions" style={{ justifyContent: 'space-between' }}>
+      <main>
+        <Sheet sx={{ maxWidth: 1180 }}>
+          <Actions sx={{ justifyContent: 'space-between' }}>
             <h1>Shoots</h1>
-            <Button variant="contained" color="primary" onClick={() => setAdding(true)}>
+            <Button variant="contained" color="primary" startIcon={<AddIcon />} onClick={() => setEditing('new')}>
               New shoot
             </Button>
-          </div>
-          {shoots && shoots.length > 0 && (
-            <table className="table">
-              <thead>
-                <tr>
-                  <th>Shoot</th>
-                  <th>Date</th>
-                  <th className="number">Frames</th>
-                  <th className="number">Cut</th>
-                  <th className="number">Placed</th>
-                  <th>Left by hand</th>
-                </tr>
-              </thead>
-              <tbody>
-                {shoots.map((shoot) => (
-                  <tr key={shoot.id}>
-                    <td>
-                      <Link to={`/shoots/${shoot.id}`}>
-                        <strong>{shoot.name}</strong>
-                      </Link>
-                      <div className="quiet">
-                        {shoot.place || 'no place given'}
-                        {shoot.demo && ', sample shoot'}
-                        {shoot.pending > 0 && (
-                          <>
-                            , <span className="figure">{shoot.pending}</span> sample pictures still being rendered
-                          </>
-                        )}
-                      </div>
-                    </td>
-                    <td className="figure">{longDate(shoot.date)}</td>
-                    <td className="number">{shoot.frames}</td>
-                    <td className="number">{shoot.cut}</td>
-                    <td className="number">{shoot.placed}</td>
-                    <td className="figure">{shoot.cut ? minutes(shoot.minutes) : 'not cut yet'}</td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-          )}
+          </Actions>
+          {shoots?.map((shoot) => (
+            <ShootCard
+              key={shoot.id}
+              shoot={shoot}
+              cutSeconds={cutSeconds}
+              onRename={() => setEditing(shoot)}
+              onDuplicate={() => void attempt(api.duplicateShoot(shoot.id)).then(loadShoots)}
+              onRemove={() => void remove(shoot)}
+            />
+          ))}
           {shoots?.length === 0 && (
-            <p className="empty">
-              <strong>No shoots yet.</strong>A shoot is one job: an event or a studio day. Make one, then bring in its
-              frames.
-            </p>
+            <EmptyPlace title="No shoots yet.">
+              A shoot is one job: an event or a studio day. Make one, then plan its set or bring in its frames. The
+              sample shoot shows what each station is for.
+            </EmptyPlace>
           )}
           {!shoots && <p className="quiet">Reading the shoots …</p>}
-          <p className="quiet" style={{ maxWidth: '72ch' }}>
-            Frames stay on this machine, untouched. The path through a shoot: gather the frames, cut the people out,
-            place them on their backgrounds, deliver.
+          {gone.map((shoot) => (
+            <p key={shoot.id} className="quiet">
+              “{shoot.name}” was removed and can be brought back for <span className="figure">{BACK_MINUTES}</span>{' '}
+              minutes.{' '}
+              <Button variant="text" onClick={() => void bringBack(shoot)}>
+                Bring {shoot.name} back
+              </Button>
+            </p>
+          ))}
+          {!sampleHere && (
+            <p className="quiet">
+              The sample shoot is not here.{' '}
+              <Button variant="text" onClick={() => void attempt(api.bringSampleBack()).then(loadShoots)}>
+                Bring the sample back
+              </Button>
+            </p>
+          )}
+          <p className="quiet">
+            Frames stay on this machine, untouched. The path through a shoot: plan the set, test it, gather the frames,
+            extract the people, place them on their backgrounds, hand over.
           </p>
-        </div>
+        </Sheet>
       </main>
-      {adding && <NewShootDialog onClose={() => setAdding(false)} />}
-    </div>
+      {editing && (
+        <Suspense>
+          <ShootDialog
+            title={editing === 'new' ? 'New shoot' : `Change “${editing.name}”`}
+            action={editing === 'new' ? 'Make the shoot' : 'Keep it'}
+            shoot={editing === 'new' ? emptyShoot() : { name: editing.name, date: editing.date, place: editing.place }}
+            onDone={keep}
+            onClose={() => setEditing(undefined)}
+          />
+        </Suspense>
+      )}
+      <Snackbar
+        open={removed !== undefined}
+        autoHideDuration={10_000}
+        onClose={(_, reason) => reason === 'timeout' && setRemoved(undefined)}
+        message={`“${removed?.name}” is removed`}
+        action={
+          <Button variant="text" sx={{ color: '#fff' }} onClick={() => removed && void bringBack(removed)}>
+            Take back
+          </Button>
+        }
+      />
+    </Page>
   );
 }
 
-function NewShootDialog({ onClose }: { onClose: () => void }) {
-  const navigate = useNavigate();
-  const [name, setName] = useState('');
-  const [date, setDate] = useState(() => new Date().toLocaleDateString('sv-SE'));
-  const [place, setPlace] = useState('');
-  const submit = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
-    const shoot = await attempt(api.createShoot({ name, date, place }));
-    if (shoot) await navigate(`/shoots/${shoot.id}/gather`);
-    else onClose();
-  };
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <form onSubmit={(event) => void submit(event)}>
-        <DialogTitle>New shoot</DialogTitle>
-        <DialogContent sx={{ display: 'grid', gap: 2 }}>
-          <TextField
-            label="Name"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            autoFocus
-            required
-            slotProps={{ htmlInput: { maxLength: 120 } }}
-          />
-          <TextField
-            label="Date"
-            type="date"
-            value={date}
-            onChange={(e) => setDate(e.target.value)}
-            required
-            slotProps={{ inputLabel: { shrink: true } }}
-          />
-          <TextField
-            label="Place"
-            value={place}
-            onChange={(e) => setPlace(e.target.value)}
-            slotProps={{ htmlInput: { maxLength: 120 } }}
-          />
-        </DialogContent>
-        <DialogActions sx={{ p: 2 }}>
-          <Button onClick={onClose}>Leave it</Button>
-          <Button type="submit" variant="contained" color="primary" disabled={!name.trim() || !date}>
-            Make the shoot
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
-  );
+function emptyShoot(): NewShoot {
+  return { name: '', date: new Date().toLocaleDateString('sv-SE'), place: '' };
+}
+
+/** What goes with a shoot, in words. */
+function lostWith({ frames, cut, plans, handedOver, sample }: Shoot): string {
+  const parts = [
+    frames && `${frames} frames${cut ? ` with ${cut} cuts` : ''}`,
+    plans && `${plans} ${plans === 1 ? 'plan' : 'plans'}`,
+    handedOver && `${handedOver} ${handedOver === 1 ? 'hand-over' : 'hand-overs'}`,
+  ].filter(Boolean);
+  const lost = parts.length ? `It goes with ${parts.join(', ')}.` : 'It is empty.';
+  return `${lost} For ${BACK_MINUTES} minutes it can be brought back. ${sample ? 'The sample can always be made anew.' : 'The files on your card or disk are not touched.'}`;
 }

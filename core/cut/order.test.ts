@@ -1,0 +1,80 @@
+import { describe, expect, test } from 'vitest';
+import { noGuidance, type Guided, type HandMask, type HandVerdict } from './guidance.ts';
+import { fingerprintOf, isCurrent, orderOf, type Order, type OrderedFrame, type OrderingSetup } from './order.ts';
+import { defaultRecipe, settingNames } from './recipe.ts';
+
+const corner = { x: 0, y: 0 };
+const mask: HandMask = { effect: 'clear', polygon: [corner, { x: 0.1, y: 0 }, { x: 0.1, y: 0.1 }] };
+const verdict: HandVerdict = { x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: false };
+const placed = { background: 'cliff', placement: { x: 0.5, y: 1, height: 0.8 } };
+const plain: Order = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null };
+const frame = (id: number, more: Partial<OrderedFrame> = {}): OrderedFrame => ({
+  id,
+  setupId: 1,
+  subject: '',
+  guidance: noGuidance,
+  width: 40,
+  height: 60,
+  placed,
+  ...more,
+});
+const setup = (more: Partial<OrderingSetup> = {}): OrderingSetup => ({
+  recipe: defaultRecipe,
+  masks: [],
+  plate: { id: 9, picture: 'empty', width: 40, height: 60 },
+  ...more,
+});
+
+describe('orderOf', () => {
+  test('takes a plate of the frame’s size, and no other', () => {
+    expect(orderOf(frame(1), setup(), [])?.plate).toBe('empty');
+    expect(orderOf(frame(1, { width: 60, height: 40 }), setup(), [])?.plate).toBeNull();
+  });
+  test('asks for no cut of the plate itself', () => {
+    expect(orderOf(frame(9), setup(), [])).toBeNull();
+  });
+  test('takes light from the background only where the recipe asks for it', () => {
+    expect(orderOf(frame(1), setup(), [])?.litBy).toBeNull();
+    expect(orderOf(frame(1), setup({ recipe: { ...defaultRecipe, bounce: 0.2 } }), [])?.litBy).toEqual(placed);
+  });
+  test('gathers what setup, subject and frame say', () => {
+    const other: Guided = { id: 2, setupId: 1, subject: 'Ana', guidance: { masks: [], verdicts: [verdict] } };
+    const order = orderOf(frame(1, { subject: 'Ana' }), setup({ masks: [mask] }), [other]);
+    expect(order?.guidance).toEqual({ masks: [mask], verdicts: [verdict] });
+  });
+});
+
+describe('fingerprintOf', () => {
+  test('changes with every setting and every other part, and with nothing else', () => {
+    const orders: Order[] = [
+      plain,
+      ...settingNames.map((name) => ({
+        ...plain,
+        recipe: { ...defaultRecipe, [name]: defaultRecipe[name] + 0.25 },
+      })),
+      { ...plain, recipe: { ...defaultRecipe, method: 'distance' } },
+      { ...plain, plate: 'empty' },
+      { ...plain, litBy: placed },
+      { ...plain, litBy: { ...placed, background: 'harbour' } },
+      { ...plain, guidance: { masks: [mask], verdicts: [] } },
+      { ...plain, guidance: { masks: [], verdicts: [verdict] } },
+      { ...plain, guidance: { masks: [], verdicts: [{ ...verdict, keep: true }] } },
+    ];
+    expect(new Set(orders.map(fingerprintOf)).size).toBe(orders.length);
+    const { recipe } = plain;
+    const turned = Object.fromEntries(Object.entries(recipe).reverse()) as unknown as Order['recipe'];
+    expect(fingerprintOf({ ...plain, recipe: turned })).toBe(fingerprintOf(plain));
+    const forSubject = { masks: [{ ...mask, wholeSubject: true }], verdicts: [] };
+    expect(fingerprintOf({ ...plain, guidance: forSubject })).toBe(
+      fingerprintOf({ ...plain, guidance: { masks: [mask], verdicts: [] } }),
+    );
+  });
+});
+
+test('a cut is current by the order it was made by; a frame that needs none always is', () => {
+  const fingerprint = fingerprintOf(plain);
+  expect(isCurrent({ fingerprint }, fingerprint)).toBe(true);
+  expect(isCurrent({ fingerprint: 'other' }, fingerprint)).toBe(false);
+  expect(isCurrent(null, fingerprint)).toBe(false);
+  expect(isCurrent(null, null)).toBe(true);
+});

@@ -1,0 +1,68 @@
+import type { Placement } from '../place/placement.ts';
+import { guidanceFor, type Guidance, type Guided, type HandMask } from './guidance.ts';
+import { defaultRecipe, type Recipe } from './recipe.ts';
+
+/** All that a cut is made with, beside the photograph itself. Pictures are told by a name of their content. */
+export interface Order {
+  recipe: Recipe;
+  guidance: Guidance;
+  /** The empty screen. */
+  plate: string | null;
+  /** The background whose light takes the place of the screen's, and where the cut stands on it. */
+  litBy: { background: string; placement: Placement } | null;
+}
+
+/** What a frame says about its cut. */
+export interface OrderedFrame extends Guided {
+  width: number;
+  height: number;
+  /** Where it stands on which background. */
+  placed: { background: string; placement: Placement } | null;
+}
+
+/** What a setup says about the cuts of all its frames. */
+export interface OrderingSetup {
+  recipe: Recipe;
+  masks: readonly HandMask[];
+  plate: { id: number; picture: string; width: number; height: number } | null;
+}
+
+/**
+ * What a frame is to be cut with now. @param all frames of the setup: what is said on one holds for others of its subject.
+ * @returns null for the plate, which is nobody's picture.
+ */
+export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly Guided[]): Order | null {
+  const { plate, recipe, masks } = setup;
+  if (plate?.id === frame.id) return null;
+  // A frame held the other way up is cut without the plate.
+  const fits = plate && plate.width === frame.width && plate.height === frame.height;
+  return {
+    recipe,
+    guidance: guidanceFor(frame, masks, all),
+    plate: fits ? plate.picture : null,
+    litBy: recipe.bounce > 0 ? frame.placed : null,
+  };
+}
+
+/** A short name of an order: two cuts of one frame by orders of the same name are the same. 16 hex digits. */
+export function fingerprintOf({ recipe, guidance: { masks, verdicts }, plate, litBy }: Order): string {
+  const text = JSON.stringify([
+    (Object.keys(defaultRecipe) as (keyof Recipe)[]).map((name) => recipe[name]),
+    masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]),
+    verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
+    plate,
+    litBy && [litBy.background, litBy.placement.x, litBy.placement.y, litBy.placement.height],
+  ]);
+  // FNV-1a, twice with different beginnings.
+  const hash = (begin: number): string => {
+    let h = begin;
+    for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 16777619);
+    return (h >>> 0).toString(16).padStart(8, '0');
+  };
+  return hash(0x811c9dc5) + hash(0x1b873593);
+}
+
+/** Whether a cut is what is wanted now. @param wanted fingerprint of the frame's order; null where none is wanted. */
+export function isCurrent(cut: { fingerprint: string } | null, wanted: string | null): boolean {
+  return wanted === null || cut?.fingerprint === wanted;
+}

@@ -1,0 +1,22 @@
+import type { JobKind } from '../../contract/index.ts';
+import { readingJob } from '../stations/check/readingJob.ts';
+import { testShotJob } from '../stations/check/testShotJob.ts';
+import { cutJob } from '../stations/extract/cutJob.ts';
+import { plateJob } from '../stations/gather/plateJob.ts';
+import { deliverJob } from '../stations/handOver/deliverJob.ts';
+import { shotJob } from '../stations/plan/shotJob.ts';
+import { rehearsalJob } from '../stations/rehearsal/rehearsalJob.ts';
+import { samplePictureJob } from '../stations/shoots/samplePictureJob.ts';
+import type { Definition } from './definition.ts';
+
+/** Every kind of job, each defined by its station. */
+export const definitions: Record<JobKind, Definition<unknown>> = {
+  cut: cutJob,
+  deliver: deliverJob,
+  plate: plateJob,
+  reading: readingJob,
+  shot: shotJob,
+  testShot: testShotJob,
+  rehearsal: rehearsalJob,
+  samplePicture: samplePictureJob,
+};

@@ -1,0 +1,54 @@
+import { desc, eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { id } from '../../../contract/index.ts';
+import type { Database, Transaction } from '../../database/connect.ts';
+import { checks, plans, testPictures } from '../../database/schema.ts';
+import { defined, ready } from '../../jobs/definition.ts';
+
+/** The reading of a round as its photographs and marks are now. */
+export const readingJob = defined({
+  lane: 'set',
+  payload: z.object({ checkId: id }),
+  tells: (_job, { checkId }) => ({ checks: [checkId] }),
+  async prepare({ database }, _job, { checkId }) {
+    const round = await stateOf(database, checkId);
+    if (!round || !round.pictures.length) return undefined;
+    const { setupId, marks, pictures } = round;
+    const [planned] = await database
+      .select()
+      .from(plans)
+      .where(eq(plans.setupId, setupId))
+      .orderBy(desc(plans.changedAt))
+      .limit(1);
+    return ready<'read'>({
+      task: 'read',
+      input: {
+        pictures: Object.fromEntries(pictures.map(({ kind, file }) => [kind, file])),
+        marks,
+        plan: planned?.plan,
+      },
+      files: () => [],
+      keep: async (tx, findings) => {
+        // If they changed meanwhile, the later reading is the one that stays.
+        const now = await stateOf(tx, checkId);
+        if (JSON.stringify(now) === JSON.stringify(round))
+          await tx.update(checks).set({ findings }).where(eq(checks.id, checkId));
+        return {};
+      },
+    });
+  },
+});
+
+async function stateOf(database: Database | Transaction, checkId: number) {
+  const [round] = await database
+    .select({ setupId: checks.setupId, marks: checks.marks })
+    .from(checks)
+    .where(eq(checks.id, checkId));
+  if (!round) return undefined;
+  const pictures = await database
+    .select({ kind: testPictures.kind, file: testPictures.file })
+    .from(testPictures)
+    .where(eq(testPictures.checkId, checkId))
+    .orderBy(testPictures.kind);
+  return { ...round, pictures };
+}

@@ -1,0 +1,48 @@
+import { cutFrame, type CutAlso, type Order, type Quality } from '../../../core/cut/index.ts';
+import { whiteLevel, type EncodedRaster } from '../../../core/image/raster.ts';
+import { surroundingsOf } from '../../../core/place/index.ts';
+import { decodePicture, PictureError } from '../../pictures/decode.ts';
+import { encodePicture } from '../../pictures/encode.ts';
+import { keptPersons } from '../../persons/keptPersons.ts';
+import type { Store } from '../../store/store.ts';
+import type { Bench } from '../../work/task.ts';
+import '../../kernels.ts';
+
+/** A photograph by its hash, and what it is cut with; the order's pictures are hashes too. */
+export interface CutInput {
+  photograph: string;
+  order: Order;
+}
+export interface CutOutput {
+  file: string;
+  depth: 8 | 16;
+  quality: Quality;
+}
+
+/** Cuts a photograph and keeps the cutout. @throws PictureError if there is nothing to cut. */
+export async function cut({ photograph: hash, order }: CutInput, { store }: Bench): Promise<CutOutput> {
+  const photograph = await decodePicture(await store.need(hash, 'this photograph'), 'frame');
+  const result = await cutByOrder(photograph, hash, order, store);
+  const depth = whiteLevel(photograph) === 255 ? 8 : 16;
+  const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
+  return { file, depth, quality: result.quality };
+}
+
+/** @param photograph to cut, maybe at another depth than the stored one that `hash` names. @throws PictureError if there is nothing to cut. */
+export async function cutByOrder(photograph: EncodedRaster, hash: string, order: Order, store: Store) {
+  const { plate, litBy } = order;
+  const also: CutAlso = {
+    persons: await keptPersons(store, hash, photograph),
+    plate: plate ? await decodePicture(await store.need(plate, 'the plate'), 'frame') : undefined,
+    surroundings: litBy
+      ? surroundingsOf(
+          await decodePicture(await store.need(litBy.background, 'the background'), 'background'),
+          photograph,
+          litBy.placement,
+        )
+      : undefined,
+  };
+  const result = cutFrame(photograph, order.recipe, order.guidance, also);
+  if (!result.ok) throw new PictureError(result.reason, result.remedy);
+  return result;
+}

@@ -1,0 +1,106 @@
+import { and, eq, inArray, type SQL } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/mysql-core';
+import type { OrderItem } from '../../../contract/index.ts';
+import { fingerprintOf, orderOf, type Order } from '../../../core/cut/index.ts';
+import type { Database, Transaction } from '../../database/connect.ts';
+import { backgrounds, frames, placements, setups } from '../../database/schema.ts';
+import type { Unread } from '../../database/sound.ts';
+import { filledSetup } from '../gather/readSetups.ts';
+
+const plates = alias(frames, 'plates');
+
+/** What frames are to be cut with now, by frame; null for a plate. Pictures are told by their hashes. */
+export async function ordersOf(
+  database: Database | Transaction,
+  where: { shootId: number } | { frameIds: readonly number[] },
+): Promise<Map<number, Order | null>> {
+  if ('frameIds' in where && !where.frameIds.length) return new Map();
+  const meant = 'shootId' in where ? eq(setups.shootId, where.shootId) : inArray(frames.id, where.frameIds);
+  const rows = await database
+    .select({
+      id: frames.id,
+      setupId: frames.setupId,
+      subject: frames.subject,
+      guidance: frames.guidance,
+      width: frames.width,
+      height: frames.height,
+      setup: setups,
+      plate: { id: plates.id, picture: plates.file, width: plates.width, height: plates.height },
+      background: backgrounds.file,
+      placement: placements,
+    })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .leftJoin(plates, eq(plates.id, setups.plateFrameId))
+    .leftJoin(placements, eq(placements.frameId, frames.id))
+    .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
+    .where(meant);
+  const groups = await subjectGroups(
+    database,
+    'shootId' in where ? eq(setups.shootId, where.shootId) : sameSubjects(rows),
+  );
+  return new Map(
+    rows.map(({ setup, plate, background, placement, ...frame }) => {
+      const placed =
+        background && placement
+          ? { background, placement: { x: placement.x, y: placement.y, height: placement.height } }
+          : null;
+      const { recipe, masks } = filledSetup(setup);
+      return [frame.id, orderOf({ ...frame, placed }, { recipe, masks, plate }, groups.get(groupOf(frame)) ?? [])];
+    }),
+  );
+}
+
+/** The same as pages are told it. */
+export async function readOrders(
+  database: Database,
+  where: { shootId: number } | { frameIds: readonly number[] },
+): Promise<Unread<OrderItem>[]> {
+  return [...(await ordersOf(database, where))].map(([id, order]) => ({ id, wanted: order && fingerprintOf(order) }));
+}
+
+type Grouped = Pick<typeof frames.$inferSelect, 'id' | 'setupId' | 'subject' | 'guidance'>;
+
+function groupOf({ setupId, subject }: Pick<Grouped, 'setupId' | 'subject'>): string {
+  return `${setupId} ${subject}`;
+}
+
+function sameSubjects(rows: readonly Pick<Grouped, 'setupId' | 'subject'>[]): SQL | undefined {
+  const named = rows.filter(({ subject }) => subject !== '');
+  if (!named.length) return undefined;
+  return and(
+    inArray(frames.setupId, [...new Set(named.map(({ setupId }) => setupId))]),
+    inArray(frames.subject, [...new Set(named.map(({ subject }) => subject))]),
+  );
+}
+
+/** Frames of a subject by setup and subject; nobody else is meant where nobody has said who it is. */
+async function subjectGroups(
+  database: Database | Transaction,
+  where: SQL | undefined,
+): Promise<Map<string, Grouped[]>> {
+  const groups = new Map<string, Grouped[]>();
+  if (!where) return groups;
+  const rows = await database
+    .select({ id: frames.id, setupId: frames.setupId, subject: frames.subject, guidance: frames.guidance })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .where(where);
+  for (const row of rows) {
+    if (row.subject === '') continue;
+    const group = groups.get(groupOf(row));
+    if (group) group.push(row);
+    else groups.set(groupOf(row), [row]);
+  }
+  return groups;
+}
+
+/** Frames whose orders a change may touch: all of a setup, or those of some subjects in it. */
+export async function framesOf(database: Database, setupId: number, subjects?: readonly string[]): Promise<number[]> {
+  if (subjects && !subjects.length) return [];
+  const rows = await database
+    .select({ id: frames.id })
+    .from(frames)
+    .where(and(eq(frames.setupId, setupId), subjects && inArray(frames.subject, subjects)));
+  return rows.map(({ id }) => id);
+}

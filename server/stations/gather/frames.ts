@@ -1,0 +1,140 @@
+import { and, eq, ne } from 'drizzle-orm';
+import type { Request } from 'express';
+import {
+  guidanceSchema,
+  type Frame,
+  type FrameChange,
+  type ImportResult,
+  type Problem,
+} from '../../../contract/index.ts';
+import { cuts, frames, setups } from '../../database/schema.ts';
+import { found, notFound, parse } from '../../http/answers.ts';
+import type { Context } from '../../http/context.ts';
+import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import { receivePicture } from '../../http/receivePicture.ts';
+import { removeUnused } from '../../store/unused.ts';
+import { framesOf } from '../extract/readOrders.ts';
+
+/** Frames brought in, changed and taken out. */
+
+/** A frame with less than this share of the others’ usual pixels is asked about, if there are so many others. */
+const FAR_SMALLER = 0.34;
+const LEAST_OTHERS = 2;
+
+/** A frame with its cut and the shoot that it belongs to. @throws Refusal if there is none. */
+export async function findFrame({ database }: Pick<Context, 'database'>, id: number) {
+  const [row] = await database
+    .select({ frame: frames, cut: cuts, shootId: setups.shootId })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .leftJoin(cuts, eq(cuts.frameId, frames.id))
+    .where(eq(frames.id, id));
+  return found(row, 'frame');
+}
+
+/** Takes the request's body as a photograph of a setup. */
+export async function importFrame(
+  context: Context,
+  setupId: number,
+  name: string,
+  request: Request,
+): Promise<ImportResult> {
+  const { database, store, news, pools, log } = context;
+  const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
+  if (!setup) throw notFound('setup');
+  const received = await receivePicture(request, store, 'frame');
+  if ('reason' in received) return { outcome: 'refused', name, ...received };
+  // File and row come together, so that nobody finds the file without a row and removes it.
+  const kept = await store
+    .exclusive(async (): Promise<{ of: string } | { frameId: number }> => {
+      const there = await sameFile(context, setup.shootId, received.hash);
+      // A file that had gone missing is back.
+      if (there && (await store.has(received.hash))) return { of: there };
+      await received.keep();
+      if (there) return { of: there };
+      const { width, height, depth, takenAt } = received.facts;
+      const values = { setupId, name, file: received.hash, bytes: received.bytes, width, height, depth };
+      const [{ insertId }] = await database.insert(frames).values({ ...values, takenAt: takenAt ?? null });
+      return { frameId: insertId };
+    })
+    .finally(() => received.drop());
+  if ('of' in kept) return { outcome: 'duplicate', name, of: kept.of };
+  const told = await news.tell(setup.shootId, { frames: [kept.frameId], orders: [kept.frameId] });
+  const frame = found(
+    told.frames.find(({ id }) => id === kept.frameId),
+    'frame',
+  );
+  // Found now, while the rest is on its way; who needs it before waits for it.
+  void pools
+    .run('asked', 'persons', { hash: received.hash })
+    .catch((err: Error) => log.warn({ err, name }, 'Where persons are was not found'));
+  return { outcome: 'stored', name, frame, question: await sizeQuestion(context, frame) };
+}
+
+async function sameFile(
+  { database }: Pick<Context, 'database'>,
+  shootId: number,
+  file: string,
+): Promise<string | undefined> {
+  const [there] = await database
+    .select({ name: frames.name })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .where(and(eq(setups.shootId, shootId), eq(frames.file, file)));
+  return there?.name;
+}
+
+/** Asks about a frame that is far smaller than the rest of its setup: a preview or an export by mistake. */
+async function sizeQuestion(
+  { database }: Pick<Context, 'database'>,
+  { id, setupId, width, height }: Frame,
+): Promise<Problem | undefined> {
+  const rest = (
+    await database
+      .select({ width: frames.width, height: frames.height })
+      .from(frames)
+      .where(and(eq(frames.setupId, setupId), ne(frames.id, id)))
+  )
+    .map((other) => other.width * other.height)
+    .sort((a, b) => a - b);
+  const usual = rest[rest.length >> 1];
+  if (rest.length < LEAST_OTHERS || width * height > FAR_SMALLER * usual) return undefined;
+  const megapixels = (pixels: number): string => (pixels / 1e6).toFixed(pixels < 1e6 ? 2 : 0);
+  return {
+    reason: `it has ${megapixels(width * height)} megapixels, where the others of its setup have ${megapixels(usual)}`,
+    remedy: 'If it is a preview or a small export, take it out and bring in the photograph itself.',
+  };
+}
+
+/** Changes who is on a frame or what was said on it. @param seen what the change was made on. */
+export async function changeFrame(context: Context, id: number, seen: FrameChange, to: FrameChange): Promise<Frame> {
+  const { database, news } = context;
+  const { shootId } = await findFrame(context, id);
+  const { setupId, subjects } = await database.transaction(async (tx) => {
+    const [now] = await tx.select().from(frames).where(eq(frames.id, id)).for('update');
+    if (!now) throw notFound('frame');
+    const before = { subject: now.subject, guidance: now.guidance };
+    const { subject, guidance } = mergedOrRefused(before, seen, to, () => 'Who is on this frame');
+    const sound = parse(guidanceSchema, guidance, 'guidance');
+    await tx.update(frames).set({ subject, guidance: sound }).where(eq(frames.id, id));
+    return { setupId: now.setupId, subjects: [now.subject, subject].filter((name) => name !== '') };
+  });
+  const orders = [id, ...(await framesOf(database, setupId, subjects))];
+  const told = await news.tell(shootId, { frames: [id], orders });
+  return found(
+    told.frames.find((frame) => frame.id === id),
+    'frame',
+  );
+}
+
+export async function removeFrame(context: Context, id: number): Promise<void> {
+  const { database, store, news } = context;
+  const { frame, cut, shootId } = await findFrame(context, id);
+  const [plateOf] = await database.select({ id: setups.id }).from(setups).where(eq(setups.plateFrameId, id));
+  await database.delete(frames).where(eq(frames.id, id));
+  const touched = plateOf
+    ? await framesOf(database, frame.setupId)
+    : await framesOf(database, frame.setupId, frame.subject ? [frame.subject] : []);
+  await news.tell(shootId, { frames: [id], orders: [id, ...touched], setups: plateOf ? [plateOf.id] : [] });
+  for (const file of [frame.file, cut?.file, cut?.plate]) if (file) await removeUnused(database, store, file);
+}

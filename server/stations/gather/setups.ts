@@ -1,0 +1,74 @@
+import { asc, eq } from 'drizzle-orm';
+import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
+import { defaultRecipe, recipeChoices, recipeSettings, type SettingName } from '../../../core/cut/index.ts';
+import { frames, setups } from '../../database/schema.ts';
+import { found, notFound, Refusal } from '../../http/answers.ts';
+import type { Context } from '../../http/context.ts';
+import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import { parse } from '../../http/answers.ts';
+import { startJob } from '../../jobs/startJob.ts';
+import { framesOf } from '../extract/readOrders.ts';
+import { findShoot } from '../shoots/shoots.ts';
+import { plateSources, tooFew } from './plateJob.ts';
+import { filledSetup, readSetups } from './readSetups.ts';
+
+/** Setups made and changed, and their plates put together. */
+
+export async function createSetup(context: Context, shootId: number, name: string): Promise<Setup> {
+  await findShoot(context, shootId);
+  const [{ insertId }] = await context.database.insert(setups).values({ shootId, name, recipe: defaultRecipe });
+  return found(await context.news.tellOne(shootId, 'setups', insertId), 'setup');
+}
+
+/** @param seen what the change was made on. */
+export async function changeSetup(context: Context, id: number, seen: SetupChange, to: SetupChange): Promise<Setup> {
+  const { database, news } = context;
+  if (to.plateFrameId) {
+    const [plate] = await database.select().from(frames).where(eq(frames.id, to.plateFrameId));
+    if (plate?.setupId !== id)
+      throw new Refusal(400, {
+        reason: 'plateFrameId: this frame is not one of the setup',
+        remedy: 'Choose a frame of the same setup that shows the empty screen.',
+      });
+  }
+  const shootId = await database.transaction(async (tx) => {
+    const [row] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
+    if (!row) throw notFound('setup');
+    const now = filledSetup(row);
+    const before = { name: now.name, recipe: now.recipe, masks: now.masks, plateFrameId: now.plateFrameId };
+    const { name, recipe, masks, plateFrameId } = mergedOrRefused(before, seen, to, nameOf);
+    const sound = parse(masksSchema, masks, 'masks');
+    await tx.update(setups).set({ name, recipe, masks: sound, plateFrameId }).where(eq(setups.id, id));
+    return row.shootId;
+  });
+  const told = await news.tell(shootId, { setups: [id], orders: await framesOf(database, id) });
+  return found(
+    told.setups.find((setup) => setup.id === id),
+    'setup',
+  );
+}
+
+/** Has the plate of a setup put together from its frames. */
+export async function gatherPlate(context: Context, setupId: number): Promise<Job> {
+  const { database, queue } = context;
+  const { shootId, plateFrameId } = found((await readSetups(database, { setupIds: [setupId] }))[0], 'setup');
+  const all = await database.select().from(frames).where(eq(frames.setupId, setupId)).orderBy(asc(frames.id));
+  if (plateSources(all, plateFrameId).length < 2) throw new Refusal(409, tooFew);
+  const about = { kind: 'plate', payload: { setupId } } as const;
+  return startJob(context, { ...about, shootId }, async (tx) => {
+    // Two at once come here one after the other.
+    await tx.select().from(setups).where(eq(setups.id, setupId)).for('update');
+    if (await queue.isOpen(about))
+      throw new Refusal(409, {
+        reason: 'a plate of this setup is being put together already',
+        remedy: 'Wait until it is there.',
+      });
+  });
+}
+
+/** What a field of a setup is called on the page. */
+function nameOf([field, setting]: string[]): string {
+  if (field === 'recipe' && setting)
+    return `“${recipeSettings[setting as SettingName]?.label ?? recipeChoices[setting as keyof typeof recipeChoices].label}”`;
+  return field === 'plateFrameId' ? 'The plate' : field === 'name' ? 'The name of the setup' : 'The setup';
+}

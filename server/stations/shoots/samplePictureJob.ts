@@ -1,0 +1,87 @@
+import { eq } from 'drizzle-orm';
+import { z } from 'zod';
+import { id } from '../../../contract/index.ts';
+import { demoBackgrounds, demoFrames, demoShot } from '../../../core/studio/index.ts';
+import type { Transaction } from '../../database/connect.ts';
+import { backgrounds, frames, setups } from '../../database/schema.ts';
+import { defined, ready, type Hands, type Kept } from '../../jobs/definition.ts';
+import type { Rendered } from '../../standIn/renderTask.ts';
+import { finishBackground, finishFrame, takenAt, truthFile } from './sample.ts';
+
+const payloadSchema = z.object({
+  what: z.enum(['frame', 'background']),
+  name: z.string(),
+  setupId: id.optional(),
+  height: z.number(),
+  extent: z.enum(['pictures', 'finished']),
+  cutBatchId: id,
+});
+type Payload = z.infer<typeof payloadSchema>;
+
+/** A frame or a background of the sample shoot. */
+export const samplePictureJob = defined({
+  lane: 'batch',
+  payload: payloadSchema,
+  prepare: (hands, { shootId }, payload) => {
+    const { name, height, setupId } = payload;
+    const frame = demoFrames.find((one) => one.name === name);
+    if (shootId === null || (payload.what === 'frame' && !(frame && setupId))) return Promise.resolve(undefined);
+    if (!frame || !setupId)
+      return Promise.resolve(
+        ready<'background'>({
+          task: 'background',
+          input: { name, height },
+          files: ({ file }) => [file],
+          keep: async (tx, picture) => keepBackground(tx, hands, shootId, name, picture),
+        }),
+      );
+    return Promise.resolve(
+      ready<'shot'>({
+        task: 'shot',
+        input: { ...demoShot(frame, height), takenAt: takenAt(name), truth: truthFile(hands.store.at.folder, name) },
+        files: ({ file }) => [file],
+        keep: async (tx, picture) => keepFrame(tx, hands, { ...payload, setupId, shootId, who: frame.who }, picture),
+      }),
+    );
+  },
+});
+
+async function keepBackground(
+  tx: Transaction,
+  { events }: Hands,
+  shootId: number,
+  name: string,
+  { file, width, height }: Rendered,
+): Promise<Kept> {
+  const title = demoBackgrounds.find((one) => one.name === name)?.title ?? name;
+  const [there] = await tx.select({ id: backgrounds.id }).from(backgrounds).where(eq(backgrounds.file, file));
+  const backgroundId =
+    there?.id ?? (await tx.insert(backgrounds).values({ name: title, file, width, height }))[0].insertId;
+  await finishBackground(tx, shootId, backgroundId, name);
+  events.send({ type: 'backgrounds' });
+  const all = await tx
+    .select({ id: frames.id })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .where(eq(setups.shootId, shootId));
+  return { tells: { frames: all.map((frame) => frame.id) } };
+}
+
+async function keepFrame(
+  tx: Transaction,
+  hands: Hands,
+  { name, setupId, shootId, who, extent, cutBatchId }: Payload & { setupId: number; shootId: number; who: string },
+  picture: Rendered,
+): Promise<Kept> {
+  const [{ insertId }] = await tx.insert(frames).values({
+    setupId,
+    name: `${name}.jpg`,
+    subject: who,
+    ...picture,
+    takenAt: takenAt(name).replace(':', '-').replace(':', '-').replace(' ', 'T'),
+  });
+  if (extent === 'finished') await finishFrame(tx, hands, { id: insertId, setupId, shootId, who }, cutBatchId);
+  return {
+    tells: { frames: [insertId], orders: [insertId], ...(extent === 'finished' ? { batches: [cutBatchId] } : {}) },
+  };
+}

@@ -1,0 +1,154 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { createWriteStream, existsSync } from 'node:fs';
+import { mkdir, readdir, readFile, rename, rm, stat, utimes } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import type { Readable } from 'node:stream';
+import { PassThrough, Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { Mutex } from 'async-mutex';
+import { PictureError } from '../pictures/decode.ts';
+import {
+  BrokenOff,
+  bringBack,
+  type DerivedKind,
+  type NeededFile,
+  type Received,
+  type Store,
+  type StoreAt,
+} from './store.ts';
+import { writeWhole } from './writeWhole.ts';
+
+/** What is derived from stored files has a folder of its own for each kind, and an ending. */
+const endings: Record<DerivedKind, string> = { thumbnails: 'jpg', persons: 'png' };
+
+/**
+ * Pictures as files named by the SHA-256 of their content. A file appears whole or not at all: it is written under a
+ * temporary name on the same disk, synced and renamed. Nothing from outside ever becomes part of a path.
+ */
+export class LocalStore implements Store {
+  readonly at: StoreAt;
+  private readonly references = new Mutex();
+
+  constructor(readonly folder: string) {
+    this.at = { kind: 'local', folder };
+  }
+
+  exclusive<T>(work: () => Promise<T>): Promise<T> {
+    return this.references.runExclusive(work);
+  }
+
+  /** Path of a stored file; it may not exist. @param hash 64 hex digits. */
+  path(hash: string): string {
+    if (!/^[0-9a-f]{64}$/.test(hash))
+      throw new TypeError(`hash: expected 64 hex digits, received ${JSON.stringify(hash)}`);
+    return join(this.folder, hash.slice(0, 2), hash);
+  }
+
+  has(hash: string): Promise<boolean> {
+    return Promise.resolve(existsSync(this.path(hash)));
+  }
+
+  async need(hash: string, what: NeededFile): Promise<string> {
+    if (!(await this.has(hash)))
+      throw new PictureError(`the file of ${what} is missing from the data folder`, bringBack[what]);
+    return this.path(hash);
+  }
+
+  async olderThan(age: number): Promise<string[]> {
+    const before = Date.now() - age;
+    const found: string[] = [];
+    for (const folder of await readdir(this.folder).catch(() => [])) {
+      if (!/^[0-9a-f]{2}$/.test(folder)) continue;
+      for (const name of await readdir(join(this.folder, folder))) {
+        if (!/^[0-9a-f]{64}$/.test(name)) continue;
+        const facts = await stat(this.path(name)).catch(() => undefined);
+        if (facts && facts.mtimeMs < before) found.push(name);
+      }
+    }
+    return found;
+  }
+
+  async put(content: Uint8Array): Promise<string> {
+    const hash = createHash('sha256').update(content).digest('hex');
+    if (!(await this.has(hash))) await writeWhole(this.path(hash), content, await this.temporaryName());
+    // Young again, so that no sweep takes it before its row is written.
+    else await utimes(this.path(hash), new Date(), new Date());
+    return hash;
+  }
+
+  async receive(stream: Readable, mostBytes: number): Promise<Received | { tooLarge: true }> {
+    const temporary = await this.temporaryName();
+    const digest = createHash('sha256');
+    let bytes = 0;
+    const count = new Transform({
+      transform(chunk: Buffer, _encoding, done) {
+        bytes += chunk.length;
+        digest.update(chunk);
+        done(bytes > mostBytes ? new TooLarge() : null, chunk);
+      },
+    });
+    // Behind a stream of our own: a disk that is full must not break the sender off, who could then not be told.
+    const body = new PassThrough();
+    const breakOff = (): void => void (stream.readableEnded || body.destroy(new BrokenOff('the upload broke off')));
+    stream.once('error', breakOff).once('close', breakOff);
+    stream.pipe(body);
+    try {
+      await pipeline(body, count, createWriteStream(temporary, { flags: 'wx', flush: true }));
+    } catch (error) {
+      stream.unpipe(body).resume();
+      await this.discard(temporary);
+      if (error instanceof TooLarge) return { tooLarge: true };
+      throw error;
+    }
+    return { temporary, hash: digest.digest('hex'), bytes };
+  }
+
+  async adopt(temporary: string, hash: string): Promise<void> {
+    const path = this.path(hash);
+    await mkdir(dirname(path), { recursive: true });
+    await rename(temporary, path);
+  }
+
+  async discard(temporary: string): Promise<void> {
+    await rm(temporary, { force: true });
+  }
+
+  async remove(hash: string): Promise<void> {
+    await rm(this.path(hash), { force: true });
+    for (const kind of Object.keys(endings) as DerivedKind[]) await rm(this.derivedPath(hash, kind), { force: true });
+  }
+
+  async derived(
+    hash: string,
+    kind: DerivedKind,
+    what: NeededFile,
+    make: (path: string) => Promise<Buffer>,
+  ): Promise<Buffer> {
+    const path = this.derivedPath(hash, kind);
+    const kept = await readFile(path).catch(() => undefined);
+    if (kept) return kept;
+    const content = await make(await this.need(hash, what));
+    await this.keepDerived(hash, kind, content);
+    return content;
+  }
+
+  async keepDerived(hash: string, kind: DerivedKind, content: Buffer): Promise<void> {
+    await writeWhole(this.derivedPath(hash, kind), content, await this.temporaryName());
+  }
+
+  private derivedPath(hash: string, kind: DerivedKind): string {
+    return join(dirname(dirname(this.path(hash))), kind, `${hash}.${endings[kind]}`);
+  }
+
+  async clearTemporary(): Promise<void> {
+    await rm(join(this.folder, 'incoming'), { recursive: true, force: true });
+  }
+
+  private async temporaryName(): Promise<string> {
+    const incoming = join(this.folder, 'incoming');
+    await mkdir(incoming, { recursive: true });
+    return join(incoming, randomUUID());
+  }
+}
+
+class TooLarge extends Error {}

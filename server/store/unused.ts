@@ -1,0 +1,28 @@
+import { inArray } from 'drizzle-orm';
+import type { Database } from '../database/connect.ts';
+import { backgrounds, cuts, deliveryFiles, frames, rehearsals, testPictures } from '../database/schema.ts';
+import type { Store } from './store.ts';
+
+/** Deletes a stored file that nothing refers to any more. */
+export function removeUnused(database: Database, store: Store, file: string): Promise<void> {
+  return store.exclusive(async () => {
+    if ((await unused(database, [file])).length) await store.remove(file);
+  });
+}
+
+/** Those of the given files that no row names. */
+export async function unused(database: Database, files: readonly string[]): Promise<string[]> {
+  if (!files.length) return [];
+  const named = await Promise.all([
+    ...[frames, cuts, deliveryFiles, backgrounds, testPictures].map((table) =>
+      database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files)),
+    ),
+    database.selectDistinct({ file: cuts.plate }).from(cuts).where(inArray(cuts.plate, files)),
+    database
+      .select({ pictures: rehearsals.pictures })
+      .from(rehearsals)
+      .then((rows) => rows.flatMap(({ pictures }) => pictures)),
+  ]);
+  const used = new Set(named.flat().map(({ file }) => file));
+  return files.filter((file) => !used.has(file));
+}

@@ -1,0 +1,52 @@
+import { performance } from 'node:perf_hooks';
+import type { MessagePort } from 'node:worker_threads';
+import { PictureError } from '../pictures/decode.ts';
+import { findPersonsOf } from '../persons/personsTask.ts';
+import { renderBackground, renderShot } from '../standIn/renderTask.ts';
+import { read, recognise } from '../stations/check/readTask.ts';
+import { cut } from '../stations/extract/cutTask.ts';
+import { makePlate } from '../stations/gather/plateTask.ts';
+import { makeFiles } from '../stations/handOver/filesTask.ts';
+import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
+import { openStore } from '../store/openStore.ts';
+import type { StoreAt } from '../store/store.ts';
+import type { Answer, Doing, Input, TaskKind } from './task.ts';
+
+const tasks: { [K in TaskKind]: Doing<K> } = {
+  cut,
+  files: makeFiles,
+  plate: makePlate,
+  read,
+  recognise,
+  rehearse: makeSet,
+  shot: renderShot,
+  background: renderBackground,
+  persons: findPersonsOf,
+};
+
+export interface Asked<K extends TaskKind = TaskKind> {
+  kind: K;
+  input: Input<K>;
+  store: StoreAt;
+  /** Told which share is done. */
+  progress: MessagePort;
+}
+
+/** The entry point of every worker thread. */
+export default async function doTask<K extends TaskKind>({
+  kind,
+  input,
+  store,
+  progress,
+}: Asked<K>): Promise<Answer<K>> {
+  const start = performance.now();
+  try {
+    const output = await tasks[kind](input, { store: openStore(store), tell: (share) => progress.postMessage(share) });
+    return { ok: true, output, milliseconds: Math.round(performance.now() - start) };
+  } catch (error) {
+    if (error instanceof PictureError) return { ok: false, reason: error.reason, remedy: error.remedy };
+    throw error;
+  } finally {
+    progress.close();
+  }
+}

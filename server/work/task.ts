@@ -1,0 +1,39 @@
+import type { CutInput, CutOutput } from '../stations/extract/cutTask.ts';
+import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
+import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
+import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
+import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
+import type { BackgroundInput, Rendered, ShotInput } from '../standIn/renderTask.ts';
+import type { Findings } from '../../contract/index.ts';
+import type { Store } from '../store/store.ts';
+
+/** What worker threads can be asked: what goes in and what comes out. */
+export interface Tasks {
+  cut: { input: CutInput; output: CutOutput };
+  files: { input: FilesInput; output: FilesOutput };
+  plate: { input: PlateInput; output: PlateOutput };
+  read: { input: ReadInput; output: Findings };
+  recognise: { input: RecogniseInput; output: RecogniseOutput };
+  rehearse: { input: RehearseInput; output: RehearseOutput };
+  shot: { input: ShotInput; output: Rendered };
+  background: { input: BackgroundInput; output: Rendered };
+  persons: { input: { hash: string }; output: Uint8Array };
+}
+export type TaskKind = keyof Tasks;
+export type Input<K extends TaskKind> = Tasks[K]['input'];
+export type Output<K extends TaskKind> = Tasks[K]['output'];
+
+/** What a task is done with. `tell` says which share of it is done, 0–1. */
+export interface Bench {
+  store: Store;
+  tell: (share: number) => void;
+}
+export type Doing<K extends TaskKind> = (input: Input<K>, bench: Bench) => Promise<Output<K>>;
+
+/** Why something cannot be done: an expected answer and no fault. */
+export interface Excuse {
+  reason: string;
+  remedy: string;
+}
+export type Answer<K extends TaskKind> =
+  { ok: true; output: Output<K>; milliseconds: number } | ({ ok: false } & Excuse);

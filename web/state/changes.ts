@@ -1,0 +1,202 @@
+import type { Frame, FrameChange, ItemKind, Items, PlacedOn, Setup, SetupChange } from '../../contract/index.ts';
+import { layChange } from '../../contract/merge.ts';
+import type { Plan } from '../../core/plan/index.ts';
+import { api, untilAnswered } from './api.ts';
+import type { Overlay } from './overlay.ts';
+import { attempt, kept, openShoot, show, takeItems, useStore, type Step } from './store.ts';
+
+/**
+ * Changes that pages make: shown at once, saved one after the other, taken back and done again. Undoing is sending the opposite
+ * change, merged with what other windows did meanwhile; a package that winds a local state back would undo their work, too.
+ */
+
+const { setState, getState } = useStore;
+
+/** A change on its way to the server. */
+interface Change<K extends ItemKind> {
+  kind: K;
+  ids: readonly number[];
+  /** What it makes of each. */
+  lay: (item: Items[K][number]) => Items[K][number];
+  /** Sends it; sent twice it must change nothing the second time. @returns what the server made of it. */
+  send: () => Promise<Items[K]>;
+  /** Of several waiting ones with this name only the last is sent. */
+  replacing?: string;
+}
+
+/** Changes are sent one after the other, so that the last one given is the one that stays. */
+let lastSave: Promise<unknown> = Promise.resolve();
+const waiting = new Map<string, object>();
+
+/** Shows a change at once and saves it, however long the server is away. @returns whether it was saved; a refusal is shown. */
+async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
+  const { kind, lay, replacing } = wanted;
+  const laid = { ids: new Set(wanted.ids), lay };
+  const overlay = kept[kind] as Overlay<Items[K][number]>;
+  const shootId = openShoot();
+  overlay.lay(laid);
+  show(kind);
+  setState((state) => ({ unsaved: state.unsaved + 1 }));
+  if (replacing) waiting.set(replacing, laid);
+  const saving = lastSave.then(async () => {
+    if (replacing && waiting.get(replacing) !== laid) return [] as unknown as Items[K];
+    if (replacing) waiting.delete(replacing);
+    return attempt(untilAnswered(wanted.send));
+  });
+  lastSave = saving;
+  const saved = await saving;
+  overlay.lift(laid);
+  if (saved?.length) takeItems(shootId, { [kind]: saved });
+  else show(kind);
+  setState((state) => ({ unsaved: state.unsaved - 1 }));
+  return saved !== undefined;
+}
+
+/** A change on its way can be taken back from the start; one that was refused leaves no step. */
+async function saved(label: string, save: () => Promise<boolean>, back: () => Promise<unknown>): Promise<void> {
+  const saving = save();
+  remember(label, async () => (await saving) && (await back()), save);
+  const step = getState().steps.at(-1);
+  if (!(await saving)) setState((state) => ({ steps: state.steps.filter((other) => other !== step) }));
+}
+
+/** Those fields of an item that a change is about, as they are. */
+function fieldsOf<T extends object>(item: T, change: Partial<T>): Partial<T> {
+  return Object.fromEntries(Object.keys(change).map((name) => [name, item[name as keyof T]])) as Partial<T>;
+}
+
+/** Changes a setup at once and saves it; can be taken back. What another window changed meanwhile stays. */
+export function changeSetup({ id }: Setup, to: SetupChange, label: string): Promise<void> {
+  const now = getState().setups.find((setup) => setup.id === id);
+  if (!now) return Promise.resolve();
+  const save = (seen: SetupChange, next: SetupChange): Promise<boolean> =>
+    change({
+      kind: 'setups',
+      ids: [id],
+      lay: (setup) => layChange<Setup>(setup, seen, next),
+      send: async () => [await api.changeSetup(id, { ...next, seen })],
+    });
+  const seen = fieldsOf<SetupChange>(now, to);
+  return saved(
+    label,
+    () => save(seen, to),
+    () => save(to, seen),
+  );
+}
+
+/**
+ * Changes who is on a frame, or what was said on it; can be taken back. What another window changed meanwhile stays.
+ * @param make the change, from the frame as it stands now: keys come faster than pages are drawn.
+ */
+export function changeFrame({ id }: Frame, make: (now: Frame) => FrameChange, label: string): Promise<void> {
+  const now = getState().frames.find((frame) => frame.id === id);
+  if (!now) return Promise.resolve();
+  const to = make(now);
+  const save = (seen: FrameChange, next: FrameChange): Promise<boolean> =>
+    change({
+      kind: 'frames',
+      ids: [id],
+      lay: (frame) => layChange<Frame>(frame, seen, next),
+      send: async () => [await api.changeFrame(id, { ...next, seen })],
+    });
+  const seen = fieldsOf<FrameChange>(now, to);
+  return saved(
+    label,
+    () => save(seen, to),
+    () => save(to, seen),
+  );
+}
+
+function savePlacement(shootId: number, ids: number[], placement: PlacedOn | null): Promise<boolean> {
+  return change({
+    kind: 'frames',
+    ids,
+    lay: (frame) => ({ ...frame, placement }),
+    send: () => api.place(shootId, placement, ids),
+  });
+}
+
+/** Puts frames on a background. Taking it back restores each frame's own earlier placement. */
+export function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
+  const before = frames.map(({ id, placement: old }) => ({ id, old }));
+  return saved(
+    label,
+    () =>
+      savePlacement(
+        shootId,
+        before.map(({ id }) => id),
+        placement,
+      ),
+    () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))),
+  );
+}
+
+function savePlan(id: number, plan: Plan): Promise<boolean> {
+  return change({
+    kind: 'plans',
+    ids: [id],
+    lay: (row) => ({ ...row, plan }),
+    send: async () => [await api.changePlan(id, { plan })],
+    replacing: `plan ${id}`,
+  });
+}
+
+/** Changes of one thing within this time are taken back together. */
+const ONE_STEP = 1200;
+
+/** Shows a changed plan at once, saves it, and lets it be taken back. */
+export function changePlan(id: number, plan: Plan, label: string): void {
+  const before = getState().plans.find((row) => row.id === id)?.plan;
+  if (!before || before === plan) return;
+  void savePlan(id, plan);
+  const last = getState().steps.at(-1);
+  const name = `${label}, plan`;
+  if (last?.label === name && performance.now() - last.at < ONE_STEP) {
+    last.at = performance.now();
+    last.redo = () => savePlan(id, plan);
+  } else
+    remember(
+      name,
+      () => savePlan(id, before),
+      () => savePlan(id, plan),
+    );
+}
+
+/** Steps that can be taken back. */
+const MOST_STEPS = 50;
+
+function remember(label: string, undo: Step['undo'], redo: Step['redo']): void {
+  const step = { label, undo, redo, at: performance.now() };
+  setState((state) => ({ steps: [...state.steps.slice(1 - MOST_STEPS), step], undone: [] }));
+}
+
+export async function undoLast(): Promise<void> {
+  const step = getState().steps.at(-1);
+  if (!step) return;
+  setState((state) => ({ steps: state.steps.slice(0, -1), undone: [...state.undone, step] }));
+  await step.undo();
+}
+
+/** Does again what was taken back last. */
+export async function redoLast(): Promise<void> {
+  const step = getState().undone.at(-1);
+  if (!step) return;
+  setState((state) => ({ undone: state.undone.slice(0, -1), steps: [...state.steps, step] }));
+  await step.redo();
+}
+
+/** Signs a round off, or opens it again; either can be taken back. */
+export async function signCheck(id: number, signed: boolean): Promise<void> {
+  const shootId = openShoot();
+  const change = async (to: boolean): Promise<boolean> => {
+    const check = await attempt(api.signCheck(id, to));
+    if (check) takeItems(shootId, { checks: [check] });
+    return check !== undefined;
+  };
+  if (await change(signed))
+    remember(
+      signed ? 'signing off' : 'opening again',
+      () => change(!signed),
+      () => change(signed),
+    );
+}

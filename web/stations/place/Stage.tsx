@@ -1,0 +1,159 @@
+import { styled } from '@mui/material';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Background, Frame } from '../../../contract/index.ts';
+import { clampPlacement, placedRectangle, type Placement } from '../../../core/place/placement.ts';
+import { usePlacedPicture } from './usePlacedPicture.ts';
+
+const Stand = styled('div')`
+  position: relative;
+  display: grid;
+  place-items: center;
+  min-height: 0;
+  overflow: hidden;
+  padding: 18px;
+  & .picture {
+    position: relative;
+  }
+  & canvas {
+    display: block;
+  }
+  & .outline {
+    position: absolute;
+    border: 1px solid #fff;
+    outline: 1px solid #000;
+    cursor: move;
+    touch-action: none;
+  }
+  & .outline:focus-visible {
+    outline: 3px solid var(--accent);
+    outline-offset: 0;
+  }
+  & .grip {
+    position: absolute;
+    width: 16px;
+    height: 16px;
+    background: #fff;
+    border: 1px solid #000;
+    touch-action: none;
+  }
+`;
+
+/** The background as large as it fits, the person on it, and the frame's outline to take hold of. */
+export function Stage({
+  frame,
+  background,
+  placement,
+  onDraft,
+  onSave,
+}: {
+  frame: Frame;
+  background: Background;
+  placement: Placement;
+  onDraft: (placement: Placement) => void;
+  onSave: (placement: Placement) => void;
+}) {
+  const stage = useRef<HTMLDivElement>(null);
+  const [box, setBox] = useState<{ width: number; height: number }>();
+  const drag = useRef<{ x: number; y: number; from: Placement; grip: boolean; to: Placement } | undefined>(undefined);
+  useEffect(() => {
+    const element = stage.current;
+    if (!element) return;
+    const observer = new ResizeObserver(() =>
+      setBox({ width: element.clientWidth - 36, height: element.clientHeight - 36 }),
+    );
+    observer.observe(element);
+    return () => observer.disconnect();
+  }, []);
+  const scale = box ? Math.min(box.width / background.width, box.height / background.height) : 0;
+  const size = {
+    width: Math.max(1, Math.round(background.width * scale)),
+    height: Math.max(1, Math.round(background.height * scale)),
+  };
+  const { canvas, ready } = usePlacedPicture(frame, background, box ? size.width : 0, placement);
+  const rectangle = placedRectangle(frame, size, placement);
+
+  const start = (grip: boolean) => (event: PointerEvent<HTMLElement>) => {
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x: event.clientX, y: event.clientY, from: placement, grip, to: placement };
+  };
+  const move = (event: PointerEvent<HTMLElement>): void => {
+    const held = drag.current;
+    if (!held) return;
+    const dx = event.clientX - held.x;
+    const dy = event.clientY - held.y;
+    held.to = clampPlacement(
+      held.grip
+        ? { ...held.from, height: held.from.height - dy / size.height }
+        : { ...held.from, x: held.from.x + dx / size.width, y: held.from.y + dy / size.height },
+    );
+    onDraft(held.to);
+  };
+  const end = (): void => {
+    const held = drag.current;
+    drag.current = undefined;
+    if (held && held.to !== held.from) onSave(held.to);
+  };
+  const onKey = (event: KeyboardEvent): void => {
+    const step = event.shiftKey ? 0.05 : 0.005;
+    const moves: Record<string, Partial<Placement>> = {
+      ArrowLeft: { x: placement.x - step },
+      ArrowRight: { x: placement.x + step },
+      ArrowUp: { y: placement.y - step },
+      ArrowDown: { y: placement.y + step },
+      '+': { height: placement.height + step },
+      '=': { height: placement.height + step },
+      '-': { height: placement.height - step },
+      _: { height: placement.height - step },
+    };
+    const change = moves[event.key];
+    if (!change || event.ctrlKey || event.metaKey) return;
+    event.preventDefault();
+    event.nativeEvent.stopImmediatePropagation();
+    onSave({ ...placement, ...change });
+  };
+  return (
+    <Stand ref={stage}>
+      <div className="picture" style={size}>
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`${frame.name} on ${background.name}`}
+          data-ready={ready}
+          width={size.width}
+          height={size.height}
+        />
+        <div style={{ position: 'absolute', inset: 0, overflow: 'hidden' }}>
+          <div
+            className="outline"
+            role="application"
+            aria-label="Position of the person; arrow keys move, plus and minus scale"
+            tabIndex={0}
+            style={rectangle}
+            onPointerDown={start(false)}
+            onPointerMove={move}
+            onPointerUp={end}
+            onKeyDown={onKey}
+          >
+            <span
+              className="grip"
+              title="Drag to scale"
+              style={{ left: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
+              onPointerDown={start(true)}
+              onPointerMove={move}
+              onPointerUp={end}
+            />
+            <span
+              className="grip"
+              title="Drag to scale"
+              style={{ right: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
+              onPointerDown={start(true)}
+              onPointerMove={move}
+              onPointerUp={end}
+            />
+          </div>
+        </div>
+      </div>
+    </Stand>
+  );
+}

@@ -1,0 +1,170 @@
+import AddIcon from '@mui/icons-material/Add';
+import CopyIcon from '@mui/icons-material/ContentCopy';
+import DeleteIcon from '@mui/icons-material/DeleteOutlined';
+import DownloadIcon from '@mui/icons-material/DownloadOutlined';
+import UploadIcon from '@mui/icons-material/UploadOutlined';
+import { Button, IconButton, styled, Tooltip } from '@mui/material';
+import { useState } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { Link, useNavigate } from 'react-router';
+import { planSchema, type PlanRow } from '../../../contract/index.ts';
+import { startingPlan, type Plan, type Units } from '../../../core/plan/index.ts';
+import { ask } from '../../shared/ask.tsx';
+import { Choice } from '../../shared/Choice.tsx';
+import { Strip } from '../../shared/layout.tsx';
+import { Problem } from '../../shared/Problem.tsx';
+import { ViewStrip } from '../../shared/ViewStrip.tsx';
+import { api, pictures } from '../../state/api.ts';
+import { attempt, useStore } from '../../state/store.ts';
+import { useUnits } from './useUnits.ts';
+
+const Right = styled('span')`
+  margin-left: auto;
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  flex: none;
+  & .MuiNativeSelect-select {
+    max-width: 150px;
+  }
+`;
+
+/** The planned sets of a shoot, and what can be done with the chosen one. */
+export function PlanBar({
+  shootId,
+  date,
+  rows,
+  row,
+  onChoose,
+}: {
+  shootId: number;
+  date: string;
+  rows: PlanRow[];
+  row: PlanRow | undefined;
+  onChoose: (id: number) => void;
+}) {
+  const { units, setUnits } = useUnits();
+  const [refused, setRefused] = useState<string>();
+  const create = async (plan: Plan): Promise<void> => {
+    const made = await attempt(api.createPlan(shootId, plan));
+    if (made) onChoose(made.id);
+  };
+  const read = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    const plan = readPlanFile(file.name, await file.text());
+    setRefused(typeof plan === 'string' ? plan : undefined);
+    if (typeof plan !== 'string') await create(plan);
+  };
+  const { getInputProps, open } = useDropzone({
+    multiple: false,
+    noDrag: true,
+    onDrop: ([file]) => void read(file),
+  });
+  return (
+    <div>
+      <Strip sx={{ overflowX: 'auto' }}>
+        <ViewStrip
+          label="Plans"
+          views={rows.map((r) => ({ value: String(r.id), title: r.plan.name }))}
+          value={row && String(row.id)}
+          onChange={(id) => onChoose(Number(id))}
+        />
+        <Button
+          variant="text"
+          startIcon={<AddIcon />}
+          sx={{ flex: 'none' }}
+          onClick={() => void create(startingPlan('New plan', date))}
+        >
+          New plan
+        </Button>
+        <Right>
+          {row && <Chosen row={row} rows={rows} onCopy={(plan) => void create(plan)} />}
+          <Tooltip title="Import a plan">
+            <IconButton aria-label="Import" onClick={open}>
+              <UploadIcon />
+            </IconButton>
+          </Tooltip>
+          <input {...getInputProps({ 'aria-label': 'Plan file' } as object)} />
+          <Choice
+            aria="Units"
+            value={units}
+            options={[
+              { value: 'metric', title: 'metres' },
+              { value: 'imperial', title: 'feet' },
+            ]}
+            onChange={(chosen) => setUnits(chosen as Units)}
+          />
+        </Right>
+      </Strip>
+      {refused && <Problem>{refused}</Problem>}
+    </div>
+  );
+}
+
+/** @returns the plan, or why the file is none. */
+function readPlanFile(name: string, text: string): Plan | string {
+  let content: unknown;
+  try {
+    content = JSON.parse(text);
+  } catch {
+    return `${name} is not JSON. Choose a plan that was exported here.`;
+  }
+  const result = planSchema.safeParse(content);
+  if (result.success) return result.data;
+  const [issue] = result.error.issues;
+  return `${name}: ${issue.path.join('.') || 'the plan'}: ${issue.message}. Correct it and import it again.`;
+}
+
+function Chosen({ row, rows, onCopy }: { row: PlanRow; rows: PlanRow[]; onCopy: (plan: Plan) => void }) {
+  const navigate = useNavigate();
+  const setups = useStore((state) => state.setups);
+  const remove = async (): Promise<void> => {
+    const { name } = row.plan;
+    const sure = await ask({
+      title: `Remove the plan “${name}”?`,
+      text: 'Frames and rounds stay.',
+      action: 'Remove it',
+    });
+    if (sure) await attempt(api.removePlan(row.id)).then(() => navigate('.', { replace: true }));
+  };
+  return (
+    <>
+      <span className="quiet">Built as</span>
+      <Choice
+        aria="Built as"
+        value={String(row.setupId ?? '')}
+        options={[
+          { value: '', title: 'no setup yet' },
+          ...setups.map((setup) => ({ value: String(setup.id), title: setup.name })),
+        ]}
+        onChange={(id) => void attempt(api.changePlan(row.id, { setupId: Number(id) || null }))}
+      />
+      {rows.length > 1 && (
+        <Button variant="text" component={Link} to={`compare?a=${row.id}&b=${rows.find((r) => r.id !== row.id)?.id}`}>
+          Compare
+        </Button>
+      )}
+      <Button variant="text" component={Link} to={`${row.id}/sheet`}>
+        Set sheet
+      </Button>
+      <Tooltip title="Copy">
+        <IconButton
+          aria-label="Copy"
+          onClick={() => onCopy({ ...row.plan, name: `${row.plan.name.slice(0, 110)}, copy` })}
+        >
+          <CopyIcon />
+        </IconButton>
+      </Tooltip>
+      <Tooltip title="Export">
+        <IconButton aria-label="Export" component="a" href={pictures.planFile(row.id, 'plan.json')} download>
+          <DownloadIcon />
+        </IconButton>
+      </Tooltip>
+      <Tooltip title="Remove the plan">
+        <IconButton aria-label="Remove the plan" onClick={() => void remove()}>
+          <DeleteIcon />
+        </IconButton>
+      </Tooltip>
+    </>
+  );
+}
