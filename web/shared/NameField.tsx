@@ -17,8 +17,12 @@ export function NameField({
     <Input
       key={name}
       defaultValue={name}
-      inputProps={{ 'aria-label': label, maxLength: 120, style: { fontSize: size, fontWeight: 640 } }}
-      sx={{ minWidth: 0, width: '100%', maxWidth: 420, '&::before': { borderBottomColor: 'transparent' } }}
+      inputProps={{
+        'aria-label': label,
+        maxLength: 120,
+        style: { fontSize: size, fontWeight: 640, fieldSizing: 'content', minWidth: '8ch' } as object,
+      }}
+      sx={{ minWidth: 0, maxWidth: '100%', '&::before': { borderBottomColor: 'transparent' } }}
       onBlur={(event) => {
         const typed = event.target.value.trim();
         if (typed && typed !== name) onChange(typed);

@@ -29,7 +29,7 @@ export function KeysHelp() {
           .map((place) => (
             <section key={place} aria-label={keyPlaces[place]}>
               <h2>{keyPlaces[place]}</h2>
-              <Fields sx={{ gridTemplateColumns: 'auto 1fr', '& > dd': { textAlign: 'left' } }}>
+              <Fields sx={{ gridTemplateColumns: '110px 1fr', '& > dd': { textAlign: 'left' } }}>
                 {(Object.values(keyTable[place]) as KeyFacts[]).map(({ shown, does }) => (
                   <Fragment key={shown + does}>
                     <dt>

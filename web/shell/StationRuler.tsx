@@ -76,7 +76,7 @@ export function StationRuler({ shootId }: { shootId: number }) {
     {
       path: 'extract',
       name: 'Extract',
-      figure: `${cut.length} of ${pictures.length}${failed ? `, ${failed} failed` : cut.length ? `, ${minutes(byHand)}` : ''}`,
+      figure: `${cut.length} of ${pictures.length}${failed ? `, ${failed} failed` : cut.length ? `, ${Math.round(byHand)} min` : ''}`,
     },
     { path: 'place', name: 'Place', figure: `${placed} of ${pictures.length}` },
     { path: 'hand-over', name: 'Hand over', figure: deliveries.length ? `${deliveries.length} made` : 'none yet' },

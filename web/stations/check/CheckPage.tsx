@@ -5,6 +5,7 @@ import { useSearchParams } from 'react-router';
 import type { Check, PictureKind, Problem as Refused, Setup } from '../../../contract/index.ts';
 import { demoPeople, type SubjectName } from '../../../core/studio/cast.ts';
 import { Choice } from '../../shared/Choice.tsx';
+import { Example } from '../../shared/Example.tsx';
 import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { useKeys } from '../../shared/keys.ts';
 import { Actions, Caption, EmptyPlace, ListMargin, Plate, ReadingMargin, Strip } from '../../shared/layout.tsx';
@@ -202,6 +203,7 @@ function Round({
                 Drop an empty frame of the lit screen and a test frame here; ball, grey card and colour chart as well,
                 if you have them. What a picture shows is recognised. What is wrong with the set is then named, with
                 what to move and by how much, before the guests come.
+                <Example show={['photograph']} words="a test frame, somebody where the guests will stand" />
                 <Actions sx={{ pt: 1 }}>
                   <Button variant="contained" color="primary" onClick={open}>
                     Choose photographs

@@ -30,9 +30,13 @@ export const CheckStage = styled('div')`
   min-height: 0;
   min-width: 0;
   display: grid;
+  grid-template: minmax(0, 1fr) / minmax(0, 1fr);
   place-items: center;
   padding: 14px;
   overflow: hidden;
+  & > * {
+    grid-area: 1 / 1;
+  }
   & > .over {
     position: absolute;
     left: 14px;

@@ -62,7 +62,7 @@ export function CoverageScale({
   });
   const labelOf = (next: Recipe): string =>
     next.floor !== recipe.floor ? 'what counts as gone' : 'what counts as solid';
-  const most = Math.log1p(Math.max(1, ...(coverage ?? [])));
+  const most = Math.max(1, ...(coverage ?? []));
   return (
     <Scale role="group" aria-label="What is gone, and what is solid?">
       <strong style={{ gridColumn: '1 / -1' }}>What is gone, and what is solid?</strong>
@@ -74,7 +74,7 @@ export function CoverageScale({
         <rect x={0} y={44} width={240 * recipe.floor} height={20} fill="#000" />
         <rect x={240 * recipe.ceiling} y={44} width={240 * (1 - recipe.ceiling)} height={20} fill="#fff" />
         {coverage?.map((count, n) => {
-          const height = (42 * Math.log1p(count)) / most;
+          const height = 42 * Math.sqrt(count / most);
           const at = (n + 0.5) / coverage.length;
           const between = at > recipe.floor && at < recipe.ceiling;
           return (

@@ -5,6 +5,7 @@ import type { Frame, Setup } from '../../../contract/index.ts';
 import { fingerprintOf, isCurrent, type Order } from '../../../core/cut/order.ts';
 import type { Place } from '../../../core/cut/quality.ts';
 import { defaultRecipe, type Recipe } from '../../../core/cut/recipe.ts';
+import { Example } from '../../shared/Example.tsx';
 import { FrameRows, stepFrame } from '../../shared/FrameRows.tsx';
 import { useKeys } from '../../shared/keys.ts';
 import {
@@ -69,6 +70,7 @@ export function ExtractPage() {
         </Link>
         ; then their people are cut out here, each with its hair, without the screen’s light, and with what is doubtful
         named.
+        <Example show={['photograph', 'cut']} words="a frame, and what is extracted from it" />
       </EmptyPlace>
     );
   const setupFrames = all.filter((f) => f.setupId === setup.id);

@@ -4,6 +4,7 @@ import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { ask } from '../../shared/ask.tsx';
+import { Example } from '../../shared/Example.tsx';
 import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { NameField } from '../../shared/NameField.tsx';
 import { api } from '../../state/api.ts';
@@ -144,6 +145,7 @@ function SetupSheet({
         <EmptyPlace title="No frames yet.">
           The photographs of one arrangement of screen, lights and camera belong here, and one of the empty screen if
           you took it. Choose them above, drop them on this sheet, or have the stand-in camera take one at Plan.
+          <Example show={['photograph']} words="a frame as it comes from the camera" />
         </EmptyPlace>
       )}
       <ContactSheet frames={frames} onRemove={(frame) => void confirmRemoval(frame)} />

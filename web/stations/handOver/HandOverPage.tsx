@@ -12,6 +12,7 @@ import {
 import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { DeliverySettings, Frame } from '../../../contract/index.ts';
+import { Example } from '../../shared/Example.tsx';
 import { Actions, EmptyPlace, Sheet } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { api } from '../../state/api.ts';
@@ -49,6 +50,7 @@ export function HandOverPage() {
             background
           </Link>
           . What is made here is one ZIP with all files, named after their frames, and a list of them.
+          <Example show={['cut']} words="a cutout with its hair, ready to be handed over" />
         </EmptyPlace>
       )}
       {deliveries.length > 0 && (

@@ -11,6 +11,7 @@ import {
   placementFacts,
   type Placement,
 } from '../../../core/place/placement.ts';
+import { Example } from '../../shared/Example.tsx';
 import { FrameRows, stepFrame } from '../../shared/FrameRows.tsx';
 import { useKeys } from '../../shared/keys.ts';
 import {
@@ -58,6 +59,7 @@ export function PlacePage() {
           extracted
         </Link>
         ; each guest on one of their own choice.
+        <Example show={['cut']} words="a person who can be placed" />
       </EmptyPlace>
     );
   return (

@@ -2,7 +2,7 @@ import { Box, styled } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { LibraryItem, PlanRow } from '../../../contract/index.ts';
-import type { Plan } from '../../../core/plan/index.ts';
+import { startingPlan, type Plan } from '../../../core/plan/index.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { Headline } from '../../shared/Headline.tsx';
 import { EmptyPlace, ListMargin, ReadingMargin } from '../../shared/layout.tsx';
@@ -95,6 +95,16 @@ const Seen = styled('section')`
   }
 `;
 
+/** What a new plan begins with, to look at. */
+const beginning = {
+  plan: startingPlan('Example', '2026-06-13'),
+  units: 'metric' as const,
+  chosen: 'room' as const,
+  onChoose: () => undefined,
+  onDraft: () => undefined,
+  onChange: () => undefined,
+};
+
 /** Planning a set: drawn to scale, computed as it changes. */
 export function PlanPage() {
   const shoot = useStore((state) => state.shoot);
@@ -112,6 +122,9 @@ export function PlanPage() {
         <EmptyPlace title="No set is planned yet.">
           A new plan begins with the rules of thumb: two lamps on the screen, the person two metres before it. Then drag
           things to where your room has them; light, focus, power, kit and the minutes of repair are computed as you do.
+          <Box inert sx={{ mt: 1.5, '& .set-drawing': { gridTemplate: 'none / 1fr 1fr', height: 260 } }}>
+            <SetDrawing {...beginning} />
+          </Box>
         </EmptyPlace>
       )}
     </Planning>

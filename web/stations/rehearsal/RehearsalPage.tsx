@@ -12,6 +12,7 @@ import {
 } from '@mui/material';
 import { useCallback, useEffect, useState } from 'react';
 import { LEVELS, type Rehearsal, type RehearsalResult } from '../../../contract/index.ts';
+import { Example } from '../../shared/Example.tsx';
 import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { EmptyPlace, ListMargin, Plate, Strip } from '../../shared/layout.tsx';
 import { Head } from '../../shell/Head.tsx';
@@ -79,23 +80,25 @@ export function RehearsalPage() {
               The stand-in camera photographs a set with hidden faults. Read it, name what is wrong and what you would
               do; then you are told the truth.
             </p>
-            <FormControl>
-              <FormLabel sx={{ fontWeight: 640, pb: 0.5 }}>Level</FormLabel>
-              <RadioGroup value={level} sx={{ gap: 0.25 }} onChange={(_, value) => setLevel(Number(value))}>
-                {Array.from({ length: LEVELS }, (_, n) => (
-                  <FormControlLabel
-                    key={n}
-                    value={n + 1}
-                    control={<Radio />}
-                    label={
-                      <>
-                        <span className="figure">{n + 1}</span> {levelWords[n]}
-                      </>
-                    }
-                  />
-                ))}
-              </RadioGroup>
-            </FormControl>
+            <div>
+              <FormControl>
+                <FormLabel sx={{ fontWeight: 640, pb: 0.5 }}>Level</FormLabel>
+                <RadioGroup value={level} sx={{ gap: 0.25 }} onChange={(_, value) => setLevel(Number(value))}>
+                  {Array.from({ length: LEVELS }, (_, n) => (
+                    <FormControlLabel
+                      key={n}
+                      value={n + 1}
+                      control={<Radio />}
+                      label={
+                        <>
+                          <span className="figure">{n + 1}</span> {levelWords[n]}
+                        </>
+                      }
+                    />
+                  ))}
+                </RadioGroup>
+              </FormControl>
+            </div>
             <div>
               <Button
                 variant="contained"
@@ -135,6 +138,7 @@ export function RehearsalPage() {
                   <EmptyPlace title="No set is up yet.">
                     Choose a level on the left and ask for a new set: four photographs, as you would take them beside
                     your own set, and what is read from them. It takes some ten seconds.
+                    <Example show={['photograph']} words="one of four photographs that tell what is wrong" />
                   </EmptyPlace>
                 </Box>
               </Box>
