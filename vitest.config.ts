@@ -1,4 +1,7 @@
+import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vitest/config';
+
+const folders = ['core', 'contract', 'cli', 'server', 'web', 'bench'];
 
 export default defineConfig({
   test: {
@@ -7,17 +10,19 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: [
-            'core/**/*.test.ts',
-            'contract/**/*.test.ts',
-            'cli/**/*.test.ts',
-            'server/**/*.test.ts',
-            'web/**/*.test.ts',
-            'bench/**/*.test.ts',
-          ],
+          include: folders.map((folder) => `${folder}/**/*.test.ts`),
           globalSetup: ['scripts/kernels.mjs'],
           setupFiles: ['server/kernels.ts'],
           testTimeout: 60000,
+        },
+      },
+      {
+        plugins: [react()],
+        test: {
+          name: 'components',
+          include: ['web/**/*.test.tsx'],
+          environment: 'happy-dom',
+          setupFiles: ['web/testing/cleanup.ts'],
         },
       },
       {

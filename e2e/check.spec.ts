@@ -2,7 +2,7 @@ import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import type { Rehearsal, Shoot, ShootDetail } from '../contract/index.ts';
+import type { Rehearsal, RehearsalList, Shoot, ShootDetail } from '../contract/index.ts';
 import { startingPlan } from '../core/plan/index.ts';
 import { writeSamples } from '../server/testing/samples.ts';
 
@@ -54,7 +54,7 @@ test('plan, test frame, cause, change, second test frame, better, signed off', a
   // The evidence on the picture, by the keyboard; a reading opens to its reason and bound.
   await page.keyboard.press('1');
   await expect(page.getByRole('img', { name: 'Empty screen' })).toBeVisible();
-  await expect(page.locator('.evidence-words').first()).toBeVisible();
+  await expect(page.locator('.frame .words').first()).toBeVisible();
   await page.keyboard.press('5');
   await expect(page.getByRole('img', { name: /Lawn map/ })).toBeVisible();
   await page.getByText('One side of the screen above the other').click();
@@ -94,7 +94,7 @@ test('dropped pictures are recognised; what cannot be used is refused by name an
     .setInputFiles([samples['truncated.jpg'], samples['no-screen.jpg'], samples['good.jpg']]);
   await expect(page.getByRole('alert').filter({ hasText: 'truncated.jpg' })).toBeVisible();
   await expect(page.getByRole('alert').filter({ hasText: 'no-screen.jpg: no green or blue screen' })).toBeVisible();
-  await expect(page.locator('.slot-picture img')).toHaveCount(1);
+  await expect(page.locator('.slot img')).toHaveCount(1);
   await expect(page.locator('.headline[data-ready]')).toBeVisible();
 
   // A ball of a background has to be circled by hand.
@@ -102,22 +102,23 @@ test('dropped pictures are recognised; what cannot be used is refused by name an
   await page.getByLabel('Photograph for this place').setInputFiles(samples['no-screen.jpg']);
   await expect(page.getByText('Circle the ball by hand')).toBeVisible();
   await page.getByRole('button', { name: 'Circle the ball' }).click();
-  const box = (await page.locator('.evidence-frame').boundingBox())!;
+  const box = (await page.locator('.frame').boundingBox())!;
   await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.5);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width * 0.7, box.y + box.height * 0.5, { steps: 4 });
   await page.mouse.up();
-  await expect(page.locator('.evidence-frame circle')).toHaveCount(2);
+  await expect(page.locator('.frame circle')).toHaveCount(2);
 
   await page.getByRole('button', { name: 'Take out ball of a background' }).click();
-  await expect(page.locator('.slot-picture img')).toHaveCount(1);
+  await expect(page.locator('.slot img')).toHaveCount(1);
 });
 
 test('a rehearsal tells the truth after the answer and not before', async ({ page }) => {
   await page.goto(`${address()}rehearsal`);
   await page.getByRole('button', { name: 'New set' }).click();
   await expect(page.getByText('What is wrong?')).toBeVisible({ timeout: 90_000 });
-  const [open] = (await (await page.request.get(`${address()}api/rehearsals`)).json()) as { id: number }[];
+  const { results } = (await (await page.request.get(`${address()}api/rehearsals`)).json()) as RehearsalList;
+  const [open] = results;
   const hidden = (await (await page.request.get(`${address()}api/rehearsals/${open.id}`)).json()) as Rehearsal;
   expect(hidden.truth).toBeNull();
   expect(hidden.findings.causes).toEqual([]);

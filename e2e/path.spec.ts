@@ -38,11 +38,11 @@ async function colourAt(page: Page, label: RegExp, x: number, y: number): Promis
 
 test('the sample shoot is there with its frames in two setups', async ({ page }) => {
   await page.goto(address());
-  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet', exact: true }).click();
   await expect(page.getByRole('region', { name: 'Tent, cloth screen' }).getByRole('figure')).toHaveCount(5);
   await expect(page.getByRole('region', { name: /spring frame/ }).getByRole('figure')).toHaveCount(5);
   const stations = page.getByRole('navigation', { name: 'Stations' }).getByRole('link');
-  await expect(stations).toHaveText([/Plan/, /Check/, /Gather/, /Cut/, /Place/, /Deliver/]);
+  await expect(stations).toHaveText([/Plan/, /Check/, /Gather/, /Extract/, /Place/, /Hand over/]);
 });
 
 test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) => {
@@ -63,9 +63,9 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
   await page.getByLabel('Frame files').setInputFiles([samples['good.jpg']]);
   await expect(page.getByText('Already in this shoot as good.jpg.')).toBeVisible();
 
-  await page.getByRole('link', { name: /^Cut/ }).click();
-  await page.getByRole('button', { name: 'Cut 10 frames' }).click();
-  await expect(page.getByRole('link', { name: /^Cut/ })).toContainText('9 of 10, 1 failed');
+  await page.getByRole('link', { name: /^Extract/ }).click();
+  await page.getByRole('button', { name: 'Extract 10 frames' }).click();
+  await expect(page.getByRole('link', { name: /^Extract/ })).toContainText('9 of 10, 1 failed');
   const failed = page.getByRole('list', { name: 'Frames' }).getByRole('button').first();
   await expect(failed).toContainText('no-screen.jpg');
   await expect(failed).toContainText('no green or blue screen');
@@ -76,7 +76,7 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
   await expect(page.getByRole('link', { name: /^Place/ })).toContainText('10 of 10');
   await expect(page.getByRole('list', { name: 'Frames' }).getByText('Net loft')).toHaveCount(9);
 
-  await page.getByRole('link', { name: /^Deliver/ }).click();
+  await page.getByRole('link', { name: /^Hand over/ }).click();
   await page.getByRole('button', { name: 'Make 18 files' }).click();
   await expect(page.getByText('18 files,')).toBeVisible();
   const [download] = await Promise.all([
@@ -92,28 +92,28 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
 
 test('the views of a frame, by mouse and by key, and settings that show at once and are kept', async ({ page }) => {
   await page.goto(address());
-  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
-  await page.getByRole('link', { name: /^Cut/ }).click();
-  await page.getByRole('button', { name: /SKM_0102/ }).click();
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet', exact: true }).click();
+  await page.getByRole('link', { name: /^Extract/ }).click();
+  await page.getByRole('button', { name: /^SKM_0102/ }).click();
   const corner = [0.3, 0.08] as const;
   const middle = [0.45, 0.75] as const;
   await page.getByRole('button', { name: 'Photograph' }).click();
   await expect
     .poll(async () => {
-      const [r, g] = await colourAt(page, /SKM_0102.*photograph/, ...corner);
+      const [r, g] = await colourAt(page, /^SKM_0102.*photograph/, ...corner);
       return g - r;
     })
     .toBeGreaterThan(50);
   await page.keyboard.press('2');
-  await expect.poll(() => colourAt(page, /SKM_0102.*matte/, ...corner)).toEqual([0, 0, 0]);
-  await expect.poll(() => colourAt(page, /SKM_0102.*matte/, ...middle)).toEqual([255, 255, 255]);
+  await expect.poll(() => colourAt(page, /^SKM_0102.*matte/, ...corner)).toEqual([0, 0, 0]);
+  await expect.poll(() => colourAt(page, /^SKM_0102.*matte/, ...middle)).toEqual([255, 255, 255]);
   await page.keyboard.press('5');
-  await expect.poll(() => colourAt(page, /SKM_0102.*red/, ...corner)).toEqual([190, 24, 24]);
+  await expect.poll(() => colourAt(page, /^SKM_0102.*red/, ...corner)).toEqual([190, 24, 24]);
 
   // No green kept: the bottle-green jacket loses its colour, at once.
   await page.keyboard.press('3');
   const excess = async (): Promise<number> => {
-    const [r, g, b] = await colourAt(page, /SKM_0102.*grey/, ...middle);
+    const [r, g, b] = await colourAt(page, /^SKM_0102.*grey/, ...middle);
     return g - Math.max(r, b);
   };
   await expect.poll(excess).toBeGreaterThan(10);
@@ -133,15 +133,15 @@ test('the views of a frame, by mouse and by key, and settings that show at once 
 
 test('the batch gives what the preview showed, to the pixel', async ({ page }) => {
   await page.goto(address());
-  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
-  await page.getByRole('link', { name: /^Cut/ }).click();
-  await page.getByRole('button', { name: /SKM_0201/ }).click();
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet', exact: true }).click();
+  await page.getByRole('link', { name: /^Extract/ }).click();
+  await page.getByRole('button', { name: /^SKM_0201/ }).click();
   await page.getByRole('button', { name: 'Red' }).click();
   await page.getByRole('button', { name: /Full size/ }).click();
-  await expect.poll(() => colourAt(page, /SKM_0201.*red/, 0.35, 0.3)).toEqual([190, 24, 24]);
+  await expect.poll(() => colourAt(page, /^SKM_0201.*red/, 0.35, 0.3)).toEqual([190, 24, 24]);
   // The demo frames of this test are smaller than the working size: the preview stands pixel for pixel on the canvas.
   const [width, height] = [400, 600];
-  const shown = await page.getByRole('img', { name: /SKM_0201.*red/ }).evaluate(
+  const shown = await page.getByRole('img', { name: /^SKM_0201.*red/ }).evaluate(
     (element, size) => {
       const canvas = element as HTMLCanvasElement;
       const context = canvas.getContext('2d') as CanvasRenderingContext2D;
@@ -151,8 +151,8 @@ test('the batch gives what the preview showed, to the pixel', async ({ page }) =
     },
     { width, height },
   );
-  await page.getByRole('button', { name: /^Cut 5 frames/ }).click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  await page.getByRole('button', { name: /^Extract 5 frames/ }).click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
   const id = Number(new URL(page.url()).searchParams.get('frame'));
   const answer = await fetch(`${address()}api/frames/${id}/region?view=red&x=0&y=0&width=${width}&height=300`);
   const stored = await sharp(Buffer.from(await answer.arrayBuffer()))
@@ -188,7 +188,7 @@ test('of a large frame a draft is there first, while a setting moves it is all t
   await page.getByLabel('Name of the setup').press('Enter');
   await page.getByLabel('Frame files').setInputFiles({ name: 'large.jpg', mimeType: 'image/jpeg', buffer: picture });
   await expect(page.getByText('1 taken in')).toBeVisible();
-  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('link', { name: /^Extract/ }).click();
   await expect.poll(drawn).toContain(1000);
   expect((await drawn())[0]).toBe(500);
 
@@ -219,9 +219,9 @@ test('placing by drag, by keys and by numbers; reload keeps it; it can be taken 
   const samples = await writeSamples(folder);
   await page.getByLabel('Frame files').setInputFiles([samples['good.png']]);
   await expect(page.getByText('Import finished')).toBeVisible();
-  await page.getByRole('link', { name: /^Cut/ }).click();
-  await page.getByRole('button', { name: 'Cut 1 frame' }).click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  await page.getByRole('link', { name: /^Extract/ }).click();
+  await page.getByRole('button', { name: 'Extract 1 frame' }).click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
   await page.getByRole('link', { name: /^Place/ }).click();
   await page.getByRole('button', { name: /Cliff path/ }).click();
   const outline = page.getByRole('application', { name: /Position of the person/ });
@@ -256,7 +256,7 @@ test('placing by drag, by keys and by numbers; reload keeps it; it can be taken 
 });
 
 test('addresses that lead nowhere and shoots that are not there say so', async ({ page }) => {
-  await page.goto(`${address()}shoots/99999/cut`);
+  await page.goto(`${address()}shoots/99999/extract`);
   await expect(page.getByText('This shoot does not exist.')).toBeVisible();
   await page.goto(`${address()}nowhere`);
   await expect(page.getByText('This page does not exist.')).toBeVisible();

@@ -96,7 +96,7 @@ test('a planning session: drag, keys, typed values, findings, reload, taking bac
 test('improve, single changes, schools: each told with its minutes, each taken back', async ({ page }) => {
   await newPlannedShoot(page, 'Net store');
   const before = await minutes(page);
-  await page.getByRole('button', { name: 'What saves' }).click();
+  await page.getByRole('tab', { name: 'What saves' }).click();
   const first = page.getByRole('button', { name: /^Do it/ }).first();
   await expect(first).toBeVisible();
   await first.click();
@@ -138,7 +138,7 @@ test('lamps are added, named, kept in the library and removed; the lawn map foll
   await page.getByLabel('Take from the library').selectOption('Borrowed box');
   await expect.poll(async () => (await savedPlan(page)).lamps.length).toBe(6);
   await page.getByRole('button', { name: 'Rim from behind', exact: true }).click();
-  await page.getByRole('button', { name: 'Remove', exact: true }).nth(1).click();
+  await page.getByRole('button', { name: 'Remove', exact: true }).click();
   await expect.poll(async () => (await savedPlan(page)).lamps.length).toBe(5);
 });
 
@@ -149,7 +149,7 @@ test('the day: what does not fit is said; slots and calendar are exported; sheet
   await page.getByRole('button', { name: 'Day and guests' }).click();
   await page.getByLabel('Guests', { exact: false }).first().fill('300');
   await page.getByLabel('Guests', { exact: false }).first().press('Enter');
-  await page.getByRole('button', { name: 'Day', exact: true }).click();
+  await page.getByRole('tab', { name: 'Day' }).click();
   await expect(page.getByText(/guests do not fit before pack-down/)).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Slot list, CSV' }).click();
@@ -202,7 +202,7 @@ test('the stand-in camera’s frame goes to Gather and can be cut', async ({ pag
   await page.getByLabel('Who stands there').selectOption('otto');
   await page.getByRole('button', { name: 'Take this frame' }).click();
   await expect(page.getByText(/STANDIN_otto_1.jpg is at Gather/)).toBeVisible({ timeout: 90_000 });
-  await page.getByRole('link', { name: /^Cut/ }).click();
-  await page.getByRole('button', { name: 'Cut 1 frame' }).click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('link', { name: /^Extract/ }).click();
+  await page.getByRole('button', { name: 'Extract 1 frame' }).click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 60_000 });
 });

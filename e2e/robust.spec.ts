@@ -38,7 +38,7 @@ async function shootAtCut(page: Page, address: string, name: string, count: numb
   await page.getByLabel('Frame files').setInputFiles(paths);
   await expect(page.getByText(`${count} taken in`)).toBeVisible();
   await rm(files, { recursive: true });
-  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('link', { name: /^Extract/ }).click();
 }
 
 test('killing the server in the middle of a batch: after the next start it completes, nothing lost or doubled', async ({
@@ -48,8 +48,8 @@ test('killing the server in the middle of a batch: after the next start it compl
   const count = 14;
   const first = await startApplication(folder, environment);
   await shootAtCut(page, first.address, 'Kill', count);
-  await page.getByRole('button', { name: `Cut ${count} frames` }).click();
-  await expect(page.getByRole('link', { name: /^Cut/ })).toContainText(/^Cut([2-9]|1\d) of/);
+  await page.getByRole('button', { name: `Extract ${count} frames` }).click();
+  await expect(page.getByRole('link', { name: /^Extract/ })).toContainText(/^Extract([2-9]|1\d) of/);
   first.process.kill('SIGKILL');
   await expect(page.getByText('The connection is broken.')).toBeVisible();
 
@@ -57,8 +57,8 @@ test('killing the server in the middle of a batch: after the next start it compl
   expect(second.address).toBe(first.address);
   // The open page finds the server again by itself and shows the batch to its end.
   await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
-  await expect(page.getByRole('link', { name: /^Cut/ })).toContainText(`${count} of ${count}`, { timeout: 90000 });
-  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  await expect(page.getByRole('link', { name: /^Extract/ })).toContainText(`${count} of ${count}`, { timeout: 90000 });
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
   const detail = (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
   expect(detail.frames).toHaveLength(count);
   expect(new Set(detail.frames.map((frame) => frame.cut?.version)).size).toBe(count);
@@ -72,20 +72,20 @@ test('a batch can be cancelled, survives a reload of the page, and can be starte
   const folder = await newDataFolder();
   const application = await startApplication(folder, environment);
   await shootAtCut(page, application.address, 'Cancel', 10);
-  await page.getByRole('button', { name: 'Cut 10 frames' }).click();
-  await expect(page.getByRole('progressbar', { name: 'Cutting' })).toBeVisible();
+  await page.getByRole('button', { name: 'Extract 10 frames' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Extracting' })).toBeVisible();
   await page.reload();
-  await expect(page.getByRole('progressbar', { name: 'Cutting' })).toBeVisible();
+  await expect(page.getByRole('progressbar', { name: 'Extracting' })).toBeVisible();
   await page.getByRole('button', { name: 'Cancel the rest' }).click();
-  const again = page.getByRole('button', { name: /^Cut \d+ (of 10 )?frames/ });
+  const again = page.getByRole('button', { name: /^Extract \d+ (of 10 )?frames/ });
   await expect(again).toBeEnabled();
   await again.click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 60000 });
   await application.stop();
   await rm(folder, { recursive: true, force: true });
 });
 
-test('a plate under way: a reload shows it again; after a kill of the server it can be put together anew', async ({
+test('a plate under way: a reload shows it again; after a kill of the server it is put together to its end', async ({
   page,
 }) => {
   const folder = await newDataFolder();
@@ -93,7 +93,7 @@ test('a plate under way: a reload shows it again; after a kill of the server it 
   await shootAtCut(page, first.address, 'Plate', 12);
   const button = page.getByRole('button', { name: 'Put one together' });
   const progress = page.getByRole('progressbar', { name: 'Plate' });
-  const openMasks = (): Promise<void> => page.getByRole('button', { name: 'Masks', exact: true }).click();
+  const openMasks = (): Promise<void> => page.getByRole('tab', { name: 'Masks' }).click();
   await openMasks();
   await button.click();
   await expect(progress).toBeVisible();
@@ -105,11 +105,8 @@ test('a plate under way: a reload shows it again; after a kill of the server it 
 
   const second = await startApplication(folder, environment);
   await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
-  await expect(progress).toHaveCount(0);
   const detail = async (): Promise<ShootDetail> =>
     (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
-  expect((await detail()).frames).toHaveLength(12);
-  await button.click();
   await expect(page.getByRole('combobox', { name: 'Plate', exact: true })).toHaveValue(/^screen of 12 frames/, {
     timeout: 90000,
   });
@@ -155,8 +152,8 @@ test('the database dies alone: the page goes on by itself, and what is changed m
   const folder = await newDataFolder();
   const application = await startApplication(folder, environment);
   await shootAtCut(page, application.address, 'Database', 3);
-  await page.getByRole('button', { name: 'Cut 3 frames' }).click();
-  await expect(page.getByRole('progressbar', { name: 'Cutting' })).toBeVisible();
+  await page.getByRole('button', { name: 'Extract 3 frames' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Extracting' })).toBeVisible();
   const pid = Number(await readFile(join(folder, 'mariadb', 'data', 'mariadb.pid'), 'utf8'));
   process.kill(pid, 'SIGKILL');
   const reach = page.getByRole('slider', { name: 'Is the hair there?' });
@@ -201,7 +198,7 @@ test('files go on arriving at another station, and what was refused is still lis
   await page
     .getByLabel('Frame files')
     .setInputFiles([...pictures, { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('no picture') }]);
-  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('link', { name: /^Extract/ }).click();
   await expect(page.getByText(/Importing: \d of 7/)).toBeVisible();
   await expect(page.getByText('Import finished, 1 refused (listed at Gather)')).toBeVisible();
   await expect(page.getByRole('link', { name: /^Gather/ })).toContainText('7 frames');

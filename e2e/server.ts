@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import type { Health } from '../contract/index.ts';
 
 /** The application as a user starts it, with a data folder of its own. */
 export interface Running {
@@ -29,6 +30,8 @@ export function startApplication(
     env: {
       ...process.env,
       SILENT_LAWN_DATA: dataFolder,
+      // Tests cut what they want cut.
+      SILENT_LAWN_DEMO: 'pictures',
       SILENT_LAWN_DEMO_HEIGHT: '600',
       SILENT_LAWN_DEMO_FRAMES: '5',
       PORT: '4410',
@@ -56,10 +59,8 @@ export default async function setup(): Promise<() => Promise<void>> {
   const running = await startApplication(folder);
   process.env.E2E_ADDRESS = running.address;
   for (;;) {
-    const { demo } = (await (await fetch(`${running.address}api/health`)).json()) as {
-      demo: { done: number; total: number };
-    };
-    if (demo.total > 0 && demo.done === demo.total) break;
+    const { sample } = (await (await fetch(`${running.address}api/health`)).json()) as Health;
+    if (sample.total > 0 && sample.done === sample.total) break;
     await new Promise((resolve) => setTimeout(resolve, 500));
   }
   return async () => {

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import type { Background, Shoot, ShootDetail } from '../contract/index.ts';
+import type { RehearsalList, ShootDetail, ShootList } from '../contract/index.ts';
 
 /**
  * Refreshes docs/screenshots from the sample shoot of a running application:
@@ -28,29 +28,19 @@ async function settle(page: Page): Promise<void> {
   await page.waitForTimeout(2500);
 }
 
-const shoot = (await read<Shoot[]>('/shoots')).find((s) => s.demo);
+const shoot = (await read<ShootList>('/shoots')).shoots.find((s) => s.sample && !s.removedAt);
 if (!shoot || shoot.pending) throw new Error('The sample shoot is not complete yet.');
 let detail = await read<ShootDetail>(`/shoots/${shoot.id}`);
-for (const setup of detail.setups) await send('POST', `/setups/${setup.id}/cut`, {});
-do {
-  await new Promise((resolve) => setTimeout(resolve, 1000));
-  detail = await read<ShootDetail>(`/shoots/${shoot.id}`);
-} while (detail.batches.some((batch) => batch.open > 0));
-const backgrounds = await read<Background[]>('/backgrounds');
-for (const [n, frame] of detail.frames.entries()) {
-  await send('PUT', `/shoots/${shoot.id}/placements`, {
-    frameIds: [frame.id],
-    placement: { backgroundId: backgrounds[n % backgrounds.length].id, x: 0.5, y: 1, height: 0.94 },
-  });
-}
-// A round of test frames of the window setup, read and kept.
-const plan = detail.plans[1];
-const setupId = plan.setupId as number;
-const check = (await send<{ id: number }>('POST', `/setups/${setupId}/checks`)).id;
-for (const kind of ['plate', 'people', 'grey card', 'ball'])
-  await send('POST', `/checks/${check}/shots`, { planId: plan.id, kind, people: kind === 'people' ? ['elin'] : [] });
-await send('POST', `/checks/${check}/reading`);
+const idle = async (): Promise<void> => {
+  do {
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    detail = await read<ShootDetail>(`/shoots/${shoot.id}`);
+  } while ([...detail.batches.map(({ open }) => open > 0), ...detail.jobs.map(({ state }) => state !== 'failed')].includes(true));
+};
+await idle();
+const setupId = detail.plans[1].setupId as number;
 await send('POST', '/rehearsals', { level: 2, seed: 12 });
+while ((await read<RehearsalList>('/rehearsals')).making.length) await new Promise((resolve) => setTimeout(resolve, 1000));
 
 const idOf = (name: string): number =>
   detail.frames.find((frame) => frame.name.startsWith(name))?.id ?? detail.frames[0].id;
@@ -63,11 +53,11 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['shoots', ''],
   ['plan', `shoots/${shoot.id}/plan`],
-  ['plan-savings', `shoots/${shoot.id}/plan`, (p) => p.getByRole('button', { name: 'What saves' }).click()],
+  ['plan-savings', `shoots/${shoot.id}/plan`, (p) => p.getByRole('tab', { name: 'What saves' }).click()],
   [
     'plan-day',
     `shoots/${shoot.id}/plan?plan=${detail.plans[1].id}`,
-    (p) => p.getByRole('button', { name: 'Day', exact: true }).click(),
+    (p) => p.getByRole('tab', { name: 'Day' }).click(),
   ],
   ['plan-compare', `shoots/${shoot.id}/plan/compare`],
   ['plan-sheet', `shoots/${shoot.id}/plan/${detail.plans[0].id}/sheet`],
@@ -79,13 +69,13 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ],
   ['rehearsal', 'rehearsal'],
   ['gather', `shoots/${shoot.id}/gather`],
-  ['cut', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0102')}`],
-  ['cut-green', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0102')}`, (p) => p.keyboard.press('n')],
+  ['extract', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`],
+  ['extract-green', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`, (p) => p.keyboard.press('n')],
   [
-    'cut-doubts',
-    `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`,
+    'extract-doubts',
+    `shoots/${shoot.id}/extract?frame=${idOf('SKM_0101')}`,
     async (p) => {
-      await p.getByRole('button', { name: /^Doubts/ }).click();
+      await p.getByRole('tab', { name: /^Doubts/ }).click();
       await p
         .getByRole('button', { name: /See place 1/ })
         .first()
@@ -93,15 +83,15 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     },
   ],
   [
-    'cut-hair-full-size',
-    `shoots/${shoot.id}/cut?frame=${idOf('SKM_0101')}`,
+    'extract-hair-full-size',
+    `shoots/${shoot.id}/extract?frame=${idOf('SKM_0101')}`,
     async (p) => (await p.keyboard.press('5'), p.keyboard.press('0')),
   ],
-  ['cut-matte', `shoots/${shoot.id}/cut?frame=${idOf('SKM_0103')}`, (p) => p.keyboard.press('2')],
+  ['extract-matte', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0103')}`, (p) => p.keyboard.press('2')],
   ['place', `shoots/${shoot.id}/place?frame=${idOf('SKM_0105')}`],
   [
-    'deliver',
-    `shoots/${shoot.id}/deliver`,
+    'hand-over',
+    `shoots/${shoot.id}/hand-over`,
     async (p) => {
       await p.getByRole('button', { name: /^Make/ }).click();
       await p.getByRole('link', { name: 'Download the ZIP' }).first().waitFor({ timeout: 600000 });

@@ -54,7 +54,7 @@ describe('schedule', () => {
   });
   test('extraction runs unattended after import, repair cannot end before it', () => {
     const { stretches, ready } = scheduleFor({});
-    const cut = stretches.find((s) => s.words === 'Cut');
+    const cut = stretches.find((s) => s.words === 'Extract');
     const repair = stretches.find((s) => s.who === 'by hand');
     expect(cut?.unattended).toBe(true);
     expect(repair?.to).toBeGreaterThanOrEqual(cut?.to ?? 0);

@@ -96,7 +96,7 @@ export function scheduleOf(plan: Plan, kit: Kit, forecast: Forecast): Schedule {
       })),
     { who: 'team', words: 'Pack down', from: end, to: packed, unattended: false },
     { who: 'machine', words: `Import ${forecast.frames} frames`, from: packed, to: imported, unattended: true },
-    { who: 'machine', words: 'Cut', from: imported, to: cut, unattended: true },
+    { who: 'machine', words: 'Extract', from: imported, to: cut, unattended: true },
     {
       who: 'by hand',
       words: `Repair, about ${Math.round(forecast.minutes)} min`,

@@ -46,14 +46,14 @@ export function Head({ shoot }: { shoot?: Shoot }) {
       )}
       <span className="right">
         {step && (
-          <Tooltip title="Ctrl+Z">
+          <Tooltip title="Ctrl+Z" describeChild>
             <Button variant="text" startIcon={<UndoIcon />} onClick={() => void undoLast()} sx={{ py: 0 }}>
               Take back: {step.label}
             </Button>
           </Tooltip>
         )}
         {undone && (
-          <Tooltip title="Ctrl+Y">
+          <Tooltip title="Ctrl+Y" describeChild>
             <Button variant="text" startIcon={<RedoIcon />} onClick={() => void redoLast()} sx={{ py: 0 }}>
               Do again{step ? '' : `: ${undone.label}`}
             </Button>

@@ -61,7 +61,7 @@ export function CheckFindings({
   const beyond = findings.readings.filter(({ verdict }) => verdict === 'beyond').length;
   return (
     <section aria-label="What the test says">
-      <Headline data-ready={findings.ready}>
+      <Headline className="headline" data-ready={findings.ready}>
         <strong>{findings.ready ? 'Ready.' : 'Not ready.'}</strong>{' '}
         <span className="figure big">{(findings.forecast?.minutes ?? 0).toFixed(0)}</span> min by hand{' '}
         <span className="quiet figure">

@@ -239,7 +239,7 @@ function OneFrame({ frame, setup, setupFrames }: { frame: Frame; setup: Setup; s
             {width} × {height}, {frame.depth} bit
           </span>
           <span className="quiet">{stateOf(frame, asShown)}</span>
-          <Tooltip title="Shows the photograph while it is held.">
+          <Tooltip title="Shows the photograph while it is held." describeChild>
             <Button
               variant="text"
               sx={{ py: 0, ml: 'auto' }}

@@ -149,7 +149,7 @@ function Question({
           '& > *:nth-of-type(even), & > .MuiInput-root': { justifySelf: 'end' },
         }}
       >
-        <Tooltip title={facts.effect} placement="left">
+        <Tooltip title={facts.effect} placement="left" describeChild>
           <strong>{facts.question}</strong>
         </Tooltip>
         <NumberField {...facts} hideLabel value={recipe[name]} onChange={commit} />

@@ -1,23 +1,25 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { ShootDetail, Shoot } from '../contract/index.ts';
+import type { ShootDetail, ShootList } from '../contract/index.ts';
 
 const address = (): string => process.env.E2E_ADDRESS as string;
 
 async function openCut(page: Page, frame: RegExp): Promise<void> {
   await page.goto(address());
-  await page.getByRole('link', { name: 'Saltmarsh Kite Meet' }).click();
-  await page.getByRole('link', { name: /^Cut/ }).click();
+  await page.getByRole('link', { name: 'Saltmarsh Kite Meet', exact: true }).click();
+  await page.getByRole('link', { name: /^Extract/ }).click();
   await page.getByRole('button', { name: frame }).click();
 }
 
 async function detail(): Promise<ShootDetail> {
-  const shoots = (await (await fetch(`${address()}api/shoots`)).json()) as Shoot[];
-  return (await (await fetch(`${address()}api/shoots/${shoots.find(({ demo }) => demo)?.id}`)).json()) as ShootDetail;
+  const { shoots } = (await (await fetch(`${address()}api/shoots`)).json()) as ShootList;
+  return (await (
+    await fetch(`${address()}api/shoots/${shoots.find(({ sample }) => sample)?.id}`)
+  ).json()) as ShootDetail;
 }
 
 /** Brightness of the shown picture at shares of the frame, as it lies in the viewer. */
 async function levelAt(page: Page, x: number, y: number): Promise<number> {
-  return page.locator('.viewer canvas').evaluate(
+  return page.locator('.viewer > canvas').evaluate(
     (element, at) => {
       const canvas = element as HTMLCanvasElement;
       const [width, height] = [400, 600];
@@ -37,7 +39,7 @@ async function levelAt(page: Page, x: number, y: number): Promise<number> {
 
 /** Clicks on the picture at shares of the frame. */
 async function clickAt(page: Page, x: number, y: number): Promise<void> {
-  const box = await page.locator('.viewer canvas').boundingBox();
+  const box = await page.locator('.viewer > canvas').boundingBox();
   if (!box) throw new Error('no picture');
   const scale = Math.min((box.width - 32) / 400, (box.height - 32) / 600);
   await page.mouse.click(
@@ -49,10 +51,10 @@ async function clickAt(page: Page, x: number, y: number): Promise<void> {
 test('a verdict on green by click and key shows at once, survives a reload, is cut, and can be taken back', async ({
   page,
 }) => {
-  await openCut(page, /SKM_0102/);
+  await openCut(page, /^SKM_0102/);
   await page.keyboard.press('2');
   await expect.poll(() => levelAt(page, 0.42, 0.75)).toBe(255);
-  await page.getByRole('button', { name: /^Green/ }).click();
+  await page.getByRole('tab', { name: /^Green/ }).click();
   await clickAt(page, 0.42, 0.75);
   const chosen = page.getByRole('region', { name: 'Green ledger' }).locator('li[aria-current=true]');
   await expect(chosen).toContainText('Keeps');
@@ -63,10 +65,10 @@ test('a verdict on green by click and key shows at once, survives a reload, is c
   // One verdict changes nothing else: the face is as solid as before.
   await expect.poll(() => levelAt(page, 0.5, 0.3)).toBe(255);
   await page.reload();
-  await page.getByRole('button', { name: /^Green/ }).click();
+  await page.getByRole('tab', { name: /^Green/ }).click();
   await expect(page.getByRole('region', { name: 'Green ledger' })).toContainText('Goes');
   await expect(page.getByRole('region', { name: 'Green ledger' })).toContainText('by hand');
-  await page.getByRole('button', { name: 'Goes by hand' }).click();
+  await page.getByRole('button', { name: /^Goes by hand/ }).click();
   await page.getByRole('button', { name: 'It keeps' }).click();
   await page.keyboard.press('2');
   await expect.poll(() => levelAt(page, 0.42, 0.75)).toBe(255);
@@ -78,8 +80,8 @@ test('verdicts typed faster than previews come back are all kept, and another wi
   page,
   context,
 }) => {
-  await openCut(page, /SKM_0105/);
-  await page.getByRole('button', { name: /^Green/ }).click();
+  await openCut(page, /^SKM_0105/);
+  await page.getByRole('tab', { name: /^Green/ }).click();
   const ledger = page.getByRole('region', { name: 'Green ledger' });
   await expect(ledger.locator('li').first()).toBeVisible();
   const patches = Math.min(3, await ledger.locator('li').count());
@@ -98,10 +100,10 @@ test('verdicts typed faster than previews come back are all kept, and another wi
   // Two windows, each with a mask of its own, drawn from the same state: one line to the server serves both.
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(other.getByRole('button', { name: /^Green/ })).toBeVisible();
+  await expect(other.getByRole('tab', { name: /^Green/ })).toBeVisible();
   await page.keyboard.press('n');
   await page.keyboard.press('r');
-  await other.getByRole('button', { name: /^Green/ }).click();
+  await other.getByRole('tab', { name: /^Green/ }).click();
   await expect(other.getByRole('region', { name: 'Green ledger' })).toContainText('by hand');
   await page.keyboard.press('Control+z');
   await expect(other.getByRole('region', { name: 'Green ledger' })).not.toContainText('by hand');
@@ -111,10 +113,10 @@ test('verdicts typed faster than previews come back are all kept, and another wi
 test('a mask drawn on the picture holds in the preview and in the batch; removing it makes the cut stale', async ({
   page,
 }) => {
-  await openCut(page, /SKM_0101/);
+  await openCut(page, /^SKM_0101/);
   await page.keyboard.press('2');
   await expect.poll(() => levelAt(page, 0.5, 0.9)).toBe(255);
-  await page.getByRole('button', { name: 'Masks', exact: true }).click();
+  await page.getByRole('tab', { name: 'Masks' }).click();
   await page.getByRole('button', { name: 'Clear', exact: true }).click();
   await page.getByLabel('Holds for').selectOption('this frame');
   for (const [x, y] of [
@@ -134,8 +136,8 @@ test('a mask drawn on the picture holds in the preview and in the batch; removin
   await expect.poll(() => levelAt(page, 0.5, 0.9)).toBe(0);
   await expect.poll(() => levelAt(page, 0.5, 0.72)).toBe(255);
 
-  await page.getByRole('button', { name: /^Cut \d/ }).click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  await page.getByRole('button', { name: /^Extract \d/ }).click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
   const id = Number(new URL(page.url()).searchParams.get('frame'));
   const region = await fetch(`${address()}api/frames/${id}/region?view=matte&x=180&y=500&width=40&height=40`);
   const { default: sharp } = await import('sharp');
@@ -146,38 +148,42 @@ test('a mask drawn on the picture holds in the preview and in the batch; removin
   await page.getByRole('list', { name: 'Masks' }).getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByText('new, failed or changed since')).toBeVisible();
   await page.getByRole('button', { name: /Take back: mask/ }).click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
   await page.getByRole('list', { name: 'Masks' }).getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByRole('list', { name: 'Masks' }).getByRole('listitem')).toHaveCount(0);
 });
 
 test('a plate is assigned and used; the frame that is the plate is cut without it', async ({ page }) => {
-  await openCut(page, /SKM_0105/);
-  await page.getByRole('button', { name: /^Cut \d/ }).click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible();
-  await page.getByRole('button', { name: 'Masks', exact: true }).click();
+  await openCut(page, /^SKM_0105/);
+  await page.getByRole('button', { name: /^Extract \d/ }).click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
+  await page.getByRole('tab', { name: 'Masks' }).click();
   const plate = page.getByRole('combobox', { name: 'Plate', exact: true });
   await plate.fill('0104');
   await page.getByRole('option', { name: 'SKM_0104.jpg' }).click();
   // All but the plate itself have to be cut anew.
-  await expect(page.getByRole('button', { name: /^Cut 4 frames/ })).toBeVisible();
-  await page.getByRole('button', { name: /^Cut 4 frames/ }).click();
-  await expect(page.getByText('all cut as they stand')).toBeVisible();
-  const { frames } = await detail();
-  const used = frames
-    .filter(({ name }) => name.startsWith('SKM_01'))
-    .map(({ name, cut }) => [name, cut?.instructions !== '']);
-  expect(used.filter(([, guided]) => !guided).map(([name]) => name)).toEqual(['SKM_0104.jpg']);
+  await expect(page.getByRole('button', { name: /^Extract 4 frames/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Extract 4 frames/ }).click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
+  const { frames, orders } = await detail();
+  const cutOf = (name: string) => frames.find((frame) => frame.name === name)?.cut;
+  for (const order of orders) {
+    const frame = frames.find(({ id }) => id === order.id);
+    if (frame?.name.startsWith('SKM_01'))
+      expect(frame.cut?.fingerprint === order.wanted).toBe(frame.name !== 'SKM_0104.jpg');
+  }
+  expect(orders.find(({ id }) => id === frames.find(({ name }) => name === 'SKM_0104.jpg')?.id)?.wanted).toBeNull();
+  expect(cutOf('SKM_0105.jpg')).toBeTruthy();
   await plate.hover();
   await page.getByRole('button', { name: 'No plate' }).click();
-  await expect(page.getByRole('button', { name: /^Cut 4 of 5/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Extract 4 of 5/ })).toBeVisible();
 });
 
 test('a plate is put together from the frames, masks for spill and sheer cloth are drawn, the background’s light is turned up', async ({
   page,
 }) => {
-  await openCut(page, /SKM_0105/);
-  await page.getByRole('button', { name: 'Masks', exact: true }).click();
+  await openCut(page, /^SKM_0105/);
+  await page.getByRole('tab', { name: 'Masks' }).click();
   const ruler = page.getByRole('navigation', { name: 'Stations' });
   const before = await ruler.innerText();
   await page.getByRole('button', { name: 'Put one together' }).click();
@@ -210,7 +216,7 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
     await expect(masks.getByRole('listitem')).toHaveCount(0);
   }
 
-  await page.getByRole('button', { name: 'Settings', exact: true }).click();
+  await page.getByRole('tab', { name: 'Settings' }).click();
   await page.getByText('Ways to remove spill').click();
   const light = page.getByRole('spinbutton', { name: 'Background’s light' });
   await light.fill('0.5');
@@ -223,10 +229,10 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
 test('methods and doubts: another method shows at once, a doubt leads to its place, before is one key away', async ({
   page,
 }) => {
-  await openCut(page, /SKM_0101/);
+  await openCut(page, /^SKM_0101/);
   await page.keyboard.press('2');
   await expect.poll(() => levelAt(page, 0.1, 0.1)).toBe(0);
-  await page.getByRole('button', { name: /^Doubts/ }).click();
+  await page.getByRole('tab', { name: /^Doubts/ }).click();
   const doubts = page.getByRole('region', { name: 'Doubts' });
   await expect(doubts).toContainText('minutes by hand');
   await doubts
@@ -235,16 +241,16 @@ test('methods and doubts: another method shows at once, a doubt leads to its pla
     .click();
   await expect(page.getByRole('button', { name: /Whole picture/ })).toBeVisible();
   await page.getByRole('button', { name: /Whole picture/ }).click();
-  await page.getByRole('button', { name: 'Settings', exact: true }).click();
-  await page.getByLabel('Method').selectOption('distance');
+  await page.getByRole('tab', { name: 'Settings' }).click();
+  await page.getByLabel('Method', { exact: true }).selectOption('distance');
   await expect(page.getByText('How far does the hair come down?')).toHaveCount(0);
-  await expect(page.getByRole('spinbutton', { name: 'Key from' })).toBeVisible();
-  await page.getByLabel('Method').selectOption('layers');
+  await expect(page.getByRole('spinbutton', { name: 'Screen up to' })).toBeVisible();
+  await page.getByLabel('Method', { exact: true }).selectOption('layers');
   await expect(page.getByText('How far does the hair come down?')).toBeVisible();
   await page.getByRole('button', { name: 'Back to the marks' }).click();
-  await expect(page.getByLabel('Method')).toHaveValue('unmixing');
+  await expect(page.getByLabel('Method', { exact: true })).toHaveValue('unmixing');
   await page.keyboard.down('b');
-  await expect(page.getByRole('img', { name: /SKM_0101.*photograph/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^SKM_0101.*photograph/ })).toBeVisible();
   await page.keyboard.up('b');
-  await expect(page.getByRole('img', { name: /SKM_0101.*matte/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^SKM_0101.*matte/ })).toBeVisible();
 });

@@ -1,0 +1,55 @@
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { expect, test, type Page } from '@playwright/test';
+import type { Shoot, ShootList } from '../contract/index.ts';
+
+/** The rules of accessibility on every main view, by axe. */
+
+const address = (): string => process.env.E2E_ADDRESS as string;
+const axe = readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+
+interface Violation {
+  id: string;
+  nodes: { html: string; failureSummary: string }[];
+}
+
+/** What breaks a rule on the page as it stands, one line each. */
+async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(await axe);
+  const found = await page.evaluate(async () => {
+    const run = (window as unknown as { axe: { run: (options: object) => Promise<{ violations: Violation[] }> } }).axe;
+    return (await run.run({ runOnly: ['wcag2a', 'wcag2aa', 'best-practice'] })).violations;
+  });
+  return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
+}
+
+const views: [string, string, ((page: Page) => Promise<unknown>)?][] = [
+  ['the start page', ''],
+  ['the new shoot', '', (page) => page.getByRole('button', { name: 'New shoot' }).click()],
+  ['Plan', 'plan'],
+  ['Plan, what saves', 'plan', (page) => page.getByRole('tab', { name: 'What saves' }).click()],
+  ['Plan, the day', 'plan', (page) => page.getByRole('button', { name: 'Day and guests' }).click()],
+  ['Plan, compared', 'plan/compare'],
+  ['Check', 'check'],
+  ['Gather', 'gather'],
+  ['Extract', 'extract', (page) => page.getByText('Ways to remove spill').click()],
+  ['Extract, green', 'extract', (page) => page.getByRole('tab', { name: /^Green/ }).click()],
+  ['Extract, masks', 'extract', (page) => page.getByRole('tab', { name: 'Masks' }).click()],
+  ['Extract, keys', 'extract', (page) => page.keyboard.press('?')],
+  ['Place', 'place'],
+  ['Hand over', 'hand-over'],
+  ['Rehearsal', '/rehearsal'],
+];
+
+for (const [what, path, open] of views) {
+  test(`axe finds nothing on ${what}`, async ({ page }) => {
+    const { shoots } = (await (await page.request.get(`${address()}api/shoots`)).json()) as ShootList;
+    const sample = shoots.find((shoot) => shoot.sample) as Shoot;
+    const own = path === '' || path.startsWith('/');
+    await page.goto(own ? address() + path.slice(1) : `${address()}shoots/${sample.id}/${path}`);
+    await page.waitForLoadState('networkidle').catch(() => undefined);
+    await open?.(page);
+    await page.waitForTimeout(400);
+    expect(await violations(page)).toEqual([]);
+  });
+}

@@ -1,0 +1,135 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { Shoot, ShootDetail, ShootList } from '../contract/index.ts';
+import { sampleImage } from '../server/testing/samples.ts';
+
+/** The start page, and what holds on every page. */
+
+const address = (): string => process.env.E2E_ADDRESS as string;
+
+async function make(page: Page, name: string): Promise<Shoot> {
+  const response = await page.request.post(`${address()}api/shoots`, { data: { name, date: '2026-07-01' } });
+  return (await response.json()) as Shoot;
+}
+
+async function choose(page: Page, shoot: string, item: string): Promise<void> {
+  await page.getByRole('button', { name: `More for ${shoot}`, exact: true }).click();
+  await page.getByRole('menuitem', { name: item }).click();
+}
+
+test('the start page shows pictures, how each station stands, and leads to what is next', async ({ page }) => {
+  await page.goto(address());
+  const card = page.getByRole('article', { name: 'Saltmarsh Kite Meet' });
+  await expect(card.locator('img')).not.toHaveCount(0);
+  await expect(card).toContainText('10 frames');
+  await make(page, 'Lamp works');
+  const fresh = page.getByRole('article', { name: 'Lamp works' });
+  await expect(fresh, 'another window sees it at once').toContainText('No frames yet');
+  await fresh.getByRole('link', { name: 'Plan the set, Lamp works' }).click();
+  await expect(page).toHaveURL(/\/plan$/);
+  await expect(page.getByText('No set is planned yet.')).toBeVisible();
+});
+
+test('a new shoot: what is missing is said at its field; the date is typed by its parts', async ({ page }) => {
+  await page.goto(address());
+  await page.getByRole('button', { name: 'New shoot' }).click();
+  await page.getByRole('button', { name: 'Make the shoot' }).click();
+  await expect(page.getByText('Give the shoot a name.')).toBeVisible();
+  await page.getByLabel('Name').fill('Rope walk');
+  await page.getByRole('spinbutton', { name: 'Day' }).click();
+  await page.keyboard.type('24082026');
+  await page.getByRole('button', { name: 'Make the shoot' }).click();
+  await expect(page.getByText('24 August 2026')).toBeVisible();
+});
+
+test('a shoot is renamed, duplicated, removed with a word on what is lost, and brought back after a reload', async ({
+  page,
+}) => {
+  await make(page, 'Boat yard');
+  await page.goto(address());
+  await choose(page, 'Boat yard', 'Name, date, place');
+  await page.getByLabel('Name').fill('Boat shed');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByRole('article', { name: 'Boat shed', exact: true })).toBeVisible();
+  await choose(page, 'Boat shed', 'Duplicate its plans and settings');
+  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toBeVisible();
+
+  await choose(page, 'Boat shed, again', 'Remove');
+  await expect(page.getByRole('dialog')).toContainText('For 10 minutes it can be brought back');
+  await page.getByRole('button', { name: 'Leave it' }).click();
+  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toBeVisible();
+  await choose(page, 'Boat shed, again', 'Remove');
+  await page.getByRole('button', { name: 'Remove it' }).click();
+  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toHaveCount(0);
+  await page.reload();
+  await page.getByRole('button', { name: 'Bring Boat shed, again back' }).click();
+  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toBeVisible();
+});
+
+test('the keys of a station are listed by ?, and a change that was taken back is done again', async ({ page }) => {
+  const { shoots } = (await (await page.request.get(`${address()}api/shoots`)).json()) as ShootList;
+  const sample = shoots.find((shoot) => shoot.sample) as Shoot;
+  await page.goto(`${address()}shoots/${sample.id}/extract`);
+  const reach = page.getByRole('spinbutton', { name: 'Hair reach' });
+  await expect(reach).toHaveValue('2.5');
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('next patch of green');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toHaveCount(0);
+  await reach.fill('3,1');
+  await reach.press('Enter');
+  await expect(reach).toHaveValue('3.1');
+  await page.keyboard.press('Control+z');
+  await expect(reach).toHaveValue('2.5');
+  await page.keyboard.press('Control+y');
+  await expect(reach).toHaveValue('3.1');
+  await page.getByRole('button', { name: /Take back/ }).click();
+  await expect(reach).toHaveValue('2.5');
+});
+
+test('a shoot of 300 frames: only what is in sight is drawn, the keys reach the last one', async ({ page }) => {
+  const { id } = await make(page, 'Three hundred');
+  const { setups } = (await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail;
+  for (let n = 0; n < 300; n++) {
+    const data = await sampleImage({ width: 60 + (n % 20), height: 80 + Math.floor(n / 20), shade: n % 60 })
+      .jpeg()
+      .toBuffer();
+    const name = `N${String(n).padStart(3, '0')}.jpg`;
+    await page.request.post(`${address()}api/setups/${setups[0].id}/frames?name=${name}`, {
+      data,
+      headers: { 'content-type': 'application/octet-stream' },
+    });
+  }
+  await page.goto(`${address()}shoots/${id}/extract`);
+  const rows = page.getByRole('list', { name: 'Frames' }).getByRole('button');
+  await expect(rows.first()).toContainText('N000.jpg');
+  expect(await rows.count()).toBeLessThan(40);
+  for (let n = 0; n < 299; n++) await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('button', { name: /N299/ })).toHaveAttribute('aria-current', 'true');
+  await page.getByRole('link', { name: /^Gather/ }).click();
+  await expect(page.getByRole('link', { name: /^Gather/ })).toContainText('300 frames');
+  expect(await page.getByRole('figure').count()).toBeLessThan(120);
+});
+
+test('by touch: a mask is tapped onto the picture and closed at its first corner', async ({ browser }) => {
+  const context = await browser.newContext({ hasTouch: true, viewport: { width: 1280, height: 800 } });
+  const page = await context.newPage();
+  const { shoots } = (await (await page.request.get(`${address()}api/shoots`)).json()) as ShootList;
+  const sample = shoots.find((shoot) => shoot.sample) as Shoot;
+  await page.goto(`${address()}shoots/${sample.id}/extract`);
+  await page.getByRole('button', { name: /^SKM_0103/ }).tap();
+  await page.getByRole('tab', { name: 'Masks' }).tap();
+  await page.getByRole('button', { name: 'Solid', exact: true }).tap();
+  await page.getByLabel('Holds for').selectOption('this frame');
+  const box = await page.locator('.viewer').boundingBox();
+  if (!box) throw new Error('no picture');
+  const at = (x: number, y: number): [number, number] => [box.x + box.width * x, box.y + box.height * y];
+  const corners = [at(0.45, 0.4), at(0.55, 0.4), at(0.55, 0.5)];
+  for (const corner of corners) await page.touchscreen.tap(...corner);
+  await expect(page.getByText('3 so far')).toBeVisible();
+  await page.touchscreen.tap(...corners[0]);
+  const masks = page.getByRole('list', { name: 'Masks' });
+  await expect(masks).toContainText('Solid, 3 corners');
+  await masks.getByRole('button', { name: 'Remove' }).tap();
+  await expect(masks.getByRole('listitem')).toHaveCount(0);
+  await context.close();
+});
