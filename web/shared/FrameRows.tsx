@@ -105,9 +105,3 @@ export function FrameRows({
     </Rows>
   );
 }
-
-/** The frame before or after the current one, by the arrow keys. */
-export function stepFrame(frames: Frame[], current: number | undefined, key: string): number | undefined {
-  const at = frames.findIndex((frame) => frame.id === current);
-  return frames[at + (key === 'ArrowDown' || key === 'down' ? 1 : -1)]?.id;
-}

@@ -16,6 +16,7 @@ const Line = styled('div')`
   gap: 14px;
   padding: 3px 20px 1px;
   & > .where {
+    font: inherit;
     color: var(--pencil);
     white-space: nowrap;
     overflow: hidden;
@@ -39,10 +40,10 @@ export function Head({ shoot }: { shoot?: Shoot }) {
         Silent Lawn
       </Link>
       {shoot && (
-        <span className="where">
+        <h1 className="where">
           {shoot.name}, <span className="figure">{longDate(shoot.date)}</span>
           {shoot.place && `, ${shoot.place}`}
-        </span>
+        </h1>
       )}
       <span className="right">
         {step && (

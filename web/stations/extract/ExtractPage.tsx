@@ -1,12 +1,13 @@
 import { Button, Link, Tooltip } from '@mui/material';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link as RouterLink, useSearchParams } from 'react-router';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Link as RouterLink } from 'react-router';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { fingerprintOf, isCurrent, type Order } from '../../../core/cut/order.ts';
 import type { Place } from '../../../core/cut/quality.ts';
 import { defaultRecipe, type Recipe } from '../../../core/cut/recipe.ts';
 import { Example } from '../../shared/Example.tsx';
-import { FrameRows, stepFrame } from '../../shared/FrameRows.tsx';
+import { FrameRows } from '../../shared/FrameRows.tsx';
+import { useFrame } from '../../shared/useFrame.ts';
 import { useKeys } from '../../shared/keys.ts';
 import {
   Bench,
@@ -49,18 +50,10 @@ export function ExtractPage() {
   const all = useStore((state) => state.frames);
   const orders = useStore((state) => state.orders);
   const batches = useStore((state) => state.batches);
-  const [search, setSearch] = useSearchParams();
   const frames = useMemo(() => orderFrames(all, setups), [all, setups]);
   const stale = useMemo(() => staleFrames(all, orders), [all, orders]);
-  const frame = frames.find((f) => f.id === Number(search.get('frame'))) ?? frames[0];
+  const [frame, choose] = useFrame('extract', frames);
   const setup = setups.find((s) => s.id === frame?.setupId);
-  const choose = useCallback((id: number) => setSearch({ frame: String(id) }, { replace: true }), [setSearch]);
-  useKeys('extract', {
-    frame: (key) => {
-      const next = stepFrame(frames, frame?.id, key);
-      if (next !== undefined) choose(next);
-    },
-  });
   if (!frame || !setup)
     return (
       <EmptyPlace title="Nothing to extract yet.">

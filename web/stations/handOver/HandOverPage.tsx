@@ -37,7 +37,7 @@ export function HandOverPage() {
   const frames = all.filter((frame) => !isPlate(frame, setups));
   return (
     <Sheet>
-      <h1>Hand over {shoot.name}</h1>
+      <h2 className="title">Hand over {shoot.name}</h2>
       {frames.some((frame) => frame.cut) ? (
         <Order shootId={shoot.id} frames={frames} />
       ) : (

@@ -1,6 +1,6 @@
 import { Box, Button, Link } from '@mui/material';
-import { useCallback, useState } from 'react';
-import { Link as RouterLink, useSearchParams } from 'react-router';
+import { useState } from 'react';
+import { Link as RouterLink } from 'react-router';
 import type { Background, Frame, Shoot } from '../../../contract/index.ts';
 import {
   clampPlacement,
@@ -12,8 +12,8 @@ import {
   type Placement,
 } from '../../../core/place/placement.ts';
 import { Example } from '../../shared/Example.tsx';
-import { FrameRows, stepFrame } from '../../shared/FrameRows.tsx';
-import { useKeys } from '../../shared/keys.ts';
+import { FrameRows } from '../../shared/FrameRows.tsx';
+import { useFrame } from '../../shared/useFrame.ts';
 import {
   Actions,
   Bench,
@@ -41,16 +41,8 @@ export function PlacePage() {
   const shoot = useStore((state) => state.shoot);
   const frames = useStore((state) => state.frames);
   const backgrounds = useStore((state) => state.backgrounds);
-  const [search, setSearch] = useSearchParams();
   const cut = frames.filter((frame) => frame.cut);
-  const frame = cut.find((f) => f.id === Number(search.get('frame'))) ?? cut[0];
-  const choose = useCallback((id: number) => setSearch({ frame: String(id) }, { replace: true }), [setSearch]);
-  useKeys('place', {
-    frame: (key) => {
-      const next = stepFrame(cut, frame?.id, key);
-      if (next !== undefined) choose(next);
-    },
-  });
+  const [frame, choose] = useFrame('place', cut);
   if (!shoot || !frame)
     return (
       <EmptyPlace title="Nobody to place yet.">

@@ -54,7 +54,7 @@ export function ComparePage() {
       <Table>
         <TableHead>
           <TableRow>
-            <TableCell />
+            <TableCell>reading</TableCell>
             {rows.map((row, n) => (
               <TableCell key={n}>
                 <Choice

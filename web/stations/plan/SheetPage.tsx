@@ -57,7 +57,7 @@ export function SheetPage() {
           PDF
         </Button>
       </Actions>
-      <h1>{row.plan.name}</h1>
+      <h2 className="title">{row.plan.name}</h2>
       <Box inert>
         <SetDrawing plan={row.plan} units={units} chosen="room" onChoose={ignore} onDraft={ignore} onChange={ignore} />
       </Box>

@@ -44,10 +44,10 @@ export function ShootDialog({
             <Controller
               control={control}
               name="date"
-              render={({ field: { value, onChange, ref } }) => (
+              render={({ field: { onChange, ref } }) => (
                 <DatePicker
                   label="Date"
-                  value={dayjs(value)}
+                  defaultValue={dayjs(shoot.date)}
                   onChange={(day) => onChange(day?.isValid() ? day.format('YYYY-MM-DD') : '')}
                   inputRef={ref}
                   slotProps={{
