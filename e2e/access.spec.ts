@@ -49,7 +49,6 @@ for (const [what, path, open] of views) {
     await page.goto(own ? address() + path.slice(1) : `${address()}shoots/${sample.id}/${path}`);
     await page.waitForLoadState('networkidle').catch(() => undefined);
     await open?.(page);
-    await page.waitForTimeout(400);
-    expect(await violations(page)).toEqual([]);
+    await expect.poll(() => violations(page)).toEqual([]);
   });
 }

@@ -114,6 +114,12 @@ test('dropped pictures are recognised; what cannot be used is refused by name an
 });
 
 test('a rehearsal tells the truth after the answer and not before', async ({ page }) => {
+  // The seed of a set whose person is out of focus: the same in every run.
+  await page.route('**/api/rehearsals', (route) =>
+    route.request().method() === 'POST'
+      ? route.continue({ postData: JSON.stringify({ level: 1, seed: 5 }) })
+      : route.continue(),
+  );
   await page.goto(`${address()}rehearsal`);
   await page.getByRole('button', { name: 'New set' }).click();
   await expect(page.getByText('What is wrong?')).toBeVisible({ timeout: 90_000 });
@@ -124,16 +130,13 @@ test('a rehearsal tells the truth after the answer and not before', async ({ pag
   expect(hidden.findings.causes).toEqual([]);
   await page.reload();
   await expect(page.getByText('What is wrong?')).toBeVisible();
-  await page.getByLabel('The person moved').check();
+  await page.getByLabel('The person is out of focus').check();
   await page.getByLabel('What would you do first?').selectOption({ label: 'A shorter exposure, or flash' });
   await page.getByRole('button', { name: 'That is my answer' }).click();
   await expect(page.getByText(/It was:/)).toBeVisible();
   const told = (await (await page.request.get(`${address()}api/rehearsals/${open.id}`)).json()) as Rehearsal;
-  expect(told.truth?.causes).toHaveLength(1);
-  expect(told.truth?.causesRight).toBe(told.truth?.causes[0] === 'motion');
-  await expect(page.getByRole('list', { name: 'Results' }).getByRole('listitem').first()).toContainText(
-    told.truth?.causesRight ? 'right' : 'missed',
-  );
+  expect(told.truth).toMatchObject({ causes: ['defocus'], remedies: ['focus'], causesRight: true, remedyRight: false });
+  await expect(page.getByRole('list', { name: 'Results' }).getByRole('listitem').first()).toContainText('right');
   expect(
     (
       await page.request.post(`${address()}api/rehearsals/${open.id}/answer`, { data: { causes: [], remedy: null } })

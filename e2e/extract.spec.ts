@@ -37,6 +37,39 @@ async function levelAt(page: Page, x: number, y: number): Promise<number> {
   );
 }
 
+type Remembering = typeof globalThis & { seen: ImageData };
+
+/** How many pixels of the shown picture differ from those last remembered, within the box round the corners (shares of a frame of 400 × 600) and beyond it. */
+async function changedPixels(
+  page: Page,
+  corners: { x: number; y: number }[],
+  remember = false,
+): Promise<{ inside: number; outside: number }> {
+  return page.locator('.viewer > canvas').evaluate(
+    (element, { xs, ys, anew }) => {
+      const { width, height } = element as HTMLCanvasElement;
+      const context = (element as HTMLCanvasElement).getContext('2d') as CanvasRenderingContext2D;
+      const now = context.getImageData(0, 0, width, height);
+      const there = globalThis as Remembering;
+      if (anew) there.seen = now;
+      const scale = Math.min((width - 32) / 400, (height - 32) / 600);
+      const within = (shares: number[], at: number, length: number, side: number): boolean => {
+        const share = 0.5 + (at - length / 2) / (side * scale);
+        return share > Math.min(...shares) - 0.02 && share < Math.max(...shares) + 0.02;
+      };
+      const count = { inside: 0, outside: 0 };
+      const [a, b] = [new Uint32Array(there.seen.data.buffer), new Uint32Array(now.data.buffer)];
+      for (let p = 0; p < a.length; p++) {
+        if (a[p] === b[p]) continue;
+        const inside = within(xs, p % width, width, 400) && within(ys, Math.floor(p / width), height, 600);
+        count[inside ? 'inside' : 'outside']++;
+      }
+      return count;
+    },
+    { xs: corners.map(({ x }) => x), ys: corners.map(({ y }) => y), anew: remember },
+  );
+}
+
 /** Clicks on the picture at shares of the frame. */
 async function clickAt(page: Page, x: number, y: number): Promise<void> {
   const box = await page.locator('.viewer > canvas').boundingBox();
@@ -200,20 +233,27 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
   await fetch(`${address()}api/frames/${made?.id}`, { method: 'DELETE' });
   await expect(plate).toHaveValue('');
 
-  for (const effect of ['Keep colour', 'See-through']) {
+  const corners = [
+    { x: 0.5, y: 0.45 },
+    { x: 0.64, y: 0.45 },
+    { x: 0.64, y: 0.7 },
+  ];
+  await changedPixels(page, corners, true);
+  // Over the kept green of the scarf.
+  for (const effect of ['No spill', 'See-through']) {
     await page.getByRole('button', { name: effect }).click();
     await page.getByLabel('Holds for').selectOption('this frame');
-    for (const [x, y] of [
-      [0.3, 0.2],
-      [0.7, 0.2],
-      [0.7, 0.4],
-    ])
-      await clickAt(page, x, y);
+    for (const { x, y } of corners) await clickAt(page, x, y);
     await page.keyboard.press('Enter');
     const masks = page.getByRole('list', { name: 'Masks' });
     await expect(masks).toContainText(`${effect}, 3 corners`);
+    const changed = (): Promise<{ inside: number; outside: number }> => changedPixels(page, corners);
+    await expect.poll(async () => (await changed()).inside, effect).toBeGreaterThan(20);
+    const { inside, outside } = await changed();
+    expect(outside, effect).toBeLessThan(inside / 20);
     await masks.getByRole('button', { name: 'Remove' }).click();
     await expect(masks.getByRole('listitem')).toHaveCount(0);
+    await expect.poll(changed, effect).toEqual({ inside: 0, outside: 0 });
   }
 
   await page.getByRole('tab', { name: 'Settings' }).click();

@@ -1,5 +1,7 @@
-import { createServer, type Server } from 'node:http';
+import { once } from 'node:events';
+import { createServer, get, type IncomingMessage, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { promisify } from 'node:util';
 import express, { type Response } from 'express';
 import { afterEach, beforeEach, expect, test } from 'vitest';
 import { Events, MOST_UNREAD } from './events.ts';
@@ -22,15 +24,14 @@ afterEach(() => {
   server.close();
 });
 
-async function listen(): Promise<{ type: string | null; next: () => Promise<string>; leave: () => void }> {
-  const stop = new AbortController();
-  const response = await fetch(address, { signal: stop.signal });
-  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
-  if (!reader) throw new Error('no body');
+async function listen(): Promise<{ type?: string; next: () => Promise<string>; leave: () => void }> {
+  const request = get(address, { agent: false }).on('error', () => undefined);
+  const [response] = (await once(request, 'response')) as [IncomingMessage];
+  const parts = response.setEncoding('utf8')[Symbol.asyncIterator]() as AsyncIterator<string, undefined>;
   return {
-    type: response.headers.get('content-type'),
-    next: async () => (await reader.read()).value ?? '',
-    leave: () => stop.abort(),
+    type: response.headers['content-type'],
+    next: async () => (await parts.next()).value ?? '',
+    leave: () => request.destroy(),
   };
 }
 
@@ -57,7 +58,8 @@ test('a page that has gone disturbs nobody', async () => {
   await gone.next();
   await there.next();
   gone.leave();
-  await new Promise((resolve) => setTimeout(resolve, 50));
+  const connected = promisify(server.getConnections.bind(server));
+  await expect.poll(connected, { interval: 5 }).toBe(1);
   events.send({ type: 'shoots' });
   expect(await there.next()).toContain('"shoots"');
 });

@@ -52,11 +52,26 @@ describe('methods', () => {
     };
     expect(partial(125, 240)).toBeLessThan(0.6 * partial(0, 115));
   });
-  test('more purity keys a pale colour farther from the screen', () => {
-    const pale = cut(frame, { method: 'difference', keyFrom: 0.5, keyTo: 1 });
-    const pure = cut(frame, { method: 'difference', keyFrom: 0.5, keyTo: 1, purity: 1 });
-    expect(pure.data).not.toEqual(pale.data);
-  });
+  test.each(['difference', 'distance'] as const)(
+    '%s: purity clears a spot of the screen that is veiled with white, and leaves the grey disc whole',
+    (method) => {
+      const veiled = { ...frame, data: frame.data.slice() };
+      const encode = encoderFor(veiled.data);
+      const spot = Array.from({ length: 30 * 30 }, (_, n) => (5 + Math.floor(n / 30)) * WIDTH + 5 + (n % 30));
+      for (const p of spot)
+        veiled.data.set(
+          [0.08, 0.42, 0.1].map((v) => encode(0.8 * v + 0.09)),
+          p * 3,
+        );
+      const left = (purity: number): number => {
+        const { data } = cut(veiled, { method, keyFrom: 0, keyTo: 1, purity });
+        expect(data[(120 * WIDTH + 100) * 4 + 3]).toBeGreaterThan(65000);
+        return spot.reduce((sum, p) => sum + data[p * 4 + 3], 0) / spot.length / 65535;
+      };
+      expect(left(0)).toBeGreaterThan(0.1);
+      expect(left(1)).toBeLessThan(0.7 * left(0));
+    },
+  );
 });
 
 describe('removeSpill', () => {
