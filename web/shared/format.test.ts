@@ -9,6 +9,7 @@ test.each([
   [timeLeft(null), 'measuring …'],
   [timeLeft(0.2), '1 s left'],
   [timeLeft(125), '2 min 5 s left'],
+  [timeLeft(119.6), '2 min 0 s left'],
   [fileSize(12), '1 kB'],
   [fileSize(3_456_000), '3.5 MB'],
   [fileSize(2_340_000_000), '2.34 GB'],

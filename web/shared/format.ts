@@ -9,8 +9,8 @@ export function minutes(value: number): string {
 
 export function timeLeft(seconds: number | null): string {
   if (seconds === null) return 'measuring …';
-  if (seconds < 60) return `${Math.max(1, Math.round(seconds))} s left`;
-  return `${Math.floor(seconds / 60)} min ${Math.round(seconds % 60)} s left`;
+  const whole = Math.max(1, Math.round(seconds));
+  return whole < 60 ? `${whole} s left` : `${Math.floor(whole / 60)} min ${whole % 60} s left`;
 }
 
 export function fileSize(bytes: number): string {

@@ -1,25 +1,9 @@
 import { expect, test } from 'vitest';
 import type { Shoot } from '../../../contract/index.ts';
+import { someShoot } from '../../testing/items.ts';
 import { nextStep } from './nextStep.ts';
 
-const shoot: Shoot = {
-  id: 1,
-  name: 'Pier',
-  date: '2026-06-13',
-  place: '',
-  sample: false,
-  strip: [],
-  plans: 0,
-  rounds: 0,
-  signed: 0,
-  frames: 0,
-  cut: 0,
-  placed: 0,
-  handedOver: 0,
-  minutes: 0,
-  pending: 0,
-  removedAt: null,
-};
+const shoot = someShoot();
 
 test('the path through a shoot, one step at a time', () => {
   const after = (part: Partial<Shoot>): string => nextStep({ ...shoot, ...part }, 3).path;

@@ -1,0 +1,117 @@
+import type { Batch, Delivery, Frame, Setup, Shoot } from '../../contract/index.ts';
+import { noGuidance } from '../../core/cut/guidance.ts';
+import type { LedgerEntry, Quality } from '../../core/cut/quality.ts';
+import { defaultRecipe } from '../../core/cut/recipe.ts';
+
+/** Items as the server would tell them, for tests; each takes what a test cares about. */
+
+export const someShoot = (part: Partial<Shoot> = {}): Shoot => ({
+  id: 1,
+  name: 'Pier',
+  date: '2026-06-13',
+  place: '',
+  sample: false,
+  strip: [],
+  plans: 0,
+  rounds: 0,
+  signed: 0,
+  frames: 0,
+  cut: 0,
+  placed: 0,
+  handedOver: 0,
+  minutes: 0,
+  pending: 0,
+  removedAt: null,
+  ...part,
+});
+
+export const someSetup = (part: Partial<Setup> = {}): Setup => ({
+  id: 1,
+  shootId: 1,
+  name: 'Tent',
+  recipe: defaultRecipe,
+  masks: [],
+  plateFrameId: null,
+  revision: 1,
+  ...part,
+});
+
+export const someFrame = (id: number, part: Partial<Frame> = {}): Frame => ({
+  id,
+  setupId: 1,
+  name: `F${id}.jpg`,
+  width: 40,
+  height: 60,
+  depth: 8,
+  bytes: 1,
+  takenAt: null,
+  subject: '',
+  guidance: noGuidance,
+  cut: null,
+  job: null,
+  placement: null,
+  picture: `p${id}`,
+  revision: 1,
+  ...part,
+});
+
+export const someQuality = (part: Partial<Quality> = {}): Quality => ({
+  screen: 'green',
+  screenShare: 0.5,
+  fringeShare: 0.04,
+  unexplained: 0.01,
+  noisePercent: 1.2,
+  greenKept: 0,
+  greenRemoved: 0,
+  ledger: [],
+  doubts: [],
+  extent: { x: 0.2, y: 0.1, width: 0.6, height: 0.9 },
+  minutes: 0,
+  ...part,
+});
+
+/** A cut made with what the fingerprint names. */
+export const someCut = (quality: Partial<Quality> = {}, fingerprint = 'now'): Pick<Frame, 'cut'> => ({
+  cut: { version: 'v', quality: someQuality(quality), fingerprint },
+});
+
+export const someEntry = (part: Partial<LedgerEntry> = {}): LedgerEntry => ({
+  place: { x: 0.4, y: 0.5, width: 0.1, height: 0.1 },
+  centre: { x: 0.45, y: 0.55 },
+  chroma: [0.2, 0.2],
+  share: 0.01,
+  likelihood: 0.9,
+  verdict: 'keep',
+  doubtful: false,
+  byHand: false,
+  evidence: { apart: 0.1, mostScreen: 0.2, rough: 0.01, atBorder: false },
+  ...part,
+});
+
+export const someBatch = (part: Partial<Batch> = {}): Batch => ({
+  id: 1,
+  shootId: 1,
+  kind: 'cut',
+  total: 10,
+  done: 0,
+  failed: 0,
+  cancelled: 0,
+  open: 10,
+  secondsLeft: null,
+  revision: 1,
+  ...part,
+});
+
+export const someDelivery = (part: Partial<Delivery> = {}): Delivery => ({
+  id: 1,
+  shootId: 1,
+  settings: { cutout: 'png', finished: 'jpeg', quality: 92 },
+  createdAt: '2026-06-14T09:30:00.000Z',
+  batch: someBatch({ kind: 'deliver', done: 10, open: 0 }),
+  files: 20,
+  bytes: 3_400_000,
+  problems: [],
+  leftOut: [],
+  revision: 1,
+  ...part,
+});
