@@ -2,6 +2,8 @@ import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
   testDir: 'e2e',
+  // Its own folder: Playwright empties it.
+  outputDir: 'test-results/e2e',
   globalSetup: './e2e/server.ts',
   workers: 1,
   retries: 0,

@@ -14,6 +14,8 @@ export default defineConfig({
           globalSetup: ['scripts/kernels.mjs'],
           setupFiles: ['server/kernels.ts'],
           testTimeout: 60000,
+          // Frames are rendered before the first test, also on a loaded machine.
+          hookTimeout: 120000,
         },
       },
       {

@@ -35,12 +35,17 @@ const idle = async (): Promise<void> => {
   do {
     await new Promise((resolve) => setTimeout(resolve, 1000));
     detail = await read<ShootDetail>(`/shoots/${shoot.id}`);
-  } while ([...detail.batches.map(({ open }) => open > 0), ...detail.jobs.map(({ state }) => state !== 'failed')].includes(true));
+  } while (
+    [...detail.batches.map(({ open }) => open > 0), ...detail.jobs.map(({ state }) => state !== 'failed')].includes(
+      true,
+    )
+  );
 };
 await idle();
 const setupId = detail.plans[1].setupId as number;
 await send('POST', '/rehearsals', { level: 2, seed: 12 });
-while ((await read<RehearsalList>('/rehearsals')).making.length) await new Promise((resolve) => setTimeout(resolve, 1000));
+while ((await read<RehearsalList>('/rehearsals')).making.length)
+  await new Promise((resolve) => setTimeout(resolve, 1000));
 
 const idOf = (name: string): number =>
   detail.frames.find((frame) => frame.name.startsWith(name))?.id ?? detail.frames[0].id;

@@ -1,5 +1,5 @@
 // npm test: type check, lint, unit and database tests, browser tests; ends in "N passed, N failed".
-import { spawnSync } from 'node:child_process';
+import { execFile, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import process from 'node:process';
@@ -26,19 +26,22 @@ function step(title, program, args, count) {
   if (status !== 0 && counted.failed === 0) failed++;
 }
 
-for (const folder of ['core', 'contract', 'web', 'server']) step(`Type check: ${folder}`, 'npx', ['tsc', '-p', folder]);
-step('Format', 'npx', ['prettier', '--check', '.', '--log-level', 'warn']);
-// Type imports count as well: whoever reads one file of a circle has to read all of it.
-step('Import circles', 'npx', [
-  'dpdm',
-  '--no-warning',
-  '--no-tree',
-  '--no-progress',
-  '--exit-code',
-  'circular:1',
-  ...['core', 'contract', 'cli', 'server', 'web'].map((folder) => `${folder}/**/*.{ts,tsx}`),
+await inTurns(2, [
+  ...['core', 'contract', 'web', 'server'].map((folder) => [`Type check: ${folder}`, 'tsc', '-p', folder]),
+  ['Format', 'prettier', '--check', '.', '--log-level', 'warn'],
+  // Type imports count as well: whoever reads one file of a circle has to read all of it.
+  [
+    'Import circles',
+    'dpdm',
+    '--no-warning',
+    '--no-tree',
+    '--no-progress',
+    '--exit-code',
+    'circular:1',
+    ...['core', 'contract', 'cli', 'server', 'web'].map((folder) => `${folder}/**/*.{ts,tsx}`),
+  ],
+  ['Lint', 'eslint', '.', '--max-warnings', '0'],
 ]);
-step('Lint', 'npx', ['eslint', '.', '--max-warnings', '0']);
 step(
   'Unit and database tests',
   'npx',
@@ -56,6 +59,25 @@ step('Browser tests', 'npx', ['playwright', 'test'], () => {
 
 say(`\n${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);
+
+/** Checks that do not disturb each other, so many at a time, each told when it has ended. */
+async function inTurns(lanes, checks) {
+  const left = [...checks];
+  const lane = async () => {
+    for (let check = left.shift(); check; check = left.shift()) {
+      const [title, ...command] = check;
+      const { error, output } = await new Promise((resolve) =>
+        execFile('npx', command, { cwd: root, maxBuffer: 1e8 }, (error, out, err) =>
+          resolve({ error, output: (out + err).trim() }),
+        ),
+      );
+      say(`\n── ${title}${output ? `\n${output}` : ''}`);
+      if (error) failed++;
+      else passed++;
+    }
+  };
+  await Promise.all(Array.from({ length: lanes }, lane));
+}
 
 function read(name) {
   const file = join(results, name);

@@ -9,7 +9,7 @@ import type { RehearsedCause } from './causeFacts.ts';
 import { plainReport } from './plain.ts';
 import { recogniseKind } from './targets.ts';
 
-const WIDTH = 640;
+const WIDTH = 480;
 
 function photograph(
   set: TestSet,
