@@ -36,7 +36,7 @@ const TEST_MINUTES = 20;
 const IMPORT_SECONDS = 0.6;
 const FINISH_SECONDS = 2.5;
 
-/** Lays out the day and the night: set-up, tests, guests, pack-down, extraction, repair, finishing, delivery. */
+/** Lays out the day and the night: set-up, tests, guests, pack-down, extraction, repair, finishing, handing over. */
 export function scheduleOf(plan: Plan, kit: Kit, forecast: Forecast): Schedule {
   const { event } = plan;
   const misfits: Schedule['misfits'] = [];
@@ -104,7 +104,7 @@ export function scheduleOf(plan: Plan, kit: Kit, forecast: Forecast): Schedule {
       to: repaired,
       unattended: false,
     },
-    { who: 'machine', words: 'Finished pictures and delivery', from: repaired, to: ready, unattended: true },
+    { who: 'machine', words: 'Finished pictures, hand-over', from: repaired, to: ready, unattended: true },
   ];
   const names = event.roster.flatMap((guest) =>
     Array.from({ length: Math.min(guest.people, 20000) }, (_, n) =>
