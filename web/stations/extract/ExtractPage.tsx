@@ -1,4 +1,4 @@
-import { Button, Link, Tooltip } from '@mui/material';
+import { Link } from '@mui/material';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Frame, Setup } from '../../../contract/index.ts';
@@ -9,17 +9,7 @@ import { Example } from '../../shared/Example.tsx';
 import { FrameRows } from '../../shared/FrameRows.tsx';
 import { useFrame } from '../../shared/useFrame.ts';
 import { useKeys } from '../../shared/keys.ts';
-import {
-  Bench,
-  Caption,
-  EmptyPlace,
-  Key,
-  ListMargin,
-  NoteOver,
-  Plate,
-  ReadingMargin,
-  Strip,
-} from '../../shared/layout.tsx';
+import { Bench, EmptyPlace, ListMargin, NoteOver, Plate, ReadingMargin, Strip } from '../../shared/layout.tsx';
 import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import { pictures } from '../../state/api.ts';
@@ -28,7 +18,8 @@ import { useStore } from '../../state/store.ts';
 import type { PreviewView } from '../../worker/picture.worker.ts';
 import { BatchControl } from './BatchControl.tsx';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
-import { noteOf, orderFrames, stateOf } from './frameStates.ts';
+import { FrameCaption } from './FrameCaption.tsx';
+import { noteOf, orderFrames } from './frameStates.ts';
 import { LedgerPanel } from './LedgerPanel.tsx';
 import { Marks } from './Marks.tsx';
 import { keepMask, LEAST_CORNERS, type Drawing } from './maskFacts.ts';
@@ -125,26 +116,18 @@ function OneFrame({ frame, setup, setupFrames }: { frame: Frame; setup: Setup; s
     keepMask(drawing, setup, frame);
     setDrawing(undefined);
   };
-  const verdict = (keep: boolean) => (): void => {
-    if (patch !== undefined && ledger[patch]) judge(frame, ledger, ledger[patch], keep);
-  };
-  useKeys(
-    'extract',
-    {
-      view: (key) => setView(views[Number(key) - 1].value),
-      size: toggleSize,
-      before: () => setBefore(true),
-      next: () => {
-        const worth = worthLooking(ledger);
-        if (!worth.length) return;
-        setPanel('ledger');
-        choose(worth[(worth.indexOf(patch ?? -1) + 1) % worth.length]);
-      },
-      keeps: verdict(true),
-      goes: verdict(false),
+  useFrameKeys({
+    onView: setView,
+    onSize: toggleSize,
+    onBefore: setBefore,
+    onNext: () => {
+      const worth = worthLooking(ledger);
+      if (!worth.length) return;
+      setPanel('ledger');
+      choose(worth[(worth.indexOf(patch ?? -1) + 1) % worth.length]);
     },
-    { onRelease: (name) => name === 'before' && setBefore(false) },
-  );
+    onVerdict: (keep) => patch !== undefined && ledger[patch] && judge(frame, ledger, ledger[patch], keep),
+  });
   useKeys(
     'mask',
     {
@@ -226,28 +209,14 @@ function OneFrame({ frame, setup, setupFrames }: { frame: Frame; setup: Setup; s
             </NoteOver>
           )}
         </Viewer>
-        <Caption>
-          <span>{frame.name}</span>
-          <span className="figure quiet">
-            {width} × {height}, {frame.depth} bit
-          </span>
-          <span className="quiet">{stateOf(frame, asShown)}</span>
-          <Tooltip title="Shows the photograph while it is held." describeChild>
-            <Button
-              variant="text"
-              sx={{ py: 0, ml: 'auto' }}
-              aria-pressed={before}
-              onPointerDown={() => setBefore(true)}
-              onPointerUp={() => setBefore(false)}
-              onPointerLeave={() => setBefore(false)}
-            >
-              <Key>B</Key> Before
-            </Button>
-          </Tooltip>
-          <Button variant="text" sx={{ py: 0 }} onClick={toggleSize}>
-            <Key>0</Key> {sight ? 'Whole picture' : 'Full size'}
-          </Button>
-        </Caption>
+        <FrameCaption
+          frame={frame}
+          asShown={asShown}
+          before={before}
+          onBefore={setBefore}
+          closeUp={sight !== undefined}
+          onSize={toggleSize}
+        />
       </Plate>
       <ReadingMargin aria-label="Settings and readings" sx={{ pt: 0 }}>
         <PanelTabs
@@ -281,6 +250,28 @@ function OneFrame({ frame, setup, setupFrames }: { frame: Frame; setup: Setup; s
         </Panel>
       </ReadingMargin>
     </>
+  );
+}
+
+/** The keys of a frame: its views, sizes, what it was before, and the verdict on the chosen patch. */
+function useFrameKeys(hand: {
+  onView: (view: PreviewView) => void;
+  onSize: () => void;
+  onBefore: (before: boolean) => void;
+  onNext: () => void;
+  onVerdict: (keep: boolean) => unknown;
+}): void {
+  useKeys(
+    'extract',
+    {
+      view: (key) => hand.onView(views[Number(key) - 1].value),
+      size: hand.onSize,
+      before: () => hand.onBefore(true),
+      next: hand.onNext,
+      keeps: () => hand.onVerdict(true),
+      goes: () => hand.onVerdict(false),
+    },
+    { onRelease: (name) => name === 'before' && hand.onBefore(false) },
   );
 }
 

@@ -85,3 +85,12 @@ export const thingFacts: Record<
   day: eventFacts,
   circuit: circuitFacts,
 };
+
+/** What a thing is called. */
+export function nameOf(plan: Plan, id: ThingId): string {
+  if (id === 'camera') return 'Camera';
+  const [kind, key] = id.split(':');
+  const lamp = plan.lamps.find((l) => l.id === key);
+  if (kind === 'aim') return `Aim of ${lamp?.name ?? ''}`;
+  return lamp?.name ?? plan.people.find((p) => p.id === key)?.name ?? id;
+}
