@@ -2,7 +2,7 @@ import { Box, Button } from '@mui/material';
 import { useEffect, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { useSearchParams } from 'react-router';
-import type { Check, PictureKind, Problem as Refused, Setup } from '../../../contract/index.ts';
+import type { Check, PictureKind, Setup } from '../../../contract/index.ts';
 import { demoPeople, type SubjectName } from '../../../core/studio/cast.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { Example } from '../../shared/Example.tsx';
@@ -12,7 +12,7 @@ import { Actions, Caption, EmptyPlace, ListMargin, Plate, ReadingMargin, Strip }
 import { Problem } from '../../shared/Problem.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
 import { ViewStrip } from '../../shared/ViewStrip.tsx';
-import { api, RequestError } from '../../state/api.ts';
+import { api } from '../../state/api.ts';
 import { runJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
 import { attempt, useStore } from '../../state/store.ts';
 import { CheckFindings } from './CheckFindings.tsx';
@@ -21,6 +21,7 @@ import { PictureSlots } from './PictureSlots.tsx';
 import { RoundCaption } from './RoundCaption.tsx';
 import { RoundList } from './RoundList.tsx';
 import { RoundPicture } from './RoundPicture.tsx';
+import { useReceiving } from './useReceiving.ts';
 import { defaultView, viewsOf, type View } from './views.ts';
 
 /** Test frames of a setup: photograph, read, change, photograph again, sign off. */
@@ -36,13 +37,6 @@ export function CheckPage() {
   const choose = (setupId: number, roundId?: number): void =>
     setSearch({ setup: String(setupId), ...(roundId ? { round: String(roundId) } : {}) }, { replace: true });
   return <Round key={setup.id} setup={setup} setups={setups} rounds={rounds} check={check} onChoose={choose} />;
-}
-
-/** A test frame on its way to the server. */
-interface Upload {
-  name: string;
-  kind?: PictureKind;
-  share: number;
 }
 
 function Round({
@@ -62,8 +56,6 @@ function Round({
   const plan = plans.find((row) => row.setupId === setup.id) ?? plans[0];
   const [view, setView] = useState<View>();
   const [cause, setCause] = useState<string>();
-  const [upload, setUpload] = useState<Upload>();
-  const [refused, setRefused] = useState<(Refused & { name: string })[]>([]);
   const [who, setWho] = useState<SubjectName>('maren');
   const [marking, setMarking] = useState(false);
   const about = { checkId: check?.id };
@@ -87,21 +79,7 @@ function Round({
     if (made) chooseRound(made.id);
     return made;
   };
-  const receive = async (files: File[], kind?: PictureKind): Promise<void> => {
-    setRefused([]);
-    const round = check ?? (await begin());
-    if (!round) return;
-    for (const file of files) {
-      const { name } = file;
-      setUpload({ name, kind, share: 0 });
-      const result = await api
-        .uploadTestPicture(round.id, kind, file, (share) => setUpload({ name, kind, share }))
-        .catch((error) => ({ outcome: 'refused' as const, name, ...(error as RequestError).problem }));
-      if (result.outcome === 'refused') setRefused((list) => [...list, result]);
-      else setView(result.kind);
-    }
-    setUpload(undefined);
-  };
+  const { upload, refused, receive } = useReceiving(async () => check ?? (await begin()), setView);
   const take = async (kind: PictureKind): Promise<void> => {
     if (!check || !plan || kind === 'background') return;
     const people = kind === 'people' ? [who] : [];
