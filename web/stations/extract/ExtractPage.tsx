@@ -1,5 +1,5 @@
 import { Link } from '@mui/material';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { fingerprintOf, isCurrent, type Order } from '../../../core/cut/order.ts';
@@ -21,7 +21,6 @@ import { DoubtsPanel } from './DoubtsPanel.tsx';
 import { FrameCaption } from './FrameCaption.tsx';
 import { noteOf, orderFrames } from './frameStates.ts';
 import { LedgerPanel } from './LedgerPanel.tsx';
-import { Marks } from './Marks.tsx';
 import { keepMask, LEAST_CORNERS, type Drawing } from './maskFacts.ts';
 import { MasksPanel } from './MasksPanel.tsx';
 import { Questions, type Sizing } from './Questions.tsx';
@@ -31,6 +30,9 @@ import { judge, worthLooking } from './verdicts.ts';
 import { Viewer, type Sight } from './Viewer.tsx';
 import { views } from './views.ts';
 import { previewOrder, staleFrames } from './wanted.ts';
+
+// Drawing on pictures is loaded when something is drawn.
+const Marks = lazy(async () => ({ default: (await import('./Marks.tsx')).Marks }));
 
 const panels = { settings: 'Settings', ledger: 'Green', masks: 'Masks', doubts: 'Doubts' } as const;
 type PanelId = keyof typeof panels;
@@ -187,17 +189,19 @@ function OneFrame({ frame, setup, setupFrames }: { frame: Frame; setup: Setup; s
           overlay={
             marked
               ? (projection) => (
-                  <Marks
-                    projection={projection}
-                    ledger={panel === 'ledger' && !drawing ? ledger : []}
-                    chosen={patch}
-                    masks={panel === 'masks' ? guidance.masks : []}
-                    drawing={drawing}
-                    onDraw={setDrawing}
-                    onClose={finish}
-                    looking={looking}
-                    sizing={panel === 'settings' ? sizing : undefined}
-                  />
+                  <Suspense>
+                    <Marks
+                      projection={projection}
+                      ledger={panel === 'ledger' && !drawing ? ledger : []}
+                      chosen={patch}
+                      masks={panel === 'masks' ? guidance.masks : []}
+                      drawing={drawing}
+                      onDraw={setDrawing}
+                      onClose={finish}
+                      looking={looking}
+                      sizing={panel === 'settings' ? sizing : undefined}
+                    />
+                  </Suspense>
                 )
               : undefined
           }

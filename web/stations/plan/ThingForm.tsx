@@ -1,9 +1,9 @@
 import AddIcon from '@mui/icons-material/Add';
 import { Button, List, ListItem, ListItemButton, styled } from '@mui/material';
+import { lazy, Suspense } from 'react';
 import { lampFrom, lampModels, personAt, type Plan } from '../../../core/plan/index.ts';
 import { Actions } from '../../shared/layout.tsx';
 import { CameraForm } from './CameraForm.tsx';
-import { DayForm } from './DayForm.tsx';
 import type { ThingProps } from './fields.tsx';
 import { LampForm } from './LampForm.tsx';
 import { PersonForm } from './PersonForm.tsx';
@@ -11,6 +11,9 @@ import { PowerForm } from './PowerForm.tsx';
 import { RoomForm } from './RoomForm.tsx';
 import { ScreenForm } from './ScreenForm.tsx';
 import { thingsOf, type ThingId } from './things.ts';
+
+// Brings the pickers of dates and times, which only the day needs.
+const DayForm = lazy(async () => ({ default: (await import('./DayForm.tsx')).DayForm }));
 
 const Form = styled('section')`
   flex: 1;
@@ -101,7 +104,12 @@ function Chosen(props: ThingProps) {
   if (kind === 'person') return <PersonForm {...props} id={key} />;
   if (kind === 'screen') return <ScreenForm {...props} />;
   if (kind === 'camera') return <CameraForm {...props} />;
-  if (kind === 'day') return <DayForm {...props} />;
+  if (kind === 'day')
+    return (
+      <Suspense>
+        <DayForm {...props} />
+      </Suspense>
+    );
   if (kind === 'power') return <PowerForm {...props} />;
   return <RoomForm {...props} />;
 }
