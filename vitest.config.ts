@@ -6,6 +6,8 @@ const folders = ['core', 'contract', 'cli', 'server', 'web', 'bench'];
 export default defineConfig({
   test: {
     testTimeout: 60000,
+    // All cores: one fewer, the default, is one of two.
+    maxWorkers: '100%',
     projects: [
       {
         test: {
