@@ -71,7 +71,7 @@ async function inTurns(lanes, checks) {
           resolve({ error, output: (out + err).trim() }),
         ),
       );
-      say(`\n── ${title}${output ? `\n${output}` : ''}`);
+      say(`\n── ${title}${error ? `\n${output}` : ''}`);
       if (error) failed++;
       else passed++;
     }
