@@ -44,25 +44,25 @@ test('a new shoot: what is missing is said at its field; the date is typed by it
 test('a shoot is renamed, duplicated, removed with a word on what is lost, and brought back after a reload', async ({
   page,
 }) => {
-  await make(page, 'Boat yard');
+  await make(page, 'Ferry slip');
   await page.goto(address());
-  await choose(page, 'Boat yard', 'Name, date, place');
-  await page.getByLabel('Name').fill('Boat shed');
+  await choose(page, 'Ferry slip', 'Name, date, place');
+  await page.getByLabel('Name').fill('Ferry steps');
   await page.getByRole('button', { name: 'Keep it' }).click();
-  await expect(page.getByRole('article', { name: 'Boat shed', exact: true })).toBeVisible();
-  await choose(page, 'Boat shed', 'Duplicate its plans and settings');
-  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toBeVisible();
+  await expect(page.getByRole('article', { name: 'Ferry steps', exact: true })).toBeVisible();
+  await choose(page, 'Ferry steps', 'Duplicate its plans and settings');
+  await expect(page.getByRole('article', { name: 'Ferry steps, again' })).toBeVisible();
 
-  await choose(page, 'Boat shed, again', 'Remove');
+  await choose(page, 'Ferry steps, again', 'Remove');
   await expect(page.getByRole('dialog')).toContainText('For 10 minutes it can be brought back');
   await page.getByRole('button', { name: 'Leave it' }).click();
-  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toBeVisible();
-  await choose(page, 'Boat shed, again', 'Remove');
+  await expect(page.getByRole('article', { name: 'Ferry steps, again' })).toBeVisible();
+  await choose(page, 'Ferry steps, again', 'Remove');
   await page.getByRole('button', { name: 'Remove it' }).click();
-  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toHaveCount(0);
+  await expect(page.getByRole('article', { name: 'Ferry steps, again' })).toHaveCount(0);
   await page.reload();
-  await page.getByRole('button', { name: 'Bring Boat shed, again back' }).click();
-  await expect(page.getByRole('article', { name: 'Boat shed, again' })).toBeVisible();
+  await page.getByRole('button', { name: 'Bring Ferry steps, again back' }).click();
+  await expect(page.getByRole('article', { name: 'Ferry steps, again' })).toBeVisible();
 });
 
 test('the keys of a station are listed by ?, and a change that was taken back is done again', async ({ page }) => {

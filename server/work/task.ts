@@ -5,7 +5,7 @@ import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/che
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
 import type { BackgroundInput, Rendered, ShotInput } from '../standIn/renderTask.ts';
 import type { Findings } from '../../contract/index.ts';
-import type { Store } from '../store/store.ts';
+import type { Bench } from './bench.ts';
 
 /** What worker threads can be asked: what goes in and what comes out. */
 export interface Tasks {
@@ -23,11 +23,6 @@ export type TaskKind = keyof Tasks;
 export type Input<K extends TaskKind> = Tasks[K]['input'];
 export type Output<K extends TaskKind> = Tasks[K]['output'];
 
-/** What a task is done with. `tell` says which share of it is done, 0–1. */
-export interface Bench {
-  store: Store;
-  tell: (share: number) => void;
-}
 export type Doing<K extends TaskKind> = (input: Input<K>, bench: Bench) => Promise<Output<K>>;
 
 /** Why something cannot be done: an expected answer and no fault. */

@@ -5,7 +5,7 @@ import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import { encodePicture } from '../../pictures/encode.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import type { Store } from '../../store/store.ts';
-import type { Bench } from '../../work/task.ts';
+import type { Bench } from '../../work/bench.ts';
 import '../../kernels.ts';
 
 /** A photograph by its hash, and what it is cut with; the order's pictures are hashes too. */

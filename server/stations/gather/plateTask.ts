@@ -1,4 +1,4 @@
-import type { Bench } from '../../work/task.ts';
+import type { Bench } from '../../work/bench.ts';
 import { gatherScreen } from './gatherScreen.ts';
 
 /** Hashes of frames of one setup. */
