@@ -5,10 +5,10 @@ export default defineConfig({
   // Its own folder: Playwright empties it.
   outputDir: 'test-results/e2e',
   globalSetup: './e2e/server.ts',
-  workers: 1,
+  workers: 2,
   retries: 0,
-  timeout: 120000,
-  expect: { timeout: 30000 },
+  timeout: 240000,
+  expect: { timeout: 60000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },

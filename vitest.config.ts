@@ -6,6 +6,7 @@ const folders = ['core', 'contract', 'cli', 'server', 'web', 'bench'];
 export default defineConfig({
   test: {
     testTimeout: 60000,
+    globalSetup: ['scripts/temporaryFolder.ts'],
     // All cores: one fewer, the default, is one of two.
     maxWorkers: '100%',
     projects: [
@@ -14,10 +15,10 @@ export default defineConfig({
           name: 'unit',
           include: folders.map((folder) => `${folder}/**/*.test.ts`),
           globalSetup: ['scripts/kernels.mjs'],
-          setupFiles: ['server/kernels.ts'],
-          testTimeout: 60000,
+          setupFiles: ['server/kernels.ts', 'scripts/equalBytes.ts'],
           // Frames are rendered before the first test, also on a loaded machine.
-          hookTimeout: 120000,
+          testTimeout: 180000,
+          hookTimeout: 180000,
         },
       },
       {
@@ -26,7 +27,14 @@ export default defineConfig({
           name: 'components',
           include: ['web/**/*.test.tsx'],
           environment: 'happy-dom',
-          setupFiles: ['web/testing/cleanup.ts'],
+          testTimeout: 60000,
+          expect: { poll: { timeout: 10_000 } },
+          setupFiles: ['web/testing/setup.ts'],
+          // The interface's library is loaded once for all files, not once for each.
+          isolate: false,
+          // What one file puts in the place of a global is no other's.
+          unstubGlobals: true,
+          restoreMocks: true,
         },
       },
       {
@@ -34,9 +42,8 @@ export default defineConfig({
           name: 'database',
           include: ['dbtest/**/*.test.ts'],
           globalSetup: ['dbtest/mariadb.ts'],
-          fileParallelism: false,
-          testTimeout: 60000,
-          hookTimeout: 120000,
+          testTimeout: 180000,
+          hookTimeout: 180000,
         },
       },
     ],

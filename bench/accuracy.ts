@@ -14,7 +14,8 @@ const waysOf: Record<SetName, readonly Way[]> = {
 
 /**
  * Measures the frames of every set and writes the section of docs/accuracy.md about them.
- * @param folder of photographs with truth; see sets.ts for its layout. @param every so many-th frame of the painted sets, which takes that much less time.
+ * @param folder of photographs with truth; see sets.ts for its layout.
+ * @param every so many-th frame of the painted sets, which takes that much less time.
  */
 export async function accuracy(folder?: string, every = 1): Promise<void> {
   const results = {} as Record<SetName, CaseResult[]>;

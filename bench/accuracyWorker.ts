@@ -5,7 +5,10 @@ import { measure, type Figures } from './measure.ts';
 import { framesOf, type SetName } from './sets.ts';
 import '../server/kernels.ts';
 
-/** Ways to cut that are compared: each method with its default settings; unmixing with the plate, and without knowing where persons are. */
+/**
+ * Ways to cut that are compared: each method with its default settings; unmixing with the plate, and without knowing
+ * where persons are.
+ */
 export type Way = Method | 'plate' | 'alone';
 
 export interface CaseOrder {

@@ -52,7 +52,10 @@ const both =
   (plan: Plan): Plan =>
     changes.reduce((changed, change) => change(changed), plan);
 
-/** Every case that a cut must handle, each once for tuning and once, with other people and another seed, for reporting only. */
+/**
+ * Every case that a cut must handle, each once for tuning and once, with other people and another seed, for reporting
+ * only.
+ */
 const scenarios: Scenario[] = [
   { what: 'long fair hair', who: one('maren', 'gale') },
   { what: 'long hair in the wind', who: one('gale', 'isla'), wind: 0.9 },

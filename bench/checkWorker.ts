@@ -94,7 +94,10 @@ export async function noiseCase({ seed, causes, width }: CheckCase): Promise<num
   );
 }
 
-/** Noise of the file as it is read, against its picture without noise: standard deviation of the screen's channel as a share of its level. */
+/**
+ * Noise of the file as it is read, against its picture without noise: standard deviation of the screen's channel as a
+ * share of its level.
+ */
 function noiseIn(noisy: EncodedRaster, clean: EncodedRaster, channel: 1 | 2): number {
   const a = linearTable(noisy.data);
   const b = linearTable(clean.data);

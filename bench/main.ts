@@ -1,14 +1,19 @@
 import { accuracy, photographs } from './accuracy.ts';
 import { check, noise } from './check.ts';
 import { speed } from './speed.ts';
+import { walk } from './walk.ts';
 
-/** npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | speed]: all but photographs without an argument. */
+/**
+ * npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | speed | walk [DIR [EVERY]]]: all but photographs without an
+ * argument.
+ */
 const benches: Record<string, (folder?: string, every?: number) => Promise<void>> = {
   accuracy,
   photographs,
   check,
   noise,
   speed,
+  walk,
 };
 const [only, folder, every] = process.argv.slice(2);
 if (only !== undefined && !(only in benches)) {

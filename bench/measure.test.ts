@@ -8,7 +8,10 @@ const screen = [0.08, 0.42, 0.1] as const;
 const skin = [0.5, 0.3, 0.22];
 const lime = [0.1, 0.4, 0.1];
 
-/** A disc with a soft rim and a round hole in it, of one colour; the green patch is a part of it near the screen's colour. */
+/**
+ * A disc with a soft rim and a round hole in it, of one colour; the green patch is a part of it near the screen's
+ * colour.
+ */
 function truth(own: (x: number, y: number) => readonly number[] = () => skin): Truth {
   const matte = createPlane(SIZE, SIZE);
   const foreground = createLinear(SIZE, SIZE, 4);

@@ -21,23 +21,33 @@ export interface Truth {
 }
 
 export interface Figures {
-  /** Mean squared error of coverage × 1000, summed absolute error / 1000, gradient error / 1000 over the unknown band. */
+  /**
+   * Mean squared error of coverage × 1000, summed absolute error / 1000, gradient error / 1000 over the unknown band.
+   */
   mse: number;
   sad: number;
   gradient: number;
   /** % of truly solid pixels (> 0.995) cut below 0.97; % of truly clear ones (< 0.005) left above 0.03. */
   holes: number;
   residue: number;
-  /** Mean coverage of solid cloth, hair and props near the screen's colour; of enclosed gaps. NaN where there are none. */
+  /**
+   * Mean coverage of solid cloth, hair and props near the screen's colour; of enclosed gaps. NaN where there are none.
+   */
   kept: number;
   gaps: number;
-  /** Mean CIEDE2000 to the true composite: over the fringe, the mean of four tones and each; over kept green; over the body beyond what noise alone gives. */
+  /**
+   * Mean CIEDE2000 to the true composite: over the fringe, the mean of four tones and each; over kept green; over the
+   * body beyond what noise alone gives.
+   */
   fringe: number;
   fringeGrey: number;
   fringeRed: number;
   keptColour: number;
   body: number;
-  /** Mean excess of the screen's channel over the larger of the others that the true composite has not, of 255, over the fringe on mid-grey. */
+  /**
+   * Mean excess of the screen's channel over the larger of the others that the true composite has not, of 255, over
+   * the fringe on mid-grey.
+   */
   excess: number;
 }
 
@@ -180,7 +190,10 @@ function excessOf(linear: number[], channel: 1 | 2): number {
   return channel === 1 ? g - Math.max(r, b) : b - Math.max(r, g);
 }
 
-/** Mean squared difference of gradient magnitudes after a small blur, summed over the band / 1000 (after Rhemann et al. 2009). */
+/**
+ * Mean squared difference of gradient magnitudes after a small blur, summed over the band / 1000 (after Rhemann et
+ * al. 2009).
+ */
 function gradientError(a: Plane, b: Plane, band: Uint8Array): number {
   const slope = (plane: Plane): Float32Array => {
     const { width, height, data } = gaussianBlur(plane, 1);

@@ -2,7 +2,9 @@ import { existsSync } from 'node:fs';
 import { readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
-/** Replaces one section (from its `## ` heading to the next) of a document that several benchmarks write, or adds it. */
+/**
+ * Replaces one section (from its `## ` heading to the next) of a document that several benchmarks write, or adds it.
+ */
 export async function writeSection(document: string, heading: string, body: string): Promise<void> {
   const path = join(import.meta.dirname, '..', 'docs', document);
   const text = existsSync(path) ? await readFile(path, 'utf8') : '';

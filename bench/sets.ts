@@ -11,7 +11,10 @@ import { generatedCases } from './generator/cases.ts';
 import type { Truth } from './measure.ts';
 import { renderTruth } from './renderTruth.ts';
 
-/** What a frame belongs to: the stand-in camera's own, a generator's that shares no code with it, photographs with truth. */
+/**
+ * What a frame belongs to: the stand-in camera's own, a generator's that shares no code with it, photographs with
+ * truth.
+ */
 export const setNames = ['standIn', 'generated', 'photographs'] as const;
 export type SetName = (typeof setNames)[number];
 
@@ -63,8 +66,10 @@ interface CaseFile {
 }
 
 /**
- * A photograph laid over a screen, with its truth: `shot.jpg`, `plate.jpg`, `alpha.png` (coverage), `fg.png` (the person's colour without the
- * screen's light), `regions.png` (2: green that has to stay, 3: a gap; may be missing), `case.json` (`keyChannel`, `readings.screenMeanSRGB8`).
+ * A photograph laid over a screen, with its truth: `shot.jpg`, `plate.jpg`, `alpha.png` (coverage), `fg.png` (the
+ * person's colour without the
+ * screen's light), `regions.png` (2: green that has to stay, 3: a gap; may be missing), `case.json` (`keyChannel`,
+ * `readings.screenMeanSRGB8`).
  */
 async function readPhotograph(folder: string, withPlate: boolean): Promise<Truth & { plate?: EncodedRaster }> {
   const { keyChannel, readings } = JSON.parse(await readFile(join(folder, 'case.json'), 'utf8')) as CaseFile;

@@ -15,7 +15,7 @@ import { checkSetup } from '../core/screen/index.ts';
 import { decodePicture } from '../server/pictures/decode.ts';
 import '../server/kernels.ts';
 import { encodePicture, fromRaster } from '../server/pictures/encode.ts';
-import { draftOf, StagedCut } from '../web/worker/stagedCut.ts';
+import { draftOf, StagedCut } from '../core/cut/stagedCut.ts';
 
 /** Sizes in megapixels; 24 is the usual camera. */
 const SIZES = [2, 6, 12, 24, 50];
@@ -158,7 +158,9 @@ function middle(times: Times[]): Times {
   return [...times].sort((a, b) => ratio(a) - ratio(b))[times.length >> 1];
 }
 
-/** Times of the steps of a cut in plain code over those with the compiled kernels; the least of three, in this process. */
+/**
+ * Times of the steps of a cut in plain code over those with the compiled kernels; the least of three, in this process.
+ */
 async function withoutKernels(file: string): Promise<{ step: string; gain: number }[]> {
   const frame = await decodePicture(file, 'frame');
   const compiled = installedKernels();
@@ -186,7 +188,10 @@ async function withoutKernels(file: string): Promise<{ step: string; gain: numbe
   return Object.keys(quick).map((step) => ({ step, gain: plain[step] / quick[step] }));
 }
 
-/** What the browser's worker does at bench size, as ratios to decoding and encoding that frame; the least of five in a warm process. */
+/**
+ * What the browser's worker does at bench size, as ratios to decoding and encoding that frame; the least of five in a
+ * warm process.
+ */
 async function previews(file: string): Promise<{ what: string; ratio: number; seconds: number }[]> {
   const frame = await decodePicture(file, 'frame');
   const whole = new StagedCut(frame, {}, 1);

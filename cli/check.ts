@@ -1,12 +1,11 @@
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { parseArgs } from 'node:util';
 import { jpegFacts } from '../core/image/jpegFacts.ts';
 import { isWithin, readingFacts, type ReadingFacts } from '../core/plan/index.ts';
 import { checkSetup, plainReport, type CheckInput } from '../core/screen/index.ts';
 import { faultOf, inWords } from '../server/faults.ts';
 import { decodePicture, PictureError } from '../server/pictures/decode.ts';
-import { UsageError } from './usageError.ts';
+import { argumentsOf, UsageError } from './arguments.ts';
 import { readPlan } from './readPlan.ts';
 
 export const checkUsage = `silent-lawn check FILE [options]
@@ -31,13 +30,7 @@ const options = {
 
 /** Reads test frames. @returns exit code. */
 export async function checkCommand(args: string[]): Promise<number> {
-  let parsed;
-  try {
-    parsed = parseArgs({ args, allowPositionals: true, options });
-  } catch (error) {
-    throw new UsageError((error as Error).message);
-  }
-  const { values, positionals } = parsed;
+  const { values, positionals } = argumentsOf(args, options);
   if (positionals.length !== 1) throw new UsageError(`FILE: expected one test frame, received ${positionals.length}`);
   const input: CheckInput = { plan: values.plan ? await readPlan(values.plan) : undefined };
   const files = {

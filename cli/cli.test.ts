@@ -3,8 +3,9 @@ import { copyFile, link, mkdir, mkdtemp, readdir, readFile, rm, symlink, writeFi
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { beforeAll, describe, expect, test } from 'vitest';
+import { beforeAll, describe, expect, test, vi } from 'vitest';
 import { startingPlan } from '../core/plan/index.ts';
+import { main } from './main.ts';
 import { writeSamples, type SampleName } from '../server/testing/samples.ts';
 
 interface Outcome {
@@ -13,7 +14,23 @@ interface Outcome {
   err: string;
 }
 
-function run(...args: string[]): Promise<Outcome> {
+/** What a command answers; in this process, which is much sooner than one of its own. */
+async function run(...args: string[]): Promise<Outcome> {
+  const said = { out: '', err: '' };
+  const into = (where: keyof typeof said) => (text: unknown) => void (said[where] += `${String(text)}\n`);
+  const spies = [
+    vi.spyOn(console, 'log').mockImplementation(into('out')),
+    vi.spyOn(console, 'error').mockImplementation(into('err')),
+  ];
+  try {
+    return { code: await main(args), ...said };
+  } finally {
+    for (const spy of spies) spy.mockRestore();
+  }
+}
+
+/** The same in a process of its own, as people run it. */
+function runProgram(...args: string[]): Promise<Outcome> {
   return new Promise((resolve) => {
     execFile(process.execPath, [join(import.meta.dirname, '..', 'bin', 'silent-lawn'), ...args], (error, out, err) =>
       resolve({ code: error ? Number(error.code) : 0, out, err }),
@@ -45,7 +62,7 @@ describe('silent-lawn cut', () => {
       join(folder, 'nowhere.jpg'),
       samples['ünï code & 100% (1).jpg'],
     ];
-    const { code, out: text, err } = await run('cut', ...files, '--out', out, '--json', '--jobs', '2');
+    const { code, out: text, err } = await runProgram('cut', ...files, '--out', out, '--json', '--jobs', '2');
     expect(code).toBe(1);
     const lines = text
       .trim()

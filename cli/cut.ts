@@ -2,7 +2,6 @@ import { existsSync } from 'node:fs';
 import { mkdir, readFile } from 'node:fs/promises';
 import { availableParallelism } from 'node:os';
 import { basename, extname, join, resolve } from 'node:path';
-import { parseArgs } from 'node:util';
 import { Piscina } from 'piscina';
 import type { z } from 'zod';
 import { guidanceFileSchema, recipeFileSchema } from '../contract/index.ts';
@@ -11,7 +10,7 @@ import { inWords } from '../server/faults.ts';
 import { decodePicture, inspectPicture } from '../server/pictures/decode.ts';
 import { extensions } from '../server/pictures/encode.ts';
 import type { CutLine, CutOrder } from './cutWorker.ts';
-import { UsageError } from './usageError.ts';
+import { argumentsOf, UsageError } from './arguments.ts';
 import { Outputs } from './outputs.ts';
 
 export const cutUsage = `silent-lawn cut FILE... --out DIR [options]
@@ -96,27 +95,17 @@ export async function makeFolder(out: string): Promise<void> {
 }
 
 function readArguments(args: string[]) {
-  let parsed;
-  try {
-    parsed = parseArgs({
-      args,
-      allowPositionals: true,
-      options: {
-        out: { type: 'string' },
-        plate: { type: 'string' },
-        recipe: { type: 'string' },
-        masks: { type: 'string' },
-        background: { type: 'string' },
-        format: { type: 'string', default: 'png' },
-        jobs: { type: 'string' },
-        force: { type: 'boolean', default: false },
-        json: { type: 'boolean', default: false },
-      },
-    });
-  } catch (error) {
-    throw new UsageError((error as Error).message);
-  }
-  const { values, positionals } = parsed;
+  const { values, positionals } = argumentsOf(args, {
+    out: { type: 'string' },
+    plate: { type: 'string' },
+    recipe: { type: 'string' },
+    masks: { type: 'string' },
+    background: { type: 'string' },
+    format: { type: 'string', default: 'png' },
+    jobs: { type: 'string' },
+    force: { type: 'boolean', default: false },
+    json: { type: 'boolean', default: false },
+  });
   if (!positionals.length) throw new UsageError('FILE: expected at least one photograph, received none');
   if (!values.out) throw new UsageError('--out: expected a folder, received none');
   const format = FORMATS.find((f) => f === values.format);

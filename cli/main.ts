@@ -4,7 +4,7 @@ import { cutCommand, cutUsage } from './cut.ts';
 import { planCommand, planUsage } from './plan.ts';
 import { plateCommand, plateUsage } from './plate.ts';
 import { shootCommand, shootUsage } from './shoot.ts';
-import { UsageError } from './usageError.ts';
+import { UsageError } from './arguments.ts';
 
 const usage = `silent-lawn cut      cut people out of green or blue screen photographs
 silent-lawn plate    put the empty screen together from frames of one setup
@@ -25,9 +25,6 @@ ${shootUsage}`;
 /** @returns exit code: 0 all done, 1 something failed, 2 wrong usage. */
 export async function main(args: string[]): Promise<number> {
   const [command, ...rest] = args;
-  // Whoever reads the output may leave before its end; the work goes on.
-  for (const stream of [process.stdout, process.stderr])
-    stream.on('error', (error: NodeJS.ErrnoException) => error.code === 'EPIPE' || process.exit(1));
   try {
     switch (command) {
       case 'cut':

@@ -8,8 +8,9 @@ const RECORD = '.silent-lawn.json';
 type Written = Record<string, { bytes: number; changed: number }>;
 
 /**
- * Watches over what the command line writes: never over a file that it reads, never over what is no plain file, and over a file
- * that is there already only if it was written by an earlier run and has not been touched since, or with --force.
+ * Watches over what the command line writes: never over a file that it reads, never over what is no plain file, and
+ * over a file that is there already only if it was written by an earlier run and has not been touched since, or with
+ * --force.
  */
 export class Outputs {
   private readonly read = new Set<string>();
@@ -55,7 +56,9 @@ export class Outputs {
     (await this.writtenIn(dirname(target)))[basename(target)] = { bytes: size, changed: mtimeMs };
   }
 
-  /** Keeps the notes; a folder that cannot take them loses nothing but the right to be written again without --force. */
+  /**
+   * Keeps the notes; a folder that cannot take them loses nothing but the right to be written again without --force.
+   */
   async close(): Promise<void> {
     for (const [folder, written] of this.written)
       if (Object.keys(written).length)

@@ -1,4 +1,3 @@
-import { parseArgs } from 'node:util';
 import { planJsonSchema } from '../contract/index.ts';
 import {
   clock,
@@ -10,7 +9,7 @@ import {
   startingPlan,
   sunThroughDay,
 } from '../core/plan/index.ts';
-import { UsageError } from './usageError.ts';
+import { argumentsOf, UsageError } from './arguments.ts';
 import { readPlan } from './readPlan.ts';
 
 export const planUsage = `silent-lawn plan FILE.json [options]
@@ -21,21 +20,11 @@ export const planUsage = `silent-lawn plan FILE.json [options]
 
 /** Computes everything about a plan file. @returns exit code. */
 export async function planCommand(args: string[]): Promise<number> {
-  let parsed;
-  try {
-    parsed = parseArgs({
-      args,
-      allowPositionals: true,
-      options: {
-        json: { type: 'boolean', default: false },
-        schema: { type: 'boolean', default: false },
-        start: { type: 'boolean', default: false },
-      },
-    });
-  } catch (error) {
-    throw new UsageError((error as Error).message);
-  }
-  const { values, positionals } = parsed;
+  const { values, positionals } = argumentsOf(args, {
+    json: { type: 'boolean', default: false },
+    schema: { type: 'boolean', default: false },
+    start: { type: 'boolean', default: false },
+  });
   if (values.schema || values.start) {
     console.log(JSON.stringify(values.schema ? planJsonSchema() : startingPlan('New plan', '2027-01-01'), null, 2));
     return 0;

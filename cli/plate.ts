@@ -1,10 +1,9 @@
 import { dirname, resolve } from 'node:path';
-import { parseArgs } from 'node:util';
 import { faultOf, inWords } from '../server/faults.ts';
 import { gatherScreen, MOST_GATHERED } from '../server/stations/gather/gatherScreen.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
 import { makeFolder } from './cut.ts';
-import { UsageError } from './usageError.ts';
+import { argumentsOf, UsageError } from './arguments.ts';
 import { Outputs } from './outputs.ts';
 
 export const plateUsage = `silent-lawn plate FILE... --out FILE.jpg
@@ -21,21 +20,11 @@ What cannot be used is named and does not stop the others.
 Exit code 0: done; 1: a file could not be used, or no plate be made; 2: wrong usage.`;
 
 export async function plateCommand(args: string[]): Promise<number> {
-  let parsed;
-  try {
-    parsed = parseArgs({
-      args,
-      allowPositionals: true,
-      options: {
-        out: { type: 'string' },
-        force: { type: 'boolean', default: false },
-        json: { type: 'boolean', default: false },
-      },
-    });
-  } catch (error) {
-    throw new UsageError((error as Error).message);
-  }
-  const { values, positionals } = parsed;
+  const { values, positionals } = argumentsOf(args, {
+    out: { type: 'string' },
+    force: { type: 'boolean', default: false },
+    json: { type: 'boolean', default: false },
+  });
   if (!positionals.length) throw new UsageError('FILE: expected frames of one setup, received none');
   if (!values.out) throw new UsageError('--out: expected a file, received none');
   const outputs = await Outputs.over(positionals, values.force);

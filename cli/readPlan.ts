@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { planSchema } from '../contract/index.ts';
 import type { Plan } from '../core/plan/index.ts';
 import { inWords } from '../server/faults.ts';
-import { UsageError } from './usageError.ts';
+import { UsageError } from './arguments.ts';
 
 /** @throws UsageError naming the file, the field and what is wrong with it. */
 export async function readPlan(file: string): Promise<Plan> {

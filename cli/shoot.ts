@@ -1,11 +1,10 @@
 import { join, resolve } from 'node:path';
-import { parseArgs } from 'node:util';
 import { demoPeople, takeFrame, type Shot, type SubjectName } from '../core/studio/index.ts';
 import { encodeForeground, encodeScreen } from '../server/standIn/encodeTruth.ts';
 import { encodeMatte, encodeShot } from '../server/standIn/encodeShot.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
 import { makeFolder } from './cut.ts';
-import { UsageError } from './usageError.ts';
+import { argumentsOf, UsageError } from './arguments.ts';
 import { Outputs } from './outputs.ts';
 import { readPlan } from './readPlan.ts';
 
@@ -75,26 +74,16 @@ export async function shootCommand(args: string[]): Promise<number> {
 }
 
 function readArguments(args: string[]) {
-  let parsed;
-  try {
-    parsed = parseArgs({
-      args,
-      allowPositionals: true,
-      options: {
-        out: { type: 'string' },
-        kind: { type: 'string', default: 'people' },
-        people: { type: 'string' },
-        count: { type: 'string', default: '1' },
-        height: { type: 'string' },
-        seed: { type: 'string', default: '1' },
-        force: { type: 'boolean', default: false },
-        json: { type: 'boolean', default: false },
-      },
-    });
-  } catch (error) {
-    throw new UsageError((error as Error).message);
-  }
-  const { values, positionals } = parsed;
+  const { values, positionals } = argumentsOf(args, {
+    out: { type: 'string' },
+    kind: { type: 'string', default: 'people' },
+    people: { type: 'string' },
+    count: { type: 'string', default: '1' },
+    height: { type: 'string' },
+    seed: { type: 'string', default: '1' },
+    force: { type: 'boolean', default: false },
+    json: { type: 'boolean', default: false },
+  });
   if (positionals.length !== 1) throw new UsageError(`FILE.json: expected one plan, received ${positionals.length}`);
   if (!values.out) throw new UsageError('--out: expected a folder, received none');
   const kind = KINDS.find((k) => k === values.kind);

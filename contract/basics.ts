@@ -4,7 +4,10 @@ import { z } from 'zod';
 
 export const id = z.number().int().positive();
 export const idSchema = z.coerce.number().int().positive();
-/** When the server read an item: of two readings of one item that with the higher number is the newer. Higher after a restart, too. */
+/**
+ * When the server read an item: of two readings of one item that with the higher number is the newer. Higher after a
+ * restart, too.
+ */
 export const revision = z.number();
 export const share = z.number().min(0).max(1);
 

@@ -9,6 +9,8 @@ import {
   type Recipe,
   type SettingName,
 } from '../core/cut/recipe.ts';
+import { reviewStates, type Review } from '../core/touch/review.ts';
+import { touchKinds, touchSettings, type Path, type Touch } from '../core/touch/touch.ts';
 import { id, keyOf, ranged, revision, share } from './basics.ts';
 
 /** Settings, masks and verdicts of a cut, and what a cut came to. */
@@ -47,13 +49,55 @@ export const handVerdictSchema = z
     keep: z.boolean(),
   })
   .strict();
-export const guidanceSchema = z.object({ masks: masksSchema, verdicts: z.array(handVerdictSchema).max(60) }).strict();
+/** The name of a stored file. */
+export const fileHash = z.string().regex(/^[0-9a-f]{64}$/);
+export const touchSchema: z.ZodType<Touch> = z
+  .object({
+    id: z.string().min(1).max(40),
+    at: z.number(),
+    kind: keyOf(touchKinds),
+    on: z.boolean(),
+    size: ranged(touchSettings.size),
+    softness: ranged(touchSettings.softness),
+    strength: ranged(touchSettings.strength),
+    path: fileHash,
+  })
+  .strict();
+/** Where a hand went; kept as a file, so that a frame only names it. */
+export const pathSchema: z.ZodType<Path> = z
+  .object({
+    closed: z.boolean(),
+    points: z
+      .array(z.object({ x: z.number().min(-1).max(2), y: z.number().min(-1).max(2), pressure: share }).strict())
+      .min(1)
+      .max(4000),
+  })
+  .strict();
+export const keptPathSchema = z.object({ path: fileHash });
+
+export const guidanceSchema = z
+  .object({
+    masks: masksSchema,
+    verdicts: z.array(handVerdictSchema).max(60),
+    touches: z
+      .array(touchSchema)
+      .max(400, 'A frame takes 400 touches; remove some that are no longer needed.')
+      .default([]),
+  })
+  .strict();
 /** For the command line: the same file may leave one of them out. */
 export const guidanceFileSchema = guidanceSchema
+  .omit({ touches: true })
   .partial()
   .transform((given): Guidance => ({ ...noGuidance, ...given }));
 
-const placeSchema = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
+const placeSchema = z.object({
+  x: z.number(),
+  y: z.number(),
+  width: z.number(),
+  height: z.number(),
+  outline: z.array(z.number()).optional(),
+});
 export const doubtSchema = z.object({
   kind: keyOf(doubtFacts),
   minutes: z.number(),
@@ -84,7 +128,19 @@ export const qualitySchema = z.object({
   minutes: z.number(),
 });
 
-/** What a frame is to be cut with now, by its fingerprint; null for a plate, which needs no cut. Its id is the frame's. */
+/** What a hand said of a frame and of its doubtful places. */
+export const reviewSchema: z.ZodType<Review> = z
+  .object({
+    state: z.enum(reviewStates),
+    of: z.string().max(32),
+    seconds: z.number().min(0),
+    settled: z.array(z.object({ kind: keyOf(doubtFacts), x: share, y: share, good: z.boolean() }).strict()).max(200),
+  })
+  .strict();
+
+/**
+ * What a frame is to be cut with now, by its fingerprint; null for a plate, which needs no cut. Its id is the frame's.
+ */
 export const orderSchema = z.object({ id, wanted: z.string().nullable(), revision });
 export type OrderItem = z.infer<typeof orderSchema>;
 
@@ -93,6 +149,27 @@ export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optio
 
 export const viewSchema = z.enum(['photograph', 'matte', 'grey', 'white', 'red', 'black']);
 export type View = z.infer<typeof viewSchema>;
+/** The outline of a cut, unrolled and wrapped into rows. */
+export const ribbonSchema = z.object({
+  /** Of the picture, pixels; a row of it with what parts it from the next; rows of it above the outline. */
+  width: z.number(),
+  height: z.number(),
+  row: z.number(),
+  outside: z.number(),
+  /** Of the outline, pixels; more than the picture holds where that would be too much. */
+  length: z.number(),
+  /** x and y on the frame, shares, of every so many columns. */
+  step: z.number(),
+  places: z.array(z.number()),
+  /** PNG, as a data address. */
+  picture: z.string(),
+});
+export type RibbonSheet = z.infer<typeof ribbonSchema>;
+export const ribbonViewSchema = z.object({
+  view: viewSchema.exclude(['photograph']),
+  across: z.coerce.number().int().min(100).max(4000),
+});
+
 const pixel = z.coerce.number().int();
 export const regionSchema = z.object({
   view: viewSchema,

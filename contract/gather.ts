@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { id, problemSchema, revision } from './basics.ts';
-import { guidanceSchema, masksSchema, qualitySchema, recipeSchema } from './extract.ts';
+import { guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
 import { jobStateSchema } from './jobs.ts';
 import { placementSchema } from './place.ts';
 
@@ -45,7 +45,11 @@ export const frameSchema = z.object({
   subject: z.string(),
   /** What was said on this frame alone. */
   guidance: guidanceSchema,
-  /** The finished cut, if there is one: `version` changes with every new one, `fingerprint` names what it was made with. */
+  /** What was said of its cut; null while nobody has looked at it. */
+  review: reviewSchema.nullable(),
+  /**
+   * The finished cut, if there is one: `version` changes with every new one, `fingerprint` names what it was made with.
+   */
   cut: z.object({ version: z.string(), quality: qualitySchema, fingerprint: z.string() }).nullable(),
   /** The latest cutting job that is not done: waiting, running or failed. */
   job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),
@@ -64,7 +68,7 @@ export const importResultSchema = z.discriminatedUnion('outcome', [
 ]);
 export type ImportResult = z.infer<typeof importResultSchema>;
 
-const frameFields = { subject: z.string().trim().max(80), guidance: guidanceSchema };
+const frameFields = { subject: z.string().trim().max(80), guidance: guidanceSchema, review: reviewSchema.nullable() };
 export type FrameChange = Partial<z.infer<z.ZodObject<typeof frameFields>>>;
 /** As with setups. */
 export const changeFrameSchema = z

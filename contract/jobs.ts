@@ -3,7 +3,10 @@ import { id, problemSchema, revision, share } from './basics.ts';
 
 /** Everything that takes longer than a second is a job: alone, or one of a batch. */
 
-/** What jobs can be: a cut, the files of one frame to hand over, a plate put together, the reading of a round, a frame by the stand-in camera (into Gather, into a round), a set with hidden faults, a picture of the sample shoot. */
+/**
+ * What jobs can be: a cut, the files of one frame to hand over, a plate put together, the reading of a round, a frame
+ * by the stand-in camera (into Gather, into a round), a set with hidden faults, a picture of the sample shoot.
+ */
 export const jobKinds = [
   'cut',
   'deliver',
@@ -32,7 +35,10 @@ export const jobSchema = z.object({
   /** From its progress, or from how long its like took; null until either is known. */
   secondsLeft: z.number().nullable(),
   problem: problemSchema.nullable(),
-  /** What it came to: the frame that it made, the share of the screen that one of a plate's frames shows, the set to rehearse with. */
+  /**
+   * What it came to: the frame that it made, the share of the screen that one of a plate's frames shows, the set to
+   * rehearse with.
+   */
   made: z.object({ frameId: id, seen: z.number(), rehearsalId: id }).partial().nullable(),
   revision,
 });

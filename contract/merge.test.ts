@@ -54,3 +54,36 @@ describe('mergeChange', () => {
     expect(layChange(now, { recipe: seen.recipe }, { recipe: { reach: 3, spill: 1 } }).recipe.reach).toBe(3);
   });
 });
+
+describe('lists whose items have names of their own', () => {
+  const item = (id: string, part: object = {}) => ({ id, on: true, at: 1, ...part });
+  const merged = (now: object[], seen: object[], to: object[]) =>
+    mergeChange({ list: now }, { list: seen }, { list: to });
+
+  test('what two sides changed of one item is one item with both', () => {
+    const seen = [item('a'), item('b')];
+    const now = [item('a', { at: 5 }), item('b')];
+    const to = [item('a', { on: false }), item('b')];
+    expect(merged(now, seen, to)).toEqual({ ok: true, value: { list: [item('a', { at: 5, on: false }), item('b')] } });
+  });
+
+  test('what either took away stays away, what either added stays; the same added twice is one', () => {
+    const seen = [item('a'), item('b'), item('c')];
+    const now = [item('b'), item('c'), item('there')];
+    const to = [item('a', { on: false }), item('b'), item('here'), item('there')];
+    expect(merged(now, seen, to)).toEqual({ ok: true, value: { list: [item('b'), item('there'), item('here')] } });
+  });
+
+  test('the same set in two ways is refused by its name', () => {
+    const result = merged([item('a', { at: 2 })], [item('a')], [item('a', { at: 3 })]);
+    expect(result).toEqual({ ok: false, path: ['list', 'a', 'at'], now: 2 });
+  });
+
+  test('taking a change back brings the item back as it was, beside what others did', () => {
+    const [before, after] = [[item('a'), item('b')], [item('b')]];
+    expect(merged([item('b', { at: 9 }), item('c')], after, before)).toEqual({
+      ok: true,
+      value: { list: [item('b', { at: 9 }), item('c'), item('a')] },
+    });
+  });
+});

@@ -1,10 +1,10 @@
-import { mkdtemp, readFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { request as httpRequest } from 'node:http';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { afterAll, beforeAll, describe, expect, test, vi } from 'vitest';
 import {
   shootDetailSchema,
   type Delivery,
@@ -13,19 +13,24 @@ import {
   type Setup,
   type ShootDetail,
 } from '../contract/index.ts';
-import { defaultRecipe, fingerprintOf, type Guidance, type Order } from '../core/cut/index.ts';
-import { frames } from '../server/database/schema.ts';
+import { defaultRecipe, fingerprintOf, noGuidance, type Guidance, type Order } from '../core/cut/index.ts';
+import { frames, jobs } from '../server/database/schema.ts';
 import { writeSamples, type SampleName } from '../server/testing/samples.ts';
 import { served, type Answer, type Served } from './served.ts';
 
 let f: Served;
+let folder: string;
 let samples: Record<SampleName, string>;
 
 beforeAll(async () => {
   f = await served();
-  samples = await writeSamples(await mkdtemp(join(tmpdir(), 'silent-lawn-api-')));
+  folder = await mkdtemp(join(tmpdir(), 'silent-lawn-api-'));
+  samples = await writeSamples(folder);
 });
-afterAll(() => f.close());
+afterAll(async () => {
+  await f.close();
+  await rm(folder, { recursive: true });
+});
 
 function call<T = unknown>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
   return f.call<T>(method, path, body);
@@ -167,6 +172,22 @@ describe('cut, place, deliver', () => {
     expect(ended.files).toBe(3);
   });
 
+  test('a batch started in two windows at once puts each frame into the queue once', async () => {
+    const { setups } = await newShoot();
+    for (const name of ['good.jpg', 'turned.jpg', 'dated.jpg'] as const)
+      await send(`/setups/${setups[0].id}/frames`, samples[name]);
+    // Nothing is taken from the queue while the two are asked.
+    const wake = vi.spyOn(f.runner, 'wake').mockImplementation(() => undefined);
+    const started = await Promise.all([1, 2, 3].map(() => call('POST', `/setups/${setups[0].id}/cut`, {})));
+    expect(started.map(({ status }) => status).sort()).toEqual([202, 409, 409]);
+    const waiting = (await f.database.select().from(jobs)).filter(({ state }) => state === 'queued');
+    expect(new Set(waiting.map(({ frameId }) => frameId)).size).toBe(3);
+    expect(waiting).toHaveLength(3);
+    wake.mockRestore();
+    f.runner.wake();
+    await f.idle();
+  });
+
   test('masks, verdicts and a plate go into the cut, and what it was made with is kept', async () => {
     const { shoot, setups } = await newShoot();
     const setup = setups[0];
@@ -191,7 +212,7 @@ describe('cut, place, deliver', () => {
     ).toMatchObject({ masks: [half], plateFrameId: b.frame.id });
     const said = {
       subject: ' Ana ',
-      guidance: { masks: [], verdicts: [{ x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: true }] },
+      guidance: { masks: [], verdicts: [{ x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: true }], touches: [] },
     };
     expect((await call<Frame>('PATCH', `/frames/${a.frame.id}`, said)).body).toMatchObject({
       subject: 'Ana',
@@ -203,7 +224,7 @@ describe('cut, place, deliver', () => {
       (d) => d.batches.length === 0,
     );
     const cutOf = (id: number) => detail.frames.find((frame) => frame.id === id)?.cut;
-    const guidance = { masks: [half], verdicts: said.guidance.verdicts } as Guidance;
+    const guidance = { ...noGuidance, masks: [half], verdicts: said.guidance.verdicts } as Guidance;
     const order: Order = { recipe: defaultRecipe, guidance, plate: null, litBy: null };
     const [{ file: plate }] = await f.database.select().from(frames).where(eq(frames.id, b.frame.id));
     expect(cutOf(a.frame.id)?.fingerprint).toBe(fingerprintOf({ ...order, plate }));
@@ -313,7 +334,12 @@ describe('cut, place, deliver', () => {
     expect(await cutNow()).not.toBe(first);
     await call('PUT', `/shoots/${shoot.id}/placements`, { placement: null });
     const [setup] = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups;
-    const plain = { recipe: setup.recipe, guidance: { masks: [], verdicts: [] }, plate: null, litBy: null };
+    const plain = {
+      recipe: setup.recipe,
+      guidance: { masks: [], verdicts: [], touches: [] },
+      plate: null,
+      litBy: null,
+    };
     expect(await cutNow()).toBe(fingerprintOf(plain));
   });
 

@@ -1,8 +1,9 @@
+import { randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { inject } from 'vitest';
-import { sql } from 'drizzle-orm';
+import { createConnection } from 'mysql2/promise';
 import { defaultRecipe } from '../core/cut/index.ts';
 import { connect, type Database } from '../server/database/connect.ts';
 import { batches, frames, jobs, setups, shoots } from '../server/database/schema.ts';
@@ -15,21 +16,20 @@ export interface Fixture {
   close: () => Promise<void>;
 }
 
-/** An emptied database with all migrations applied, and a store. */
+/** A database of its own with all migrations applied, and a store. */
 export async function fixture(): Promise<Fixture> {
   const { port, password } = inject('mariadb');
+  const account = { host: '127.0.0.1' as const, port, user: 'silent_lawn', password };
+  const name = `test${randomUUID().slice(0, 8)}`;
+  const making = await createConnection(account);
+  await making.query(`create database ${name} character set utf8mb4 collate utf8mb4_unicode_ci`);
+  await making.end();
   const { database, close } = await connect({
-    host: '127.0.0.1',
-    port,
-    user: 'silent_lawn',
-    password,
-    database: 'silent_lawn',
+    ...account,
+    database: name,
     pid: 0,
     stop: () => Promise.resolve(),
   });
-  await database.delete(shoots);
-  for (const table of ['backgrounds', 'jobs', 'remembered', 'rehearsals'])
-    await database.execute(sql.raw(`delete from ${table}`));
   const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-dbtest-'));
   const storeFolder = join(folder, 'store');
   return {

@@ -1,6 +1,6 @@
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeEach, describe, expect, test } from 'vitest';
-import { defaultRecipe, fingerprintOf, noGuidance, type Quality } from '../core/cut/index.ts';
+import { defaultRecipe, fingerprintOf, noGuidance } from '../core/cut/index.ts';
 import type { Transaction } from '../server/database/connect.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { Events } from '../server/events.ts';
@@ -15,8 +15,9 @@ import { silentLog } from '../server/log.ts';
 import { News } from '../server/news.ts';
 import { readFrames } from '../server/stations/gather/readFrames.ts';
 import type { CutOutput } from '../server/stations/extract/cutTask.ts';
-import { Pools } from '../server/work/pools.ts';
-import type { Answer } from '../server/work/task.ts';
+import { Pools } from '../server/threads/pools.ts';
+import type { Answer } from '../server/threads/task.ts';
+import { someQuality } from '../contract/testing/items.ts';
 import { fixture, seedBatch, type Fixture } from './fixture.ts';
 
 let f: Fixture;
@@ -55,19 +56,7 @@ async function runAll(answers: (input: unknown) => Promise<Answer<'cut'>>): Prom
   await runner.stop();
 }
 
-const quality: Quality = {
-  screen: 'green',
-  screenShare: 0.5,
-  fringeShare: 0.1,
-  unexplained: 0,
-  noisePercent: 1,
-  greenKept: 0,
-  greenRemoved: 0,
-  ledger: [],
-  doubts: [],
-  extent: { x: 0, y: 0, width: 1, height: 1 },
-  minutes: 1.5,
-};
+const quality = someQuality({ minutes: 1.5 });
 
 async function answer(content: string): Promise<Answer<'cut'> & { ok: true; output: CutOutput }> {
   return { ok: true, output: { file: await f.store.put(Buffer.from(content)), depth: 8, quality }, milliseconds: 1000 };

@@ -14,7 +14,7 @@ import { JobRunner } from '../server/jobs/runner.ts';
 import { silentLog } from '../server/log.ts';
 import { News } from '../server/news.ts';
 import { usualSample } from '../server/stations/shoots/sample.ts';
-import { Pools } from '../server/work/pools.ts';
+import { Pools } from '../server/threads/pools.ts';
 import { fixture, type Fixture } from './fixture.ts';
 
 export interface Answer<T> {
@@ -35,7 +35,7 @@ export interface Served extends Fixture {
   job: (path: string, body?: unknown) => Promise<Unread<Job>>;
 }
 
-/** The application over HTTP on an emptied database, ended by `close`. */
+/** The application over HTTP on a database of its own, ended by `close`. */
 export async function served(): Promise<Served> {
   const made = await fixture();
   const { database, store } = made;
@@ -69,7 +69,7 @@ export async function served(): Promise<Served> {
     const open = async (): Promise<number> =>
       (await database.select().from(jobs)).filter(({ state }) => state === 'queued' || state === 'running').length;
     for (let n = 0; await open(); n++) {
-      if (n > 600) throw new Error('jobs are still open after a minute');
+      if (n > 2400) throw new Error('jobs are still open after four minutes');
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
   };

@@ -9,6 +9,7 @@ import { defaultRecipe } from '../core/cut/index.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { sweep } from '../server/store/sweep.ts';
 import { sampleImage } from '../server/testing/samples.ts';
+import { someQuality } from '../contract/testing/items.ts';
 import { served, type Served } from './served.ts';
 
 /** What attacks on the running application found: nothing lost, nobody locked out. */
@@ -37,19 +38,7 @@ async function stored(setupId: number, name: string, shade = 0): Promise<Frame> 
   return result.frame;
 }
 
-const quality = {
-  screen: 'green' as const,
-  screenShare: 0.5,
-  fringeShare: 0.1,
-  unexplained: 0,
-  noisePercent: 1,
-  greenKept: 0,
-  greenRemoved: 0,
-  ledger: [],
-  doubts: [],
-  extent: { x: 0, y: 0, width: 1, height: 1 },
-  minutes: 1,
-};
+const quality = someQuality({ minutes: 1 });
 
 describe('what is kept and cannot be read', () => {
   test('a spoilt cut is one broken frame with a remedy; the shoot opens, the others are whole', async () => {

@@ -36,6 +36,7 @@ const views: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['Extract, green', 'extract', (page) => page.getByRole('tab', { name: /^Green/ }).click()],
   ['Extract, masks', 'extract', (page) => page.getByRole('tab', { name: 'Masks' }).click()],
   ['Extract, keys', 'extract', (page) => page.keyboard.press('?')],
+  ['Extract, touches', 'extract', (page) => page.getByRole('tab', { name: /^Touches/ }).click()],
   ['Place', 'place'],
   ['Hand over', 'hand-over'],
   ['Rehearsal', '/rehearsal'],

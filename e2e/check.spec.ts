@@ -5,6 +5,7 @@ import { expect, test, type Page } from '@playwright/test';
 import type { Rehearsal, RehearsalList, Shoot, ShootDetail } from '../contract/index.ts';
 import { startingPlan } from '../core/plan/index.ts';
 import { writeSamples } from '../server/testing/samples.ts';
+import { station } from './ruler.ts';
 
 /** A round of test frames, from a set that is wrong to one that is signed off; and a rehearsal. */
 
@@ -48,7 +49,7 @@ test('plan, test frame, cause, change, second test frame, better, signed off', a
   const causes = page.getByRole('list', { name: 'Causes' });
   await expect(causes.getByRole('listitem').first()).toContainText('One screen lamp is weaker');
   await expect(causes.getByRole('listitem').first()).toContainText('left');
-  await expect(page.getByRole('link', { name: /^Check/ })).toContainText(/[1-9]\d* out of bounds/);
+  await expect(station(page, /^Check/)).toContainText(/[1-9]\d* out of bounds/);
   const before = Number(await page.locator('.headline .big').textContent());
 
   // The evidence on the picture, by the keyboard; a reading opens to its reason and bound.
@@ -65,12 +66,12 @@ test('plan, test frame, cause, change, second test frame, better, signed off', a
   await expect(page.locator('.headline .big')).toHaveText(`${before}`);
 
   // The lamp is set right, in the plan and so in the set.
-  await page.getByRole('link', { name: /^Plan/ }).click();
+  await station(page, /^Plan/).click();
   await page.getByRole('button', { name: 'Screen lamp left', exact: true }).first().click();
   await page.getByLabel('Dimmer').fill('0.6');
   await page.getByLabel('Dimmer').press('Enter');
   await expect(page.getByRole('button', { name: /Take back/ })).toBeVisible();
-  await page.getByRole('link', { name: /^Check/ }).click();
+  await station(page, /^Check/).click();
   await page.getByRole('button', { name: 'New round' }).click();
   await expect(page.getByText('This round has no photographs yet.')).toBeVisible();
   await take(page, 'empty screen', 'test frame', 'grey card', 'matt ball');
@@ -80,7 +81,7 @@ test('plan, test frame, cause, change, second test frame, better, signed off', a
 
   await page.getByRole('button', { name: 'Sign off this setup' }).click();
   await expect(page.getByText(/Signed off at/)).toBeVisible();
-  await expect(page.getByRole('link', { name: /^Check/ })).toContainText('1 signed off');
+  await expect(station(page, /^Check/)).toContainText('1 signed off');
   await page.keyboard.press('Control+z');
   await expect(page.getByRole('button', { name: 'Sign off this setup' })).toBeVisible();
 });

@@ -1,45 +1,12 @@
 import { expect, test, type Page } from '@playwright/test';
-import type { ShootDetail, ShootList } from '../contract/index.ts';
-
-const address = (): string => process.env.E2E_ADDRESS as string;
-
-async function openCut(page: Page, frame: RegExp): Promise<void> {
-  await page.goto(address());
-  await page.getByRole('link', { name: 'Saltmarsh Kite Meet', exact: true }).click();
-  await page.getByRole('link', { name: /^Extract/ }).click();
-  await page.getByRole('button', { name: frame }).click();
-}
-
-async function detail(): Promise<ShootDetail> {
-  const { shoots } = (await (await fetch(`${address()}api/shoots`)).json()) as ShootList;
-  return (await (
-    await fetch(`${address()}api/shoots/${shoots.find(({ sample }) => sample)?.id}`)
-  ).json()) as ShootDetail;
-}
-
-/** Brightness of the shown picture at shares of the frame, as it lies in the viewer. */
-async function levelAt(page: Page, x: number, y: number): Promise<number> {
-  return page.locator('.viewer > canvas').evaluate(
-    (element, at) => {
-      const canvas = element as HTMLCanvasElement;
-      const [width, height] = [400, 600];
-      const scale = Math.min((canvas.width - 32) / width, (canvas.height - 32) / height);
-      const context = canvas.getContext('2d') as CanvasRenderingContext2D;
-      const { data } = context.getImageData(
-        Math.round(canvas.width / 2 + (at.x - 0.5) * width * scale) - 2,
-        Math.round(canvas.height / 2 + (at.y - 0.5) * height * scale) - 2,
-        5,
-        5,
-      );
-      return data.reduce((sum, v, i) => sum + (i % 4 < 3 ? v : 0), 0) / 75;
-    },
-    { x, y },
-  );
-}
+import { address, clickAt, detail, levelAt, openCut } from './atExtract.ts';
 
 type Remembering = typeof globalThis & { seen: ImageData };
 
-/** How many pixels of the shown picture differ from those last remembered, within the box round the corners (shares of a frame of 400 × 600) and beyond it. */
+/**
+ * How many pixels of the shown picture differ from those last remembered, within the box round the corners (shares of
+ * a frame of 400 × 600) and beyond it.
+ */
 async function changedPixels(
   page: Page,
   corners: { x: number; y: number }[],
@@ -67,17 +34,6 @@ async function changedPixels(
       return count;
     },
     { xs: corners.map(({ x }) => x), ys: corners.map(({ y }) => y), anew: remember },
-  );
-}
-
-/** Clicks on the picture at shares of the frame. */
-async function clickAt(page: Page, x: number, y: number): Promise<void> {
-  const box = await page.locator('.viewer > canvas').boundingBox();
-  if (!box) throw new Error('no picture');
-  const scale = Math.min((box.width - 32) / 400, (box.height - 32) / 600);
-  await page.mouse.click(
-    box.x + box.width / 2 + (x - 0.5) * 400 * scale,
-    box.y + box.height / 2 + (y - 0.5) * 600 * scale,
   );
 }
 
@@ -293,4 +249,33 @@ test('methods and doubts: another method shows at once, a doubt leads to its pla
   await expect(page.getByRole('img', { name: /^SKM_0101.*photograph/ })).toBeVisible();
   await page.keyboard.up('b');
   await expect(page.getByRole('img', { name: /^SKM_0101.*matte/ })).toBeVisible();
+});
+
+test('a stored cut is shown at once, before the photograph is there to be cut; one that is not as it is wanted is not', async ({
+  page,
+}) => {
+  await openCut(page, /^SKM_0202/);
+  const extract = page.getByRole('button', { name: /^Extract \d/ });
+  if (await extract.isEnabled()) await extract.click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 90_000 });
+  await expect.poll(() => levelAt(page, 0.03, 0.03)).toBeGreaterThan(50);
+  const grey = await levelAt(page, 0.03, 0.03);
+  const person = await levelAt(page, 0.5, 0.75);
+  expect(Math.abs(person - grey)).toBeGreaterThan(8);
+  // From now on no photograph comes.
+  await page.route('**/working*', () => undefined);
+  await page.reload();
+  await expect.poll(() => levelAt(page, 0.03, 0.03)).toBeCloseTo(grey, 0);
+  expect(Math.abs((await levelAt(page, 0.5, 0.75)) - person)).toBeLessThan(6);
+  const reach = page.getByRole('spinbutton', { name: 'Hair reach' });
+  await reach.fill('3.3');
+  await reach.press('Enter');
+  await expect(page.getByText('new, failed or changed since')).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('Cutting a preview …')).toBeVisible();
+  expect(await levelAt(page, 0.03, 0.03)).toBe(0);
+  await page.unroute('**/working*');
+  await reach.fill('2.5');
+  await reach.press('Enter');
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
 });

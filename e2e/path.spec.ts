@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
 import { writeSamples } from '../server/testing/samples.ts';
+import { station } from './ruler.ts';
 
 const address = (): string => process.env.E2E_ADDRESS as string;
 
@@ -63,20 +64,20 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
   await page.getByLabel('Frame files').setInputFiles([samples['good.jpg']]);
   await expect(page.getByText('Already in this shoot as good.jpg.')).toBeVisible();
 
-  await page.getByRole('link', { name: /^Extract/ }).click();
+  await station(page, /^Extract/).click();
   await page.getByRole('button', { name: 'Extract 10 frames' }).click();
-  await expect(page.getByRole('link', { name: /^Extract/ })).toContainText('9 of 10, 1 failed');
+  await expect(station(page, /^Extract/)).toContainText('9 of 10, 1 failed');
   const failed = page.getByRole('list', { name: 'Frames' }).getByRole('button').first();
   await expect(failed).toContainText('no-screen.jpg');
   await expect(failed).toContainText('no green or blue screen');
 
-  await page.getByRole('link', { name: /^Place/ }).click();
+  await station(page, /^Place/).click();
   await page.getByRole('button', { name: /Net loft/ }).click();
   await page.getByRole('button', { name: /Put all 10 frames here/ }).click();
-  await expect(page.getByRole('link', { name: /^Place/ })).toContainText('10 of 10');
+  await expect(station(page, /^Place/)).toContainText('10 of 10');
   await expect(page.getByRole('list', { name: 'Frames' }).getByText('Net loft')).toHaveCount(9);
 
-  await page.getByRole('link', { name: /^Hand over/ }).click();
+  await station(page, /^Hand over/).click();
   await page.getByRole('button', { name: 'Make 18 files' }).click();
   await expect(page.getByText('18 files,')).toBeVisible();
   const [download] = await Promise.all([
@@ -93,7 +94,7 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
 test('the views of a frame, by mouse and by key, and settings that show at once and are kept', async ({ page }) => {
   await page.goto(address());
   await page.getByRole('link', { name: 'Saltmarsh Kite Meet', exact: true }).click();
-  await page.getByRole('link', { name: /^Extract/ }).click();
+  await station(page, /^Extract/).click();
   await page.getByRole('button', { name: /^SKM_0102/ }).click();
   const corner = [0.3, 0.08] as const;
   const middle = [0.45, 0.75] as const;
@@ -134,7 +135,7 @@ test('the views of a frame, by mouse and by key, and settings that show at once 
 test('the batch gives what the preview showed, to the pixel', async ({ page }) => {
   await page.goto(address());
   await page.getByRole('link', { name: 'Saltmarsh Kite Meet', exact: true }).click();
-  await page.getByRole('link', { name: /^Extract/ }).click();
+  await station(page, /^Extract/).click();
   await page.getByRole('button', { name: /^SKM_0201/ }).click();
   await page.getByRole('button', { name: 'Red' }).click();
   await page.getByRole('button', { name: /Full size/ }).click();
@@ -188,7 +189,7 @@ test('of a large frame a draft is there first, while a setting moves it is all t
   await page.getByLabel('Name of the setup').press('Enter');
   await page.getByLabel('Frame files').setInputFiles({ name: 'large.jpg', mimeType: 'image/jpeg', buffer: picture });
   await expect(page.getByText('1 taken in')).toBeVisible();
-  await page.getByRole('link', { name: /^Extract/ }).click();
+  await station(page, /^Extract/).click();
   await expect.poll(drawn).toContain(1000);
   expect((await drawn())[0]).toBe(500);
 
@@ -219,10 +220,10 @@ test('placing by drag, by keys and by numbers; reload keeps it; it can be taken 
   const samples = await writeSamples(folder);
   await page.getByLabel('Frame files').setInputFiles([samples['good.png']]);
   await expect(page.getByText('Import finished')).toBeVisible();
-  await page.getByRole('link', { name: /^Extract/ }).click();
+  await station(page, /^Extract/).click();
   await page.getByRole('button', { name: 'Extract 1 frame' }).click();
   await expect(page.getByText('all extracted as they stand')).toBeVisible();
-  await page.getByRole('link', { name: /^Place/ }).click();
+  await station(page, /^Place/).click();
   await page.getByRole('button', { name: /Cliff path/ }).click();
   const outline = page.getByRole('application', { name: /Position of the person/ });
   await expect(page.locator('canvas[data-ready=true]')).toBeVisible();

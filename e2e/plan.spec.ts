@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { planSchema } from '../contract/index.ts';
 import type { Plan } from '../core/plan/index.ts';
+import { station } from './ruler.ts';
 
 /** A planning session, as a photographer has it. */
 
@@ -14,7 +15,7 @@ async function newPlannedShoot(page: Page, name: string): Promise<void> {
   await page.getByRole('button', { name: 'New shoot' }).click();
   await page.getByLabel('Name').fill(name);
   await page.getByRole('button', { name: 'Make the shoot' }).click();
-  await page.getByRole('link', { name: /^Plan/ }).click();
+  await station(page, /^Plan/).click();
   await expect(page.getByText('No set is planned yet.')).toBeVisible();
   await page.getByRole('button', { name: 'New plan' }).click();
   await settled(page);
@@ -202,7 +203,7 @@ test('the stand-in camera’s frame goes to Gather and can be cut', async ({ pag
   await page.getByLabel('Who stands there').selectOption('otto');
   await page.getByRole('button', { name: 'Take this frame' }).click();
   await expect(page.getByText(/STANDIN_otto_1.jpg is at Gather/)).toBeVisible({ timeout: 90_000 });
-  await page.getByRole('link', { name: /^Extract/ }).click();
+  await station(page, /^Extract/).click();
   await page.getByRole('button', { name: 'Extract 1 frame' }).click();
   await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 60_000 });
 });

@@ -1,8 +1,9 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Health } from '../contract/index.ts';
+import temporaryFolder from '../scripts/temporaryFolder.ts';
 
 /** The application as a user starts it, with a data folder of its own. */
 export interface Running {
@@ -55,8 +56,8 @@ export function startApplication(
 
 /** One application for all tests that do not need their own; the address is in E2E_ADDRESS. */
 export default async function setup(): Promise<() => Promise<void>> {
-  const folder = await newDataFolder();
-  const running = await startApplication(folder);
+  const clear = temporaryFolder();
+  const running = await startApplication(await newDataFolder());
   process.env.E2E_ADDRESS = running.address;
   for (;;) {
     const { sample } = (await (await fetch(`${running.address}api/health`)).json()) as Health;
@@ -65,6 +66,6 @@ export default async function setup(): Promise<() => Promise<void>> {
   }
   return async () => {
     await running.stop();
-    await rm(folder, { recursive: true, force: true });
+    clear();
   };
 }

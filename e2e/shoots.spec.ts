@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import type { Shoot, ShootDetail, ShootList } from '../contract/index.ts';
 import { sampleImage } from '../server/testing/samples.ts';
+import { station } from './ruler.ts';
 
 /** The start page, and what holds on every page. */
 
@@ -86,6 +87,23 @@ test('the keys of a station are listed by ?, and a change that was taken back is
   await expect(reach).toHaveValue('2.5');
 });
 
+test('a station that cannot be loaded, as after a renewal, says so under the ruler; loading the page anew opens it', async ({
+  page,
+}) => {
+  const { id } = await make(page, 'Renewed');
+  await page.goto(`${address()}shoots/${id}/gather`);
+  await page.route('**/assets/HandOverPage*', (route) => route.abort());
+  await station(page, /^Hand over/).click();
+  await expect(page.getByRole('alert')).toContainText('This station could not be loaded.');
+  await station(page, /^Place/).click();
+  await expect(page.getByText('Nobody to place yet.')).toBeVisible();
+  await station(page, /^Hand over/).click();
+  await expect(page.getByRole('alert')).toBeVisible();
+  await page.unroute('**/assets/HandOverPage*');
+  await page.getByRole('button', { name: 'Load the page anew' }).click();
+  await expect(page.getByRole('heading', { name: /hand over/i }).first()).toBeVisible();
+});
+
 test('a shoot of 300 frames: only what is in sight is drawn, the keys reach the last one', async ({ page }) => {
   const { id } = await make(page, 'Three hundred');
   const { setups } = (await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail;
@@ -105,8 +123,8 @@ test('a shoot of 300 frames: only what is in sight is drawn, the keys reach the 
   expect(await rows.count()).toBeLessThan(40);
   for (let n = 0; n < 299; n++) await page.keyboard.press('ArrowDown');
   await expect(page.getByRole('button', { name: /N299/ })).toHaveAttribute('aria-current', 'true');
-  await page.getByRole('link', { name: /^Gather/ }).click();
-  await expect(page.getByRole('link', { name: /^Gather/ })).toContainText('300 frames');
+  await station(page, /^Gather/).click();
+  await expect(station(page, /^Gather/)).toContainText('300 frames');
   expect(await page.getByRole('figure').count()).toBeLessThan(120);
 });
 

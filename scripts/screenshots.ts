@@ -3,8 +3,8 @@ import { chromium, type Page } from '@playwright/test';
 import type { RehearsalList, ShootDetail, ShootList } from '../contract/index.ts';
 
 /**
- * Refreshes docs/screenshots from the sample shoot of a running application:
- * npm run screenshots -- http://127.0.0.1:4310/
+ * Refreshes docs/screenshots from the sample shoot of a running application: npm run screenshots --
+ * http://127.0.0.1:4310/
  */
 const address = process.argv[2] ?? 'http://127.0.0.1:4310/';
 const folder = join(import.meta.dirname, '..', 'docs', 'screenshots');
@@ -92,6 +92,23 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     `shoots/${shoot.id}/extract?frame=${idOf('SKM_0101')}`,
     async (p) => (await p.keyboard.press('5'), p.keyboard.press('0')),
   ],
+  [
+    'extract-walk',
+    `shoots/${shoot.id}/extract`,
+    async (p) => {
+      await p.getByRole('button', { name: /^Walk through/ }).click();
+      await p.locator('[data-ready=true]').first().waitFor({ timeout: 60000 });
+    },
+  ],
+  [
+    'extract-outline',
+    `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`,
+    async (p) => {
+      await p.keyboard.press('6');
+      await p.keyboard.press('o');
+      await p.getByRole('img', { name: /outline of/ }).waitFor({ timeout: 60000 });
+    },
+  ],
   ['extract-matte', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0103')}`, (p) => p.keyboard.press('2')],
   ['place', `shoots/${shoot.id}/place?frame=${idOf('SKM_0105')}`],
   [
@@ -99,7 +116,8 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     `shoots/${shoot.id}/hand-over`,
     async (p) => {
       await p.getByRole('button', { name: /^Make/ }).click();
-      await p.getByRole('link', { name: 'Download the ZIP' }).first().waitFor({ timeout: 600000 });
+      await p.getByRole('progressbar', { name: 'Making files' }).waitFor();
+      await p.getByRole('progressbar', { name: 'Making files' }).waitFor({ state: 'detached', timeout: 600000 });
     },
   ],
 ];

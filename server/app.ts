@@ -126,8 +126,9 @@ const headers = helmet({
 });
 
 /**
- * Refuses what another web site, or another machine by a forged name, sends to this server: the Host must be one and loopback,
- * and a request must come from our own pages or from no page at all. A link from elsewhere may open a page of ours, nothing more.
+ * Refuses what another web site, or another machine by a forged name, sends to this server: the Host must be one and
+ * loopback, and a request must come from our own pages or from no page at all. A link from elsewhere may open a page of
+ * ours, nothing more.
  */
 function onlyFromHere(request: express.Request, _response: express.Response, next: express.NextFunction): void {
   const hosts = request.rawHeaders.filter((name, n) => n % 2 === 0 && name.toLowerCase() === 'host').length;

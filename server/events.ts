@@ -1,7 +1,10 @@
 import type { Response } from 'express';
 import type { ServerEvent } from '../contract/index.ts';
 
-/** A page that has so many bytes unread reads nothing any more; it is let go, and reads everything anew when it comes back. */
+/**
+ * A page that has so many bytes unread reads nothing any more; it is let go, and reads everything anew when it comes
+ * back.
+ */
 export const MOST_UNREAD = 4_000_000;
 
 /** Tells every open page what changed, by server-sent events. */

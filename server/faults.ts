@@ -30,7 +30,10 @@ const noMemory: Fault = {
   },
 };
 
-/** The one vocabulary for what can go wrong below us: by the code that system, database and codecs give, or where they give none by what they say. */
+/**
+ * The one vocabulary for what can go wrong below us: by the code that system, database and codecs give, or where they
+ * give none by what they say.
+ */
 const kinds: { codes: string[]; says?: RegExp; fault: Fault }[] = [
   {
     codes: ['ENOSPC', 'EDQUOT', 'ER_DISK_FULL', 'ER_RECORD_FILE_FULL', 'ER_DISK_FULL_NOWAIT'],

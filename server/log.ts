@@ -6,7 +6,10 @@ import roll from 'pino-roll';
 
 export type Log = Logger;
 
-/** Everything as lines of JSON in `folder`, a new file at 5 MB and the last five kept; on the console only what a person must know. */
+/**
+ * Everything as lines of JSON in `folder`, a new file at 5 MB and the last five kept; on the console only what a
+ * person must know.
+ */
 export async function openLog(folder: string): Promise<Log> {
   await mkdir(folder, { recursive: true });
   const file = await roll({ file: join(folder, 'silent-lawn'), extension: '.log', size: '5m', limit: { count: 5 } });

@@ -23,7 +23,7 @@ import { purgeShoots } from './stations/shoots/shoots.ts';
 import { LocalStore } from './store/localStore.ts';
 import { sweep, sweepDaily } from './store/sweep.ts';
 import { writeWhole } from './store/writeWhole.ts';
-import { Pools } from './work/pools.ts';
+import { Pools } from './threads/pools.ts';
 
 const DEFAULT_PORT = 4310;
 const DAY = 24 * 3_600_000;
@@ -133,8 +133,9 @@ function instanceFile(dataFolder: string): string {
 }
 
 /**
- * Two servers must not share a data folder. Whoever starts holds a name of the system's that goes with the process, so that what a
- * killed server left behind does not count. One that is just ending is waited for; one that is just starting is told from it by its address.
+ * Two servers must not share a data folder. Whoever starts holds a name of the system's that goes with the process, so
+ * that what a killed server left behind does not count. One that is just ending is waited for; one that is just
+ * starting is told from it by its address.
  * @returns how to let go of it.
  */
 async function claimFolder(dataFolder: string): Promise<() => void> {
@@ -156,7 +157,10 @@ async function claimFolder(dataFolder: string): Promise<() => void> {
   }
 }
 
-/** A name that one process at a time can hold; undefined if another does. Only Linux has such names; elsewhere nobody else holds it. */
+/**
+ * A name that one process at a time can hold; undefined if another does. Only Linux has such names; elsewhere nobody
+ * else holds it.
+ */
 function holdName(name: string): Promise<Holder | undefined> {
   if (process.platform !== 'linux') return Promise.resolve({ close: () => undefined });
   return new Promise((resolveHold, reject) => {

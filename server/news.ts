@@ -26,7 +26,10 @@ import { readPlans } from './stations/plan/readPlans.ts';
 /** Ids of what changed, by kind. */
 export type Changed = Partial<Record<ItemKind, readonly number[]>>;
 
-/** Changes that come within this time are read and told together, ms: pages are slow when they are told forty things one by one. */
+/**
+ * Changes that come within this time are read and told together, ms: pages are slow when they are told forty things
+ * one by one.
+ */
 const GATHERED = 40;
 /** Items told in one event: a page that takes in hundreds of frames at once stands still meanwhile. */
 const AT_ONCE = 40;
@@ -34,8 +37,9 @@ const AT_ONCE = 40;
 const ORDERS_AT_ONCE = 500;
 
 /**
- * Reads what pages see and tells them what changed. All reading goes through here, one reading after the other and each with
- * a higher revision, so that a page can always tell which of two readings is the newer, whichever way and however late they come.
+ * Reads what pages see and tells them what changed. All reading goes through here, one reading after the other and each
+ * with a higher revision, so that a page can always tell which of two readings is the newer, whichever way and however
+ * late they come.
  */
 export class News {
   private readonly reading = new Mutex();

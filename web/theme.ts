@@ -102,7 +102,7 @@ export const theme = createTheme({
           fontSize: 13,
           minWidth: 0,
           minHeight: 0,
-          padding: '7px 8px 6px',
+          padding: '7px 3px 6px',
           color: tones.ink,
           '&.Mui-selected': { color: tones.ink, fontWeight: 600 },
           '&.Mui-focusVisible': focusInside,

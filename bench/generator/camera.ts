@@ -48,7 +48,10 @@ export function someCamera(random: Random): Camera {
 /** Steps of a curve, even in the root of the light, which is about even to the eye. */
 const STEPS = 4096;
 
-/** The curve of a camera as a table: light, exposure and balance applied, to developed light or to its sRGB encoding, 0–1. */
+/**
+ * The curve of a camera as a table: light, exposure and balance applied, to developed light or to its sRGB encoding,
+ * 0–1.
+ */
 export function curveOf(tone: number, encoded: boolean): (light: number) => number {
   const table = Float32Array.from({ length: STEPS + 2 }, (_, n) => {
     const e = linearToSrgb(Math.min(1, (n / STEPS) ** 2));

@@ -40,7 +40,9 @@ export function someColour(random: Random): Colour {
   return hsv(random() * 360, between(random, 0.25, 0.9), between(random, 0.2, 0.9));
 }
 
-/** Colours that a screen may take with it: its own hue duller, darker or lighter, or the very same, and its neighbours'. */
+/**
+ * Colours that a screen may take with it: its own hue duller, darker or lighter, or the very same, and its neighbours'.
+ */
 export function nearColour(random: Random, hue: number): Colour {
   const own =
     random() < 0.4 ? hue + between(random, -12, 12) : hue >= 200 ? between(random, 190, 250) : between(random, 60, 185);

@@ -9,10 +9,10 @@ import { generate } from './scene.ts';
 const SMALL = 0.2;
 
 /** A small frame of a class. */
-function small(what: string, seed: number) {
+function small(what: string, seed: number, size = SMALL) {
   const kind = classes.find((one) => one.what === what);
   if (!kind) throw new Error(`no class ${what}`);
-  return sceneOf(kind, seed, SMALL);
+  return sceneOf(kind, seed, size);
 }
 
 describe('generator', () => {
@@ -24,7 +24,7 @@ describe('generator', () => {
   });
 
   test.each(classes.map(({ what }) => what))('%s: coverage and colours are sound, and something is on it', (what) => {
-    const { matte, clean, foreground, frame, screen } = generate(small(what, 11));
+    const { matte, clean, foreground, frame, screen } = generate(small(what, 11, 0.1));
     let covered = 0;
     for (let p = 0; p < matte.data.length; p++) {
       const a = matte.data[p];
@@ -77,7 +77,10 @@ describe('generator', () => {
   });
 });
 
-/** What fails on frames that the stand-in did not paint, each in small: most that may be open of the body and left of the screen, %. */
+/**
+ * What fails on frames that the stand-in did not paint, each in small: most that may be open of the body and left of
+ * the screen, %.
+ */
 describe('the default cut of what is hard', () => {
   test.each([
     ['half-length', 31, 2, 1],

@@ -25,7 +25,9 @@ export function dab({ data }: Painted, pixel: number, coverage: number, r: numbe
   data[i + 3] = data[i + 3] * left + coverage;
 }
 
-/** What a form is at a place: signed distance to its outline in pixels, negative inside; brightness by its roundness. */
+/**
+ * What a form is at a place: signed distance to its outline in pixels, negative inside; brightness by its roundness.
+ */
 export interface Hit {
   distance: number;
   light: number;

@@ -24,7 +24,10 @@ export interface Scene {
   lamp: Lamp;
   screen: ScreenNeed;
   camera: Camera;
-  /** Screen light on things: added everywhere, at rims, from below; and how much a surface takes the screen's colour on. Shares. */
+  /**
+   * Screen light on things: added everywhere, at rims, from below; and how much a surface takes the screen's colour
+   * on. Shares.
+   */
   spill: { all: number; rim: number; below: number; multiplied: number };
   /** The person's shadow on the screen: stops; its offset and softness as shares of the height. */
   shadow: { stops: number; x: number; y: number; soft: number };

@@ -2,7 +2,10 @@ import type { Random } from '../../core/random.ts';
 import { ripple } from './noise.ts';
 import { dab, type Colour, type Painted } from './picture.ts';
 
-/** A thin line through points in pixels, its coverage smooth and, where thinner than a pixel, faint. @param taper thickness at its end as a share of that at its root. */
+/**
+ * A thin line through points in pixels, its coverage smooth and, where thinner than a pixel, faint.
+ * @param taper thickness at its end as a share of that at its root.
+ */
 export function stroke(
   picture: Painted,
   points: Float32Array,

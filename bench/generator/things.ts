@@ -342,7 +342,9 @@ const furry: Painter = (picture, random, { x, y, size, lamp }) => {
   paint(picture, ellipse(x + r * 0.2, y - r * 1.02, r * 0.12, r * 0.08, lamp), (_x, _y, _l, out) => out.fill(0.03));
 };
 
-/** A polished helmet or ball that mirrors its surroundings, the screen among them: painted as dark, with bright places. */
+/**
+ * A polished helmet or ball that mirrors its surroundings, the screen among them: painted as dark, with bright places.
+ */
 const polished: Painter = (picture, random, { x, y, size, lamp }) => {
   const seed = Math.floor(1e6 * random());
   const dark = random() < 0.6;

@@ -14,14 +14,18 @@ import type { EncodedRaster } from '../../core/image/raster.ts';
 import '../../server/kernels.ts';
 
 /**
- * node --import tsx bench/sorter/dump.ts DIR COUNT SEED [FIRST STEP]: evidence planes of generated frames with their truth, a file for each,
- * to learn from. Layout: width, height, planes and whether the stand-in painted it (int32 each), then the evidence planes as int8 (value × 63), then
- * the least, mean and greatest true coverage of each reduced pixel as uint8.
+ * node --import tsx bench/sorter/dump.ts DIR COUNT SEED [FIRST STEP]: evidence planes of generated frames with their
+ * truth, a file for each, to learn from. Layout: width, height, planes and whether the stand-in painted it (int32
+ * each), then the evidence planes as int8 (value × 63), then the least, mean and greatest true coverage of each reduced
+ * pixel as uint8.
  */
 const [folder, count, seed, first = '0', step = '1'] = process.argv.slice(2);
 if (!seed) throw new Error('expected DIR COUNT SEED');
 
-/** Of all frames: painted by the stand-in, with a plate, without the map of persons, and small ones, which are quicker and as instructive. */
+/**
+ * Of all frames: painted by the stand-in, with a plate, without the map of persons, and small ones, which are quicker
+ * and as instructive.
+ */
 const SHARES = { standIn: 0.22, plate: 0.25, noMap: 0.12, small: 0.75, hard: 0.5, shadow: 0.35 };
 /** Classes that are still cut worst, shown more often. */
 const hard = classes.filter(({ what }) =>

@@ -10,7 +10,10 @@ const WIDTH = 360;
 const HEIGHT = 480;
 const green: Rgb = [0.08, 0.42, 0.1];
 
-/** A person with a bottle-green shirt before a screen that ends `margin` pixels from the left edge; noise of the camera, relative. */
+/**
+ * A person with a bottle-green shirt before a screen that ends `margin` pixels from the left edge; noise of the
+ * camera, relative.
+ */
 function scene({ margin = 0, noise = 0 } = {}): EncodedRaster {
   const data = new Uint8Array(WIDTH * HEIGHT * 3);
   const encode = encoderFor(data);
@@ -89,15 +92,15 @@ describe('a prepared frame', () => {
   test('analysed again after other settings, masks and verdicts gives what it gave before', () => {
     const before = analysePrepared(prepared, defaultRecipe);
     const verdicts = [verdictOn(before.patches[0], false)];
-    const guided = analysePrepared(prepared, { hairReach: 6, greenKeep: 0.2 }, { masks, verdicts });
+    const guided = analysePrepared(prepared, { hairReach: 6, greenKeep: 0.2 }, { masks, verdicts, touches: [] });
     expect(same(guided, before)).toBe(false);
     expect(same(analysePrepared(prepared, defaultRecipe), before)).toBe(true);
   });
 
   test('gives the same as the whole analysis, masks or not', () => {
     for (const guidance of [
-      { masks: [], verdicts: [] },
-      { masks, verdicts: [] },
+      { masks: [], verdicts: [], touches: [] },
+      { masks, verdicts: [], touches: [] },
     ])
       expect(
         same(analysePrepared(prepared, defaultRecipe, guidance), analyseFrame(frame, defaultRecipe, guidance)),
@@ -105,7 +108,7 @@ describe('a prepared frame', () => {
   });
 
   test('masks win over what is found', () => {
-    const { regions } = analysePrepared(prepared, defaultRecipe, { masks, verdicts: [] });
+    const { regions } = analysePrepared(prepared, defaultRecipe, { masks, verdicts: [], touches: [] });
     const region = (x: number, y: number): number =>
       regions.data[Math.round(y * regions.height) * regions.width + Math.round(x * regions.width)];
     expect(region(0.5, 0.7)).toBe(Region.clear);

@@ -1,7 +1,9 @@
 import { boxBlur } from '../image/boxBlur.ts';
 import { growMask } from '../image/growMask.ts';
-import { where, without } from '../image/masks.ts';
+import { either, where, without } from '../image/masks.ts';
 import { createPlane, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
+import { Hint } from '../touch/hints.ts';
+import type { Stroke } from '../touch/touch.ts';
 import { followBeyond, personBeyond } from './beyond.ts';
 import { candidateFields } from './candidates.ts';
 import { linearRows } from './fringeRows.ts';
@@ -16,7 +18,7 @@ import type { Sorted } from './sorter/sortFrame.ts';
 /** What is decided at reduced size, before any full-size pixel is touched. */
 export interface Analysis extends Pick<
   Prepared,
-  'survey' | 'plateFits' | 'factor' | 'screen' | 'outside' | 'noise' | 'persons' | 'halving'
+  'survey' | 'plateFits' | 'factor' | 'reduced' | 'screen' | 'outside' | 'noise' | 'persons' | 'halving'
 > {
   /** Region.clear, .fringe or .core for each reduced pixel. */
   regions: Mask;
@@ -29,7 +31,10 @@ export interface Analysis extends Pick<
   /** How far, 0–1, solved coverage gives way to full coverage, and to none. */
   solidity: Plane;
   openness: Plane;
-  /** What each reduced pixel is likely to be, and which coverage to expect; and 1 where it may be the screen in shadow as well as something dark, outlines of the solid aside. */
+  /**
+   * What each reduced pixel is likely to be, and which coverage to expect; and 1 where it may be the screen in shadow
+   * as well as something dark, outlines of the solid aside.
+   */
   sorted: Sorted;
   shaded: Mask;
   /** The coverage of what is followed beyond the screen's edge; 1 too in the core within. */
@@ -49,17 +54,21 @@ export const bounds = {
   solidStrands: 0.94,
 };
 
-/** Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others. */
+/**
+ * Sorts a prepared frame into clear, fringe and core by the settings and what a hand said; may be repeated with others.
+ */
 export function analysePrepared(
   prepared: Prepared,
   recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,
   guidance: Guidance = noGuidance,
+  strokes: readonly Stroke[] = [],
 ): Analysis {
   const { survey, plateFits, factor, reduced, screen, persons, outside, noise, halving } = prepared;
-  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid } = classifyRegions(
+  const { regions, kept, strands, masses, zone, dyed, sheer, patches, labels, solid, hints } = classifyRegions(
     prepared,
     recipe,
     guidance,
+    strokes,
   );
   const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
   settleStrands(reduced, screen, candidates, strands, regions, noise);
@@ -74,15 +83,27 @@ export function analysePrepared(
     outside,
     noise,
     halving,
+    reduced,
     screen,
     regions,
     kept,
     dyed,
     sheer,
-    solidity: solidityOf(regions, prepared.sorted.solid, strands, sheer),
-    openness: opennessOf(regions, prepared.sorted.clear, sheer),
+    solidity: solidityOf(
+      regions,
+      prepared.sorted.solid,
+      without(either(strands, hints), where(hints, Hint.person)),
+      sheer,
+    ),
+    openness: opennessOf(regions, prepared.sorted.clear, without(either(sheer, hints), where(hints, Hint.screen))),
     sorted: prepared.sorted,
-    shaded: without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)),
+    shaded: without(
+      either(
+        without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)),
+        where(hints, Hint.screen),
+      ),
+      without(hints, where(hints, Hint.screen)),
+    ),
     beyond,
     patches,
     labels,
@@ -97,9 +118,10 @@ export function analyseFrame(
   recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,
   guidance: Guidance = noGuidance,
   known: KnownBefore = {},
+  strokes: readonly Stroke[] = [],
 ): Analysis | undefined {
   const prepared = prepareFrame(frame, known);
-  return prepared && analysePrepared(prepared, recipe, guidance);
+  return prepared && analysePrepared(prepared, recipe, guidance, strokes);
 }
 
 /** Strands that purer ones explain as solid become core. Single places scatter, so each counts with those around it. */

@@ -33,7 +33,10 @@ export function outsideOf({ polygon, share, missing }: Outline, { width, height 
   return outside;
 }
 
-/** How far the colour of what is followed beyond the screen may stray from where it crosses, and from neighbour to neighbour, relative. */
+/**
+ * How far the colour of what is followed beyond the screen may stray from where it crosses, and from neighbour to
+ * neighbour, relative.
+ */
 const FOLLOWED = 0.35;
 const FOLLOWED_STEP = 0.06;
 /** Half the width of the thinnest limb, share of the frame's width. */
@@ -43,7 +46,8 @@ const OUTLINE_CELLS = 1;
 
 /**
  * Beyond the screen there is nothing to unmix with: all of it goes, but for the person's own surfaces that cross its
- * edge and go on smoothly. Sets `regions` there. @returns coverage beyond the screen and of the core within it.
+ * edge and go on smoothly. Sets `regions` there.
+ * @returns coverage beyond the screen and of the core within it.
  */
 export function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mask): Plane {
   const { width, height } = outside;
@@ -84,13 +88,19 @@ export function followBeyond({ data }: LinearRaster, regions: Mask, outside: Mas
 }
 
 export const bounds = {
-  /** Half the side of the window in which the map follows the frame's colour, share of the longer side; and how much colour must differ for it, linear light squared. */
+  /**
+   * Half the side of the window in which the map follows the frame's colour, share of the longer side; and how much
+   * colour must differ for it, linear light squared.
+   */
   window: 0.012,
   least: 1e-4,
   /** Of the refined map: what is surely nobody and surely somebody; between them it turns smoothly. */
   nobody: 0.3,
   somebody: 0.7,
-  /** A piece in which the map itself sees less of a person is the screen's rim, a stand or a lamp; pieces smaller than this share of the frame too. */
+  /**
+   * A piece in which the map itself sees less of a person is the screen's rim, a stand or a lamp; pieces smaller than
+   * this share of the frame too.
+   */
   piece: 0.5,
   pieceShare: 0.0005,
   /** Difference from the plate up to which a place shows what the plate shows, relative to both. */
@@ -98,8 +108,10 @@ export const bounds = {
 };
 
 /**
- * Beyond the screen there is nothing to unmix with: what is kept there is what the map says is person, brought to the frame's own outlines.
- * Sets `regions` there. @param empty the frame without anybody, from a plate: what looks like it there is nobody. @returns coverage beyond the screen and of the core within it.
+ * Beyond the screen there is nothing to unmix with: what is kept there is what the map says is person, brought to the
+ * frame's own outlines. Sets `regions` there. @param empty the frame without anybody, from a plate: what looks like it
+ * there is nobody.
+ * @returns coverage beyond the screen and of the core within it.
  */
 export function personBeyond(
   frame: LinearRaster,

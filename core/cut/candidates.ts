@@ -19,10 +19,11 @@ const CLOTH_REACH = 0.008;
 
 /**
  * Colours that the foreground may have at each fringe pixel, as fields at reduced size: the nearest sure pixel of the
- * person, two further inside along the same line (the rim is lit differently from what lies behind it), and a
- * smooth average of all that is sure nearby. They compete in the fringe solve; no single one is right everywhere.
- * Among strands only samples of strands count: skin mixed with the screen looks like fair hair, and kept green like any.
- * @param masses 1 in masses of hair. @param zone 1 in and around them.
+ * person, two further inside along the same line (the rim is lit differently from what lies behind it), and a smooth
+ * average of all that is sure nearby. They compete in the fringe solve; no single one is right everywhere. Among
+ * strands only samples of strands count: skin mixed with the screen looks like fair hair, and kept green like any.
+ * @param masses 1 in masses of hair.
+ * @param zone 1 in and around them.
  */
 export function candidateFields(
   frame: LinearRaster,
@@ -54,7 +55,10 @@ export function candidateFields(
   return [...fields, average];
 }
 
-/** Samples of hair. Skin and cloth beside it are as uneven, where the window that tells unevenness reaches over their border: they are left out of masses of which more is left. */
+/**
+ * Samples of hair. Skin and cloth beside it are as uneven, where the window that tells unevenness reaches over their
+ * border: they are left out of masses of which more is left.
+ */
 function hairSamples(own: Mask, solid: Mask, masses: Mask): Mask {
   const hair = both(own, masses);
   const inner = without(hair, growMask(without(solid, masses), BESIDE));
@@ -129,7 +133,10 @@ function fieldOf(places: Int32Array, colours: Float32Array, width: number, heigh
   return field;
 }
 
-/** In and around hair dyed nearly in the screen's colour that hair alone counts, and all of it: its purest part is what least looks like it. Changes `fields`. */
+/**
+ * In and around hair dyed nearly in the screen's colour that hair alone counts, and all of it: its purest part is
+ * what least looks like it. Changes `fields`.
+ */
 function colourDyed(frame: LinearRaster, dyed: Mask, fields: LinearRaster[]): void {
   const hair = where(dyed, 1);
   const mean = meanWithin(frame, hair, DYED_AROUND);
@@ -162,8 +169,8 @@ const AROUND = 3;
 const SOFT = 3;
 
 /**
- * Mean over the purer half of the sure pixels around one: those that lean least to the screen's colour. Between hairs the
- * screen shines through even where the hair looks dense, and what leans to the screen there is not the hair's own.
+ * Mean over the purer half of the sure pixels around one: those that lean least to the screen's colour. Between hairs
+ * the screen shines through even where the hair looks dense, and what leans to the screen there is not the hair's own.
  * @returns the means at the sampled pixels, all of which are sure.
  */
 function purerAround(

@@ -1,7 +1,9 @@
 import { linearTable } from '../colour/transfer.ts';
 import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
 
-/** Whether colour is stored at half the resolution along each axis, and on which pixels its pairs begin; −1: it is not. */
+/**
+ * Whether colour is stored at half the resolution along each axis, and on which pixels its pairs begin; −1: it is not.
+ */
 export interface ChromaHalving {
   across: -1 | 0 | 1;
   down: -1 | 0 | 1;
@@ -15,8 +17,8 @@ const LEAST_STEPS = 60;
 const MOST_MISFIT = 0.22;
 
 /**
- * Tells from the pixels whether colour was halved: between two stored values the decoder interpolates ¾ : ¼, so the step
- * inside a pair is the mean of the steps on both of its sides, half as large as they are together.
+ * Tells from the pixels whether colour was halved: between two stored values the decoder interpolates ¾ : ¼, so the
+ * step inside a pair is the mean of the steps on both of its sides, half as large as they are together.
  */
 export function detectHalving(frame: EncodedRaster): ChromaHalving {
   if (frame.channels === 1) return { across: -1, down: -1 };
@@ -69,7 +71,9 @@ function halvingAlong(
   return share[best] < MOST_MISFIT && share[best] < 0.7 * share[1 - best] ? (best as 0 | 1) : -1;
 }
 
-/** Variance of luma, in the frame's units, below which colour has nothing to follow; nine times that, for nine pairs. */
+/**
+ * Variance of luma, in the frame's units, below which colour has nothing to follow; nine times that, for nine pairs.
+ */
 export function leastLumaVariance(frame: EncodedRaster): number {
   return 9 * (whiteLevel(frame) * 0.012) ** 2;
 }
@@ -96,7 +100,10 @@ export class ChromaReader {
   private readonly halved: boolean;
   private readonly white: number;
   private readonly least: number;
-  /** Pairs of four rows of pairs, row r at r modulo 4: the row they were read from, and luma, blue less luma, red less luma as the encoder stored them. */
+  /**
+   * Pairs of four rows of pairs, row r at r modulo 4: the row they were read from, and luma, blue less luma, red less
+   * luma as the encoder stored them.
+   */
   private readonly across: number;
   private readonly rowOf: Int32Array;
   private readonly pairs: Float32Array;
@@ -119,7 +126,9 @@ export class ChromaReader {
     this.slopes = new Float32Array(4 * this.across * 2);
   }
 
-  /** Whether a pixel, as the file has it, differs from a colour (linear) by less than a share of each of its channels. */
+  /**
+   * Whether a pixel, as the file has it, differs from a colour (linear) by less than a share of each of its channels.
+   */
   isNear(pixel: number, { 0: r, 1: g, 2: b }: Float32Array, share: number): boolean {
     const { table } = this;
     const { channels, data } = this.frame;

@@ -18,7 +18,9 @@ type KeyRecipe = Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'pur
  * - distance: how far the chromaticity lies from the screen's, against how far grey does.
  * - difference: 1 − K(I)/K(B), K the screen's channel less the larger of the others (Vlahos).
  * - layers: the difference softly in the head zone, hardly below it and drawn back under the soft matte within it.
- * @param factor full-size pixels per reduced one, for where the person begins. @returns coverage of each pixel, 0–65535.
+ * @param factor full-size pixels per reduced one, for where the person begins.
+ * @returns coverage of each pixel,
+ * 0–65535.
  */
 export function keyClassic(
   frame: EncodedRaster,

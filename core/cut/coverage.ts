@@ -15,15 +15,17 @@ export interface Matte {
 export interface Tiles {
   across: number;
   down: number;
-  /** Fringe pixels, those that no candidate explains, and how far apart the candidates' answers lie (coverage, summed). */
+  /**
+   * Fringe pixels, those that no candidate explains, and how far apart the candidates' answers lie (coverage, summed).
+   */
   fringe: Float64Array;
   unexplained: Float64Array;
   apart: Float64Array;
 }
 
 /**
- * How coverage is spread: number of pixels in each of `bins` equal steps from none to full. What is plainly clear or solid tells
- * nothing and is left out.
+ * How coverage is spread: number of pixels in each of `bins` equal steps from none to full. What is plainly clear or
+ * solid tells nothing and is left out.
  */
 export function coverageHistogram({ alpha }: Pick<Matte, 'alpha'>, bins: number): number[] {
   const counts = new Array<number>(bins).fill(0);

@@ -1,4 +1,5 @@
 import { checkRaster, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { strokesOf, type Path } from '../touch/touch.ts';
 import { analyseFrame } from './analysis.ts';
 import type { KnownBefore } from './prepare.ts';
 import { finishCut } from './finish.ts';
@@ -15,6 +16,8 @@ export type CutResult =
 export interface CutAlso extends KnownBefore {
   /** Light of the new background around the person, stretched over the frame. */
   surroundings?: LinearRaster;
+  /** Paths of the guidance's touches, by name. */
+  paths?: ReadonlyMap<string, Path>;
 }
 
 export const noScreen = {
@@ -25,18 +28,20 @@ export const noScreen = {
 /**
  * From frame to cut. One path for batch, browser preview and command line; the same pixels and recipe always give
  * the same result.
- * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit. @param guidance what a hand said; it wins.
+ * @param frame sRGB, upright, 1 or 3 channels, 8 or 16 bit.
+ * @param guidance what a hand said; it wins.
  */
 export function cutFrame(
   frame: EncodedRaster,
   recipe: Recipe,
   guidance: Guidance = noGuidance,
-  { surroundings, ...known }: CutAlso = {},
+  { surroundings, paths = new Map(), ...known }: CutAlso = {},
 ): CutResult {
   checkRaster(frame);
-  const analysis = analyseFrame(frame, recipe, guidance, known);
+  const strokes = strokesOf(guidance.touches, paths);
+  const analysis = analyseFrame(frame, recipe, guidance, known, strokes);
   if (!analysis) return { ok: false, ...noScreen };
-  const matte = solveMatte(frame, analysis, recipe);
-  const cutout = finishCut(frame, analysis, matte, recipe, surroundings);
+  const matte = solveMatte(frame, analysis, recipe, strokes);
+  const cutout = finishCut(frame, analysis, matte, recipe, { surroundings, strokes });
   return { ok: true, cutout, quality: judgeQuality(analysis, matte, cutout) };
 }

@@ -44,8 +44,8 @@ const LEAST_ROUGH = 0.003;
 const LIMIT = 2;
 
 /**
- * What each reduced pixel shows, relative to the screen at its place and to the noise, so that it means the same on every screen and
- * camera: one plane after the other, in the order of `evidenceNames`, most values within ±1.
+ * What each reduced pixel shows, relative to the screen at its place and to the noise, so that it means the same on
+ * every screen and camera: one plane after the other, in the order of `evidenceNames`, most values within ±1.
  */
 export function evidenceOf({ reduced, model, traits, channel, persons, outside, plate }: EvidenceNeed): Float32Array {
   const count = reduced.width * reduced.height;

@@ -1,10 +1,15 @@
+import { fillUnknown } from '../image/fillUnknown.ts';
 import { growMask } from '../image/growMask.ts';
+import { where } from '../image/masks.ts';
 import { sameDepth, whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { ColourTouches } from '../touch/onColour.ts';
+import type { Stroke } from '../touch/touch.ts';
 import type { Analysis } from './analysis.ts';
 import { finishRows, Kind, type FinishRows } from './finishRows.ts';
 import { spillAlong, spillMasks } from './guidance.ts';
 import type { Matte } from './coverage.ts';
 import type { Recipe } from './recipe.ts';
+import { Region } from './region.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
 import { sigmaOf } from './solver.ts';
 
@@ -12,18 +17,20 @@ type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' |
 
 /**
  * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
- * @param surroundings light of the new background, stretched over the frame: with `recipe.bounce` it takes the place of the
- * screen's. @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
+ * @param also light of the new background, stretched over the frame: with `recipe.bounce` it takes the place of the
+ * screen's; and what a hand touched.
+ * @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
  */
 export function finishCut(
   frame: EncodedRaster,
   analysis: Analysis,
   matte: Matte,
   recipe: FinishRecipe,
-  surroundings?: LinearRaster,
+  { surroundings, strokes = [] }: { surroundings?: LinearRaster; strokes?: readonly Stroke[] } = {},
 ): EncodedRaster & { channels: 4 } {
   const { width, height } = frame;
-  const { candidates, noise, survey, masks } = analysis;
+  const { candidates, noise, survey, masks, factor } = analysis;
+  const reducedWidth = analysis.regions.width;
   const final = coverageTable(recipe, noise, whiteLevel(frame));
   const finish = {
     kinds: kindsOf(analysis, recipe.method),
@@ -34,11 +41,15 @@ export function finishCut(
   };
   const rows = finishRows(frame, analysis, candidates, sigmaOf(noise), finish);
   const localSpill = spillMasks(masks);
+  const touches = new ColourTouches(strokes, width, height);
+  const inside = touches.aboutEdges ? insideColours(analysis) : undefined;
   rows.amount.fill(recipe.spill);
   rows.gone.fill(0);
   const data = sameDepth(frame.data, width * height * 4);
   for (let y = 0; y < height; y++) {
-    if (localSpill.length) spillAlong(localSpill, recipe.spill, y, height, rows.amount, rows.gone);
+    if (localSpill.length || touches.aboutSpill)
+      spillAlong(localSpill, recipe.spill, y, height, rows.amount, rows.gone);
+    touches.spillAlong(y, rows.amount, rows.gone);
     rows.alpha.set(matte.alpha.subarray(y * width, (y + 1) * width));
     const count = rows.sort(y);
     if (count) {
@@ -47,9 +58,21 @@ export function finishCut(
       if (surroundings && recipe.bounce > 0) readLight(surroundings, rows, count, y, width, height);
       rows.colour(count, y);
     }
+    const cells = ((y / factor) | 0) * reducedWidth;
+    if (inside) touches.colourAlong(y, rows.pixels, inside, (x) => cells + ((x / factor) | 0));
     data.set(rows.pixels, y * width * 4);
   }
   return { width, height, channels: 4, data };
+}
+
+/** So far inside the outline the person's own colour is taken from, reduced pixels and share of the height. */
+const DEEP = { least: 8, share: 0.02 };
+
+/** The colours of the person well inside the outline, spread over all that lies nearer to it. */
+function insideColours({ regions, reduced }: Analysis): LinearRaster {
+  const core = where(regions, Region.core);
+  const deep = growMask(core, -Math.max(DEEP.least, DEEP.share * core.height));
+  return fillUnknown(reduced, deep.data.includes(1) ? deep : core);
 }
 
 /** Light of the surroundings at the first `count` listed pixels of row y. */
@@ -91,8 +114,8 @@ function kindsOf({ outside, kept, dyed, sheer }: Analysis, method: Recipe['metho
 }
 
 /**
- * Raw coverage 0–65535 → final coverage 0–white: up to the floor clear, from the ceiling on solid, and between them as it was
- * solved but for a short way beside each. Noise lifts the floor: what noise alone can reach is not hair.
+ * Raw coverage 0–65535 → final coverage 0–white: up to the floor clear, from the ceiling on solid, and between them as
+ * it was solved but for a short way beside each. Noise lifts the floor: what noise alone can reach is not hair.
  */
 function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number, white: number): Uint16Array {
   const table = new Uint16Array(65536);

@@ -33,7 +33,10 @@ export interface FinishRows extends FringeRows {
   readonly light: readonly Float32Array[];
   /** The finished row: RGBA of the frame's depth. */
   readonly pixels: Uint8Array | Uint16Array;
-  /** Writes the pixels of row y that stay as photographed. @returns how many are left to be computed, listed in `xs`, `cells` and `coverage`. */
+  /**
+   * Writes the pixels of row y that stay as photographed.
+   * @returns how many are left to be computed, listed in `xs`, `cells` and `coverage`.
+   */
   sort(y: number): number;
   /** Writes the colours of the first `count` listed pixels of row y, read and unmixed before. */
   colour(count: number, y: number): void;

@@ -6,12 +6,17 @@ export interface PatchEvidence {
   apart: number;
   /** Largest share of screen that any foreground could hide in it, 0–1. */
   mostScreen: number;
-  /** What is left when so much screen is taken out: how far it still leans to the screen's colour (−1–1), and its brightest channel. */
+  /**
+   * What is left when so much screen is taken out: how far it still leans to the screen's colour (−1–1), and its
+   * brightest channel.
+   */
   leaning: number;
   remainder: number;
   /** Unevenness between neighbours relative to level; strands have much. */
   rough: number;
-  /** Distance from the screen's chromaticity in the darkest fifth: between dark hairs it is large, on green ones small. */
+  /**
+   * Distance from the screen's chromaticity in the darkest fifth: between dark hairs it is large, on green ones small.
+   */
   darkApart: number;
   /** Spread of the level against the screen's, natural logarithm. */
   spread: number;

@@ -1,14 +1,21 @@
+import { coverRow } from '../image/polygon.ts';
 import { createMask, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
+import type { Touch } from '../touch/touch.ts';
 import type { GreenPatch } from './greenPatch.ts';
 
 /** What a hand has said about a frame; it wins over everything that is found. */
 export interface Guidance {
   masks: HandMask[];
   verdicts: HandVerdict[];
+  /** Strokes and zones, in the order in which they are laid on. */
+  touches: Touch[];
 }
 
-/** What a mask does to what lies in it: surely clear, surely solid, all that is looked at; lets the screen shine through; left with all of the screen's light, freed of all of it. */
+/**
+ * What a mask does to what lies in it: surely clear, surely solid, all that is looked at; lets the screen shine
+ * through; left with all of the screen's light, freed of all of it.
+ */
 export const maskEffects = ['clear', 'solid', 'crop', 'sheer', 'spillLeft', 'spillGone'] as const;
 
 /** A polygon by hand. */
@@ -32,13 +39,17 @@ export interface HandVerdict {
   keep: boolean;
 }
 
-export const noGuidance: Guidance = { masks: [], verdicts: [] };
+export const noGuidance: Guidance = { masks: [], verdicts: [], touches: [] };
 
-/** How unlike two patches may be: distance of chromaticity, of centres (share of the frame), ratio of sizes (natural logarithm). */
+/**
+ * How unlike two patches may be: distance of chromaticity, of centres (share of the frame), ratio of sizes (natural
+ * logarithm).
+ */
 const alike = { chroma: 0.03, place: 0.16, size: 1.6 };
 
 /**
- * The patch that a verdict speaks of: the one most like it, if any is like it. One verdict never touches a second patch.
+ * The patch that a verdict speaks of: the one most like it, if any is like it. One verdict never touches a second
+ * patch.
  * @returns index, or −1.
  */
 export function patchOf(
@@ -99,7 +110,8 @@ export function spillMasks(masks: readonly HandMask[]): HandMask[] {
 }
 
 /**
- * How much spill goes along row y: `usual` but where masks say otherwise. Fills `amount`, 0–1 for each pixel, and `gone`, 1
+ * How much spill goes along row y: `usual` but where masks say otherwise. Fills `amount`, 0–1 for each pixel, and
+ * `gone`, 1
  * where all of it goes, even from green that is kept.
  */
 export function spillAlong(
@@ -147,6 +159,7 @@ export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all:
       ...frame.guidance.masks,
     ],
     verdicts: [...others.flatMap((other) => other.guidance.verdicts), ...frame.guidance.verdicts],
+    touches: frame.guidance.touches,
   };
 }
 
@@ -171,29 +184,4 @@ export function givenBy(masks: readonly HandMask[], width: number, height: numbe
   applyMasks(masks, most, width, height);
   for (let p = 0; p < least.length; p++) given.data[p] = most[p] === 0 ? 1 : least[p] === 65535 ? 2 : 0;
   return given;
-}
-
-/** Sub-rows over which an edge is smoothed. */
-const SUB = 4;
-
-/** Share of each pixel of a row inside a polygon; undefined if there is none. */
-function coverRow(polygon: readonly Point[], y: number, width: number, height: number): Float32Array | undefined {
-  let row: Float32Array | undefined;
-  for (let k = 0; k < SUB; k++) {
-    const v = (y + (k + 0.5) / SUB) / height;
-    const crossings: number[] = [];
-    polygon.forEach((p, n) => {
-      const q = polygon[(n + 1) % polygon.length];
-      if (p.y <= v !== q.y <= v) crossings.push((p.x + ((v - p.y) / (q.y - p.y)) * (q.x - p.x)) * width);
-    });
-    crossings.sort((a, b) => a - b);
-    for (let n = 0; n + 1 < crossings.length; n += 2) {
-      const from = Math.max(0, crossings[n]);
-      const to = Math.min(width, crossings[n + 1]);
-      if (to <= from) continue;
-      row ??= new Float32Array(width);
-      for (let x = Math.floor(from); x < to; x++) row[x] += (Math.min(x + 1, to) - Math.max(x, from)) / SUB;
-    }
-  }
-  return row;
 }

@@ -8,14 +8,20 @@ import type { GreenPatch } from './greenPatch.ts';
 import { dyedHair } from './ledger.ts';
 import { Region } from './region.ts';
 
-/** What is hair: relative unevenness of neighbours from which something is strands, and half the width of a mass of them, share of the height. */
+/**
+ * What is hair: relative unevenness of neighbours from which something is strands, and half the width of a mass of
+ * them, share of the height.
+ */
 export const hairBounds = { roughness: 0.035, halfWidth: 0.009 };
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
 export const bounds = {
   /** Mean key from which hair leans away from the screen. */
   leaning: 1.1,
-  /** How far around the deepest keying of strands is looked for, share of the height; below which shares of it the screen shines through, and the colour is not pure. */
+  /**
+   * How far around the deepest keying of strands is looked for, share of the height; below which shares of it the
+   * screen shines through, and the colour is not pure.
+   */
   depth: 0.035,
   darkBeside: 0.35,
   shinesThrough: 0.95,
@@ -25,7 +31,10 @@ export const bounds = {
   pure: 0.04,
   /** How far around dyed hair its strands reach, share of the height. */
   dyedReach: 0.07,
-  /** Least share of plain screen in a gap among dyed hair; half the width of ways out that do not count there, share of the height. */
+  /**
+   * Least share of plain screen in a gap among dyed hair; half the width of ways out that do not count there, share
+   * of the height.
+   */
   dyedGap: 0.3,
   dyedClosing: 0.006,
 };
@@ -40,9 +49,9 @@ export function strandMasses(rough: Float32Array, clear: Mask): Mask {
 }
 
 /**
- * Strands near the screen: it shines through them even where they look dense, if their own colour leans away from it and
- * so hides it, as fair hair does. They key less there than deeper inside. 2 where coverage has to be solved, 1 beyond
- * that where the colour is not pure enough to serve as a sample, 0 elsewhere.
+ * Strands near the screen: it shines through them even where they look dense, if their own colour leans away from it
+ * and so hides it, as fair hair does. They key less there than deeper inside. 2 where coverage has to be solved, 1
+ * beyond that where the colour is not pure enough to serve as a sample, 0 elsewhere.
  */
 export function hairyOf(
   { data }: LinearRaster,
@@ -88,7 +97,10 @@ export function dyedOf({ width, height }: Mask, labels: Uint16Array, patches: Gr
   return dyed;
 }
 
-/** Near green hair what the person encloses, but for narrow ways out, is a gap only if much of it is plain screen: the strands themselves look like it. */
+/**
+ * Near green hair what the person encloses, but for narrow ways out, is a gap only if much of it is plain screen: the
+ * strands themselves look like it.
+ */
 export function fillAmongDyed(regions: Mask, dyed: Mask): void {
   if (!dyed.data.includes(1)) return;
   const { width, height } = regions;

@@ -6,7 +6,8 @@ export { coverageHistogram, type Matte } from './coverage.ts';
 export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';
 export { doubtFacts, type DoubtKind } from './doubts.ts';
-export { judgeQuality, type Doubt, type LedgerEntry, type Place, type Quality } from './quality.ts';
+export type { Place } from './places.ts';
+export { judgeQuality, type Doubt, type LedgerEntry, type Quality } from './quality.ts';
 export {
   defaultRecipe,
   recipeChoices,
@@ -30,6 +31,7 @@ export {
   type HandMask,
   type HandVerdict,
 } from './guidance.ts';
+export { strokesOf, touchKinds, type Path, type Stroke, type Touch } from '../touch/touch.ts';
 export { type GreenPatch } from './greenPatch.ts';
 export { fingerprintOf, isCurrent, orderOf, type Order, type OrderedFrame, type OrderingSetup } from './order.ts';
 export { Region } from './region.ts';

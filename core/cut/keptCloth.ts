@@ -11,17 +11,25 @@ import { spillLimit } from './spill.ts';
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
 export const bounds = {
-  /** Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out. */
+  /**
+   * Dents of a kept patch up to twice this wide, share of the frame's height, are closed where no other hue stands out.
+   */
   closing: 0.02,
   closingKey: 1.02,
   /** … and no more of them may be screen, or the screen between hairs beside the patch would close with them. */
   closingScreen: 0.7,
-  /** Kept cloth goes on: least level that colour is read at, step of chromaticity between neighbours, from its patch's mean, and least share of the distance from the screen of where it set out. */
+  /**
+   * Kept cloth goes on: least level that colour is read at, step of chromaticity between neighbours, from its patch's
+   * mean, and least share of the distance from the screen of where it set out.
+   */
   flare: 0.01,
   step: 0.025,
   range: 0.07,
   apart: 0.7,
-  /** So far beside kept cloth, reduced pixels, what is solid and leads in the screen's channel by this share of it is the cloth's too: dark seams, corners, shadowed folds. */
+  /**
+   * So far beside kept cloth, reduced pixels, what is solid and leads in the screen's channel by this share of it is
+   * the cloth's too: dark seams, corners, shadowed folds.
+   */
   beside: 12,
   leading: 0.15,
   /** In hair it does not go on where it is more uneven than this and nearer to the screen's chromaticity than that. */
@@ -31,7 +39,8 @@ export const bounds = {
 
 /**
  * What goes on in the colour of a kept patch belongs to it, folds that key like something else included: grows `kept`
- * from neighbour to neighbour of like chromaticity, and nowhere far from its patch's mean or much nearer to the screen's than where it set out; hair before it does not.
+ * from neighbour to neighbour of like chromaticity, and nowhere far from its patch's mean or much nearer to the
+ * screen's than where it set out; hair before it does not.
  */
 export function growKept(
   { data }: LinearRaster,
@@ -100,7 +109,10 @@ export function closeKept(
   }
 }
 
-/** Beside kept cloth what is solid and as green is kept with it, or spill removal would draw a black line there. Changes `kept`. */
+/**
+ * Beside kept cloth what is solid and as green is kept with it, or spill removal would draw a black line there.
+ * Changes `kept`.
+ */
 export function keepBeside({ data }: LinearRaster, kept: Mask, regions: Mask, channel: 1 | 2): void {
   if (!kept.data.includes(1)) return;
   const beside = growMask(kept, bounds.beside);

@@ -3,11 +3,11 @@ import { both, without } from '../image/masks.ts';
 import { growMask } from '../image/growMask.ts';
 import { lengthOf } from '../image/length.ts';
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
-import type { Point } from '../screen/outline.ts';
-import { medianOf, quantileOf } from '../screen/statistics.ts';
+import { medianOf } from '../screen/statistics.ts';
 import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
-import { chromaFlare, mostScreenIn } from './mostScreen.ts';
+import { chromaFlare } from './mostScreen.ts';
 import { patchOf, type HandVerdict } from './guidance.ts';
+import { boxAround, chromaApart, evidenceOf, middleOf } from './patchEvidence.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
 import { spillLimit } from './spill.ts';
 
@@ -15,7 +15,10 @@ import { spillLimit } from './spill.ts';
 export const bounds = {
   /** A patch smaller than this share of the frame is left to the unmixing. */
   patchShare: 0.0004,
-  /** Lead of the screen's channel over the mean of the others from which a colour is looked at though it keys well: teal, olive. */
+  /**
+   * Lead of the screen's channel over the mean of the others from which a colour is looked at though it keys well:
+   * teal, olive.
+   */
   coloured: 0.4,
   /** Half the width of a lock of hair, share of the longer side: what is thinner is fringe. */
   opening: 0.006,
@@ -28,18 +31,30 @@ export const bounds = {
   strands: 0.033,
   /** Unevenness that green strands do not reach. */
   darkStrands: 0.16,
-  /** Kept strands nearer to the screen's chromaticity than this cannot be unmixed from it by colour; a head of them, share of the frame, is dyed hair. */
+  /**
+   * Kept strands nearer to the screen's chromaticity than this cannot be unmixed from it by colour; a head of them,
+   * share of the frame, is dyed hair.
+   */
   dyedApart: 0.08,
   dyedLeaning: 0.1,
   dyedShare: 0.005,
-  /** The same where mixtures are likely: how much farther from the screen's chromaticity its darkest fifth may be, how much of it may be screen, and how likely it is a thing then. */
+  /**
+   * The same where mixtures are likely: how much farther from the screen's chromaticity its darkest fifth may be, how
+   * much of it may be screen, and how likely it is a thing then.
+   */
   dyedDark: 1.05,
   dyedScreen: 0.75,
   dyed: 0.75,
-  /** Green hair as bright as the screen: strands so near to its chromaticity, and their darkest fifth so much nearer. Other hair is farther from it where it is dark. */
+  /**
+   * Green hair as bright as the screen: strands so near to its chromaticity, and their darkest fifth so much nearer.
+   * Other hair is farther from it where it is dark.
+   */
   greenHair: [0.04, 0.08],
   greenHairDark: 0.75,
-  /** Lead of the screen's channel over what spill removal would leave, of its own, from which a patch is green itself; less of it is the screen's light upon it. */
+  /**
+   * Lead of the screen's channel over what spill removal would leave, of its own, from which a patch is green itself;
+   * less of it is the screen's light upon it.
+   */
   ownGreen: 0.1,
   /** Share of a smooth patch's mean distance from the screen's chromaticity that a pixel of it has at least. */
   belonging: 0.5,
@@ -49,10 +64,13 @@ export const bounds = {
 };
 
 /**
- * The green ledger: every connected patch of screen-like colour that is not plainly screen, judged by what no mixture of
- * screen and another colour could look like. @param greenish 1 where colour leans to the screen's and is not plainly it. @param strands 1 in masses of hair: cloth
- * and the hair over it are patches of their own, or kept cloth would keep the screen between the hairs.
- * @returns mask of what is kept in its green, the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
+ * The green ledger: every connected patch of screen-like colour that is not plainly screen, judged by what no mixture
+ * of screen and another colour could look like.
+ * @param greenish 1 where colour leans to the screen's and is not plainly it.
+ * @param strands 1 in masses of hair: cloth and the hair over it are patches of their own, or kept cloth would keep
+ * the screen between the hairs.
+ * @returns mask of what is kept in its green, the patches, largest first, and for each pixel its patch's number from
+ * 1 on, or 0.
  */
 export function judgePatches(
   frame: LinearRaster,
@@ -158,7 +176,10 @@ function judged(
   };
 }
 
-/** Numbers, from 1 on, of the patches that are hair dyed nearly in the screen's colour. Less than a head of it are outlines and shaded folds. */
+/**
+ * Numbers, from 1 on, of the patches that are hair dyed nearly in the screen's colour. Less than a head of it are
+ * outlines and shaded folds.
+ */
 export function dyedHair(patches: readonly GreenPatch[]): Set<number> {
   const found = new Set<number>();
   let share = 0;
@@ -190,7 +211,10 @@ export function mixedIn({ clear, solid }: Sorted): Mask {
   return out;
 }
 
-/** Whether what looks like hair over the screen may be hair dyed in its colour: as near to the screen's chromaticity where it is dark as where it is bright, which no mixture is, and too dark for much screen. */
+/**
+ * Whether what looks like hair over the screen may be hair dyed in its colour: as near to the screen's chromaticity
+ * where it is dark as where it is bright, which no mixture is, and too dark for much screen.
+ */
 function likeDyed({ apart, leaning, rough, darkApart, mostScreen }: PatchEvidence): boolean {
   return (
     rough >= bounds.strands &&
@@ -202,7 +226,10 @@ function likeDyed({ apart, leaning, rough, darkApart, mostScreen }: PatchEvidenc
   );
 }
 
-/** No mixture rule tells green hair as bright as the screen from fair hair over it; that it is nearer to the screen where it is dark is only a sign. */
+/**
+ * No mixture rule tells green hair as bright as the screen from fair hair over it; that it is nearer to the screen
+ * where it is dark is only a sign.
+ */
 function mayBeGreenHair({ apart, rough, darkApart }: PatchEvidence): boolean {
   const [from, to] = bounds.greenHair;
   return (
@@ -224,111 +251,10 @@ function belongs(frame: LinearRaster, screen: LinearRaster, p: number, { chroma,
   return lengthOf(r / sum - chroma[0], b / sum - chroma[1]) <= apart;
 }
 
-/** Distance of a pixel's chromaticity (red and blue as shares of the sum) from the screen's there. */
-function chromaApart(f: Float32Array, b: Float32Array, p: number): number {
-  const i = p * 3;
-  const sumF = f[i] + f[i + 1] + f[i + 2] + 1e-5;
-  const sumB = b[i] + b[i + 1] + b[i + 2] + 1e-5;
-  return lengthOf(f[i] / sumF - b[i] / sumB, f[i + 2] / sumF - b[i + 2] / sumB);
-}
-
-function evidenceOf(
-  frame: LinearRaster,
-  screen: LinearRaster,
-  clear: Mask,
-  rough: Float32Array,
-  pixels: Int32Array,
-  atBorder: boolean,
-  channel: 1 | 2,
-): PatchEvidence {
-  const { width } = frame;
-  const f = frame.data;
-  const b = screen.data;
-  const other = 3 - channel;
-  const most: number[] = [];
-  const leaning: number[] = [];
-  const remainder: number[] = [];
-  const levels: { level: number; apart: number }[] = [];
-  let apart = 0;
-  let atScreen = false;
-  for (const p of pixels) {
-    const i = p * 3;
-    const sumF = f[i] + f[i + 1] + f[i + 2] + 1e-5;
-    const sumB = b[i] + b[i + 1] + b[i + 2] + 1e-5;
-    const distance = chromaApart(f, b, p);
-    apart += distance / pixels.length;
-    const u = mostScreenIn(f, b, p);
-    const rest = [0, 1, 2].map((c) => Math.max(0, f[i + c] - u * b[i + c]) / Math.max(0.05, 1 - u));
-    const brightest = Math.max(...rest);
-    most.push(u);
-    leaning.push((rest[channel] - Math.max(rest[0], rest[other])) / (brightest + chromaFlare));
-    remainder.push(brightest);
-    levels.push({ level: Math.log(sumF / sumB), apart: distance });
-    if (!atScreen)
-      atScreen =
-        clear.data[p - 1] === 1 ||
-        clear.data[p + 1] === 1 ||
-        clear.data[p - width] === 1 ||
-        clear.data[p + width] === 1;
-  }
-  levels.sort((a, c) => a.level - c.level);
-  const dark = levels.slice(0, Math.max(1, levels.length / 5));
-  const at = (share: number): number => levels[Math.min(levels.length - 1, Math.floor(share * levels.length))].level;
-  return {
-    apart,
-    mostScreen: medianOf(most),
-    leaning: medianOf(leaning),
-    remainder: medianOf(remainder),
-    rough: quantileOf(
-      Array.from(pixels, (p) => rough[p]),
-      0.5,
-    ),
-    darkApart: dark.reduce((sum, one) => sum + one.apart, 0) / dark.length,
-    spread: (at(0.84) - at(0.16)) / 2,
-    atScreen,
-    atBorder,
-  };
-}
-
 function everyFew(clear: Mask): number[] {
   const out: number[] = [];
   for (let p = 0; p < clear.data.length; p += 13) if (clear.data[p]) out.push(p);
   return out;
-}
-
-function middleOf(
-  { width, height, data }: LinearRaster,
-  pixels: Int32Array,
-): { centre: Point; chroma: [number, number] } {
-  let x = 0;
-  let y = 0;
-  const sum = [0, 0, 0];
-  for (const p of pixels) {
-    x += (p % width) + 0.5;
-    y += ((p / width) | 0) + 0.5;
-    for (let c = 0; c < 3; c++) sum[c] += data[p * 3 + c];
-  }
-  const whole = sum[0] + sum[1] + sum[2] + 1e-9;
-  return {
-    centre: { x: x / pixels.length / width, y: y / pixels.length / height },
-    chroma: [sum[0] / whole, sum[2] / whole],
-  };
-}
-
-function boxAround(pixels: Int32Array, width: number): [number, number, number, number] {
-  let left = Infinity;
-  let top = Infinity;
-  let right = 0;
-  let bottom = 0;
-  for (const p of pixels) {
-    const x = p % width;
-    const y = (p / width) | 0;
-    left = Math.min(left, x);
-    top = Math.min(top, y);
-    right = Math.max(right, x + 1);
-    bottom = Math.max(bottom, y + 1);
-  }
-  return [left, top, right, bottom];
 }
 
 /** 1 where, in `open`, the colour leans to the screen's but is neither plainly screen nor plainly something else. */

@@ -1,6 +1,7 @@
 import type { EncodedRaster, Plane } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import { smoothstep } from '../image/smoothstep.ts';
+import type { Stroke } from '../touch/touch.ts';
 import { keyClassic } from './classic.ts';
 import { fringeRows } from './fringeRows.ts';
 import type { Matte, Tiles } from './coverage.ts';
@@ -16,7 +17,10 @@ export const bounds = {
   leastFloor: 0.04,
   /** Squared error, in units of the noise, from which no candidate is the colour of sheer cloth. */
   strange: 100,
-  /** Error of the best candidate, in units of the noise, from which the coverage that is expected at the place counts as well, and over how much more it comes to count alone. */
+  /**
+   * Error of the best candidate, in units of the noise, from which the coverage that is expected at the place counts
+   * as well, and over how much more it comes to count alone.
+   */
   misfit: 4,
   misfitWay: 12,
 };
@@ -47,9 +51,14 @@ export function solveCoverage(
       };
 }
 
-/** Coverage by the recipe's method, then shaped by its settings and the masks. */
-export function solveMatte(frame: EncodedRaster, analysis: Analysis, recipe: MatteRecipe): Matte {
-  return shapeMatte(solveCoverage(frame, analysis, recipe), recipe, analysis.masks);
+/** Coverage by the recipe's method, then shaped by its settings, the masks and the touches. */
+export function solveMatte(
+  frame: EncodedRaster,
+  analysis: Analysis,
+  recipe: MatteRecipe,
+  strokes: readonly Stroke[] = [],
+): Matte {
+  return shapeMatte(solveCoverage(frame, analysis, recipe), recipe, analysis.masks, strokes);
 }
 export type MatteRecipe = Pick<
   Recipe,
@@ -115,7 +124,10 @@ class Unmixer {
     this.writeSolved(y, count);
   }
 
-  /** What is decided is decided for the whole reduced pixel. @returns how many pixels of the row are left to be solved, listed in `rows.xs` and `rows.cells`. */
+  /**
+   * What is decided is decided for the whole reduced pixel.
+   * @returns how many pixels of the row are left to be solved, listed in `rows.xs` and `rows.cells`.
+   */
   private writeDecided(y: number): number {
     const { width } = this.frame;
     const { factor, regions, solidity, outside, beyond } = this.analysis;
@@ -178,7 +190,9 @@ class Unmixer {
   }
 }
 
-/** Coverage of a pixel between the screen and one foreground colour that differs from it in brightness more than in hue. */
+/**
+ * Coverage of a pixel between the screen and one foreground colour that differs from it in brightness more than in hue.
+ */
 function coverageByLevel(
   reading: readonly Float32Array[],
   back: readonly Float32Array[],
@@ -197,8 +211,9 @@ function coverageByLevel(
 }
 
 /**
- * Coverage of sheer cloth that shows its own colour nowhere, not in a hem either: as much screen is taken out as leaves the screen's channel no
- * lower than both the others, so white, grey and warm cloth come out right, and cloth of the screen's own hue too thin.
+ * Coverage of sheer cloth that shows its own colour nowhere, not in a hem either: as much screen is taken out as leaves
+ * the screen's channel no lower than both the others, so white, grey and warm cloth come out right, and cloth of the
+ * screen's own hue too thin.
  */
 function coverageOfSheer(
   reading: readonly Float32Array[],

@@ -38,9 +38,14 @@ describe('orderOf', () => {
     expect(orderOf(frame(1), setup({ recipe: { ...defaultRecipe, bounce: 0.2 } }), [])?.litBy).toEqual(placed);
   });
   test('gathers what setup, subject and frame say', () => {
-    const other: Guided = { id: 2, setupId: 1, subject: 'Ana', guidance: { masks: [], verdicts: [verdict] } };
+    const other: Guided = {
+      id: 2,
+      setupId: 1,
+      subject: 'Ana',
+      guidance: { masks: [], verdicts: [verdict], touches: [] },
+    };
     const order = orderOf(frame(1, { subject: 'Ana' }), setup({ masks: [mask] }), [other]);
-    expect(order?.guidance).toEqual({ masks: [mask], verdicts: [verdict] });
+    expect(order?.guidance).toEqual({ masks: [mask], verdicts: [verdict], touches: [] });
   });
 });
 
@@ -56,17 +61,17 @@ describe('fingerprintOf', () => {
       { ...plain, plate: 'empty' },
       { ...plain, litBy: placed },
       { ...plain, litBy: { ...placed, background: 'harbour' } },
-      { ...plain, guidance: { masks: [mask], verdicts: [] } },
-      { ...plain, guidance: { masks: [], verdicts: [verdict] } },
-      { ...plain, guidance: { masks: [], verdicts: [{ ...verdict, keep: true }] } },
+      { ...plain, guidance: { masks: [mask], verdicts: [], touches: [] } },
+      { ...plain, guidance: { masks: [], verdicts: [verdict], touches: [] } },
+      { ...plain, guidance: { masks: [], verdicts: [{ ...verdict, keep: true }], touches: [] } },
     ];
     expect(new Set(orders.map(fingerprintOf)).size).toBe(orders.length);
     const { recipe } = plain;
     const turned = Object.fromEntries(Object.entries(recipe).reverse()) as unknown as Order['recipe'];
     expect(fingerprintOf({ ...plain, recipe: turned })).toBe(fingerprintOf(plain));
-    const forSubject = { masks: [{ ...mask, wholeSubject: true }], verdicts: [] };
+    const forSubject = { masks: [{ ...mask, wholeSubject: true }], verdicts: [], touches: [] };
     expect(fingerprintOf({ ...plain, guidance: forSubject })).toBe(
-      fingerprintOf({ ...plain, guidance: { masks: [mask], verdicts: [] } }),
+      fingerprintOf({ ...plain, guidance: { masks: [mask], verdicts: [], touches: [] } }),
     );
   });
 });

@@ -1,4 +1,5 @@
 import type { Placement } from '../place/placement.ts';
+import { workingTouches } from '../touch/touch.ts';
 import { guidanceFor, type Guidance, type Guided, type HandMask } from './guidance.ts';
 import { defaultRecipe, type Recipe } from './recipe.ts';
 
@@ -28,7 +29,8 @@ export interface OrderingSetup {
 }
 
 /**
- * What a frame is to be cut with now. @param all frames of the setup: what is said on one holds for others of its subject.
+ * What a frame is to be cut with now.
+ * @param all frames of the setup: what is said on one holds for others of its subject.
  * @returns null for the plate, which is nobody's picture.
  */
 export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly Guided[]): Order | null {
@@ -45,13 +47,18 @@ export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly
 }
 
 /** A short name of an order: two cuts of one frame by orders of the same name are the same. 16 hex digits. */
-export function fingerprintOf({ recipe, guidance: { masks, verdicts }, plate, litBy }: Order): string {
+export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches }, plate, litBy }: Order): string {
+  const working = workingTouches(touches);
   const text = JSON.stringify([
     (Object.keys(defaultRecipe) as (keyof Recipe)[]).map((name) => recipe[name]),
     masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]),
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,
     litBy && [litBy.background, litBy.placement.x, litBy.placement.y, litBy.placement.height],
+    // What was cut before there were touches keeps its name.
+    ...(working.length
+      ? [working.map(({ kind, size, softness, strength, path }) => [kind, size, softness, strength, path])]
+      : []),
   ]);
   // FNV-1a, twice with different beginnings.
   const hash = (begin: number): string => {

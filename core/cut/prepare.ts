@@ -66,7 +66,10 @@ export interface KnownBefore {
   persons?: PersonMap;
 }
 
-/** What a frame shows before anything is decided: its screen, and the evidence planes that it is sorted by. @returns undefined if it shows no green or blue screen. */
+/**
+ * What a frame shows before anything is decided: its screen, and the evidence planes that it is sorted by.
+ * @returns undefined if it shows no green or blue screen.
+ */
 export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: KnownBefore = {}, cells = ANALYSIS_PIXELS) {
   const factor = reductionFactor(frame.width, frame.height, cells);
   const reduced = reduceToLinear(frame, factor);
@@ -93,7 +96,8 @@ export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: Known
 }
 
 /**
- * Surveys a frame, models its screen and sorts its pixels. @param cells most reduced pixels; fewer are quicker and coarser.
+ * Surveys a frame, models its screen and sorts its pixels.
+ * @param cells most reduced pixels; fewer are quicker and coarser.
  * @returns undefined if the frame shows no green or blue screen.
  */
 export function prepareFrame(

@@ -58,6 +58,11 @@ function analysis(part: {
     },
     outside: { ...plane, data: outside },
     beyond: { ...plane, data: beyond },
+    // The first patch fills the middle of its box.
+    labels: Uint16Array.from({ length: SIZE * SIZE }, (_, p) => {
+      const [x, y] = [p % SIZE, Math.floor(p / SIZE)];
+      return part.patches?.length && x >= 10 && x < 30 && y >= 30 && y < 50 ? 1 : 0;
+    }),
     noise: part.noise ?? 0.01,
     patches: (part.patches ?? []).map((patch) => ({
       box: [10, 20, 30, 60],
@@ -158,10 +163,17 @@ describe('judgeQuality', () => {
       analysis({ patches: [{ verdict: 'keep', doubtful: true }] }),
       matte(undefined, { apart: 60 }),
     );
-    expect(doubts.find(({ kind }) => kind === 'strands')?.places).toEqual([{ x: 0, y: 0.5, width: 0.5, height: 0.5 }]);
-    expect(doubts.find(({ kind }) => kind === 'greenClose')?.places).toEqual([
+    expect(doubts.find(({ kind }) => kind === 'strands')?.places).toMatchObject([
+      { x: 0, y: 0.5, width: 0.5, height: 0.5 },
+    ]);
+    expect(doubts.find(({ kind }) => kind === 'greenClose')?.places).toMatchObject([
       { x: 0.1, y: 0.2, width: 0.2, height: 0.4 },
     ]);
+    // Drawn as its shape, not as its box.
+    const outline = ledger[0].place.outline ?? [];
+    const ys = outline.filter((_, n) => n % 2 === 1);
+    expect(outline.length).toBeGreaterThanOrEqual(8);
+    expect([Math.min(...ys), Math.max(...ys)]).toEqual([expect.closeTo(0.3, 1), expect.closeTo(0.5, 1)]);
     expect(ledger[0]).toMatchObject({ verdict: 'keep', doubtful: true, place: { x: 0.1, width: 0.2 } });
   });
   test('a thin place inside the person is found, a gap is none', () => {
@@ -207,7 +219,11 @@ describe('judgeQuality', () => {
   test('somebody who leaves the screen is told with the place', () => {
     const { doubts } = judgeQuality(analysis({ beyond: (x, y) => x > 90 && y > 50 && y < 60 }), matte());
     expect(doubts.map(({ kind }) => kind)).toEqual(['atEdge']);
-    expect(doubts[0].places[0]).toEqual({ x: 0.91, y: 0.51, width: 0.09, height: 0.09 });
+    expect(doubts[0].places[0]).toMatchObject({ x: 0.91, y: 0.51, width: 0.09, height: 0.09 });
+    // Four corners: the arm is a square, and its outline lies on it.
+    const outline = doubts[0].places[0].outline ?? [];
+    expect(outline.length).toBeLessThanOrEqual(20);
+    for (const share of outline) expect(share).toBeGreaterThan(0.5);
   });
   test('green left on the outline of the finished cut is told', () => {
     const soft = matte((x, y) => (x >= 27 && x <= 72 && y >= 17 ? (x >= 30 && x <= 69 && y >= 20 ? 1 : 0.5) : 0));

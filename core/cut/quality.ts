@@ -1,13 +1,26 @@
 import { components } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
-import { createMask, whiteLevel, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
+import { whiteLevel, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { Survey } from '../screen/survey.ts';
 import type { Analysis } from './analysis.ts';
 import { doubtFacts, type DoubtKind } from './doubts.ts';
 import { givenBy } from './guidance.ts';
 import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
 import type { Matte, Tiles } from './coverage.ts';
+import {
+  boundsOf,
+  maskOf,
+  outlineIn,
+  MOST_PLACES,
+  pieces,
+  piecesOf,
+  placeOf,
+  round,
+  rounded,
+  worstTiles,
+  type Place,
+} from './places.ts';
 import { Region } from './region.ts';
 
 /** What is doubtful in a cut and what it will cost by hand. */
@@ -33,14 +46,6 @@ export interface Quality {
   minutes: number;
 }
 
-/** Left, top, width, height as shares of the frame. */
-export interface Place {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
-
 export interface LedgerEntry extends Pick<
   GreenPatch,
   'centre' | 'chroma' | 'share' | 'likelihood' | 'verdict' | 'doubtful' | 'byHand'
@@ -56,18 +61,23 @@ export interface Doubt {
   places: Place[];
 }
 
-/** How likely, 0–1, a pixel that a mask clears must be the person to be told; and share of the frame, and likelihood, of the smallest person. */
+/**
+ * How likely, 0–1, a pixel that a mask clears must be the person to be told; and share of the frame, and likelihood,
+ * of the smallest person.
+ */
 const TAKEN = 0.7;
 const LEAST_PERSON = 0.004;
 const SURE_PERSON = 0.5;
 /** How far, of 1, the screen's channel stands above the others at the least. */
 const LEAST_PURITY = 0.4;
 
-/** Places told of one doubt, and entries of the ledger, at most. */
-const MOST_PLACES = 12;
+/** Entries of the ledger, at most. */
 const MOST_ENTRIES = 24;
 
-/** Judges a cut from what its making left behind. @param cutout the finished cut, for its colours; without it the outline is not judged. */
+/**
+ * Judges a cut from what its making left behind.
+ * @param cutout the finished cut, for its colours; without it the outline is not judged.
+ */
 export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedRaster): Quality {
   const { regions, patches, factor } = analysis;
   const count = regions.data.length;
@@ -94,7 +104,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   const readings: Record<DoubtKind, { value: number; places: Place[] }> = {
     strands: { value: (1000 * sum(tiles.apart)) / area, places: worstTiles(tiles, tiles.apart) },
     unexplained: { value: (1000 * sum(tiles.unexplained)) / area, places: worstTiles(tiles, tiles.unexplained) },
-    greenClose: { value: doubtful.length, places: doubtful.map(({ box }) => placeOf(box, regions)) },
+    greenClose: { value: doubtful.length, places: doubtful.map((patch) => placeOfPatch(patch, analysis)) },
     outlineGreen: { value: green.percent, places: green.places },
     unsure: { value: (1000 * unsure.area) / count, places: unsure.places },
     holes: { value: (1000 * inside.area) / count, places: inside.places },
@@ -128,20 +138,30 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     noisePercent: round(analysis.noise * 100),
     greenKept,
     greenRemoved: patches.length - greenKept,
-    ledger: patches.slice(0, MOST_ENTRIES).map((patch) => entryOf(patch, regions)),
+    ledger: patches.slice(0, MOST_ENTRIES).map((patch) => entryOf(patch, analysis)),
     doubts,
     extent: rounded(extentOf(alpha)),
     minutes: round(doubts.reduce((total, doubt) => total + doubt.minutes, 0)),
   };
 }
 
-function entryOf(
-  { box, centre, chroma, share, likelihood, verdict, doubtful, byHand, evidence }: GreenPatch,
-  regions: Mask,
-): LedgerEntry {
+/** Where a patch lies. */
+function placeOfPatch(patch: GreenPatch, { labels, patches, regions }: Analysis): Place {
+  const { width, height } = regions;
+  const [left, top, right, bottom] = patch.box;
+  const label = patches.indexOf(patch) + 1;
+  const shape = new Uint8Array((right - left) * (bottom - top));
+  for (let y = top, k = 0; y < bottom; y++)
+    for (let x = left; x < right; x++, k++) if (labels[y * width + x] === label) shape[k] = 1;
+  return { ...placeOf(patch.box, regions), outline: outlineIn(patch.box, shape, width, height) };
+}
+
+function entryOf(patch: GreenPatch, analysis: Analysis): LedgerEntry {
+  const { centre, chroma, share, likelihood, verdict, doubtful, byHand, evidence } = patch;
   const { apart, mostScreen, rough, atBorder } = evidence;
+  const place = placeOfPatch(patch, analysis);
   return {
-    place: rounded(placeOf(box, regions)),
+    place: rounded(place),
     centre: { x: round(centre.x), y: round(centre.y) },
     chroma: [round(chroma[0]), round(chroma[1])],
     share: Number(share.toPrecision(3)),
@@ -169,7 +189,10 @@ function sampled(
   return { width: w, height: h, data };
 }
 
-/** Farther from anything clear than this share of the height, coverage should be full; what falls short of it; and the coverage to expect of what is no hair. */
+/**
+ * Farther from anything clear than this share of the height, coverage should be full; what falls short of it; and the
+ * coverage to expect of what is no hair.
+ */
 const DEEP = 0.012;
 const FULL = 0.93;
 const BODY = 0.95;
@@ -207,7 +230,10 @@ function thinPlaces(
   return { thin, area, places: pieces(thin, 6) };
 }
 
-/** How far coverage must lie from what was expected, or clear and solid be as likely as each other, to be told; and what lies this near together is one place, share of the height. */
+/**
+ * How far coverage must lie from what was expected, or clear and solid be as likely as each other, to be told; and
+ * what lies this near together is one place, share of the height.
+ */
 const UNSURE = 0.3;
 const TOGETHER = 0.006;
 /** Reduced pixels of the smallest place. */
@@ -239,7 +265,10 @@ function purityOf({ chroma: [red, blue], channel }: Survey): number {
   return 1 - Math.max(red, channel === 1 ? blue : green) / Math.max(1e-6, own);
 }
 
-/** Where the cut is not what was expected, or where the screen alone and the person alone are both likely; thin places are told by themselves. */
+/**
+ * Where the cut is not what was expected, or where the screen alone and the person alone are both likely; thin places
+ * are told by themselves.
+ */
 function unsurePlaces(
   alpha: { width: number; height: number; data: Float32Array },
   { sorted, outside }: Analysis,
@@ -304,64 +333,4 @@ function greenOutline(
     if (green.data[p])
       tiles.fringe[(((((p / width) | 0) * 16) / height) | 0) * 16 + ((((p % width) * 16) / width) | 0)]++;
   return { percent: outline ? (100 * n) / outline : 0, places: worstTiles(tiles, tiles.fringe) };
-}
-
-/** The tiles in which most of something lies. */
-function worstTiles({ across, down }: Tiles, amount: Float64Array): Place[] {
-  return Array.from(amount, (value, n) => ({ value, n }))
-    .filter(({ value }) => value > 0)
-    .sort((a, b) => b.value - a.value)
-    .slice(0, MOST_PLACES)
-    .map(({ n }) => ({
-      x: (n % across) / across,
-      y: Math.floor(n / across) / down,
-      width: 1 / across,
-      height: 1 / down,
-    }));
-}
-
-function maskOf({ width, height }: { width: number; height: number }, test: (p: number) => boolean): Mask {
-  const mask = createMask(width, height);
-  for (let p = 0; p < mask.data.length; p++) if (test(p)) mask.data[p] = 1;
-  return mask;
-}
-
-/** Where the pieces of a mask lie that have at least so many pixels, largest first. */
-function pieces(mask: Mask, least: number): Place[] {
-  return piecesOf(mask, least).map(({ pixels }) => boundsOf(pixels, mask.width, mask.height));
-}
-
-function piecesOf(mask: Mask, least: number): { pixels: Int32Array }[] {
-  return components(mask)
-    .filter(({ pixels }) => pixels.length >= least)
-    .sort((a, b) => b.pixels.length - a.pixels.length);
-}
-
-function boundsOf(pixels: Int32Array, width: number, height: number): Place {
-  let left = width;
-  let right = 0;
-  for (const p of pixels) {
-    left = Math.min(left, p % width);
-    right = Math.max(right, p % width);
-  }
-  const rows = pixels.reduce(
-    (range, p) => [Math.min(range[0], (p / width) | 0), Math.max(range[1], (p / width) | 0)],
-    [height, 0],
-  );
-  return placeOf([left, rows[0], right + 1, rows[1] + 1], { width, height });
-}
-
-function placeOf(
-  [left, top, right, bottom]: readonly [number, number, number, number],
-  { width, height }: { width: number; height: number },
-): Place {
-  return { x: left / width, y: top / height, width: (right - left) / width, height: (bottom - top) / height };
-}
-
-function rounded({ x, y, width, height }: Place): Place {
-  return { x: round(x), y: round(y), width: round(width), height: round(height) };
-}
-
-function round(value: number): number {
-  return Math.round(value * 1000) / 1000;
 }

@@ -278,7 +278,10 @@ export const defaultRecipe: Recipe = {
   spillMethod: recipeChoices.spillMethod.default,
 };
 
-/** A recipe for a reduced copy: lengths in pixels of the file become pixels of the copy. @param scale pixels of the copy to one of the file. */
+/**
+ * A recipe for a reduced copy: lengths in pixels of the file become pixels of the copy.
+ * @param scale pixels of the copy to one of the file.
+ */
 export function recipeAt(recipe: Recipe, scale: number): Recipe {
   const { edge, softness, specks, holes } = recipe;
   return { ...recipe, edge: scale * edge, softness: scale * softness, specks: scale * specks, holes: scale * holes };

@@ -2,8 +2,10 @@ import { boxBlur } from '../image/boxBlur.ts';
 import { components, replaceSmall } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
-import { both, likely, setWhere, where, without } from '../image/masks.ts';
-import { createMask, createPlane, type Mask, type Plane } from '../image/raster.ts';
+import { both, either, likely, setWhere, where, without } from '../image/masks.ts';
+import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
+import { Hint, hintsOf } from '../touch/hints.ts';
+import type { Stroke } from '../touch/touch.ts';
 import type { Prepared } from './prepare.ts';
 import { givenBy, noGuidance, sheerBy, type Guidance } from './guidance.ts';
 import { dyedOf, fillAmongDyed, hairyOf, strandMasses } from './hair.ts';
@@ -32,6 +34,8 @@ export interface Regions {
   patches: GreenPatch[];
   /** For each reduced pixel the number of its patch, from 1 on; 0: none. */
   labels: Uint16Array;
+  /** What a hand said that places are, as Hint. */
+  hints: Mask;
 }
 
 export const bounds = {
@@ -61,6 +65,12 @@ export const bounds = {
   softening: 2,
 };
 
+/**
+ * Where a hand says the person is: difference from the screen, as a share of it, from which that is believed of a
+ * place; how wide a gap of the screen's very colour is closed, reduced pixels; and the key below which green is kept.
+ */
+const personBounds = { apart: 0.12, gap: 4, keptKey: 0.6 };
+
 /** What sorting starts from. */
 export type Sortable = Pick<Prepared, 'reduced' | 'screen' | 'sorted' | 'survey' | 'traits' | 'edgeCells'>;
 
@@ -69,12 +79,14 @@ export function classifyRegions(
   { reduced: frame, screen, sorted, survey, traits: { key, rough }, edgeCells }: Sortable,
   recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,
   guidance: Guidance = noGuidance,
+  strokes: readonly Stroke[] = [],
 ): Regions {
   const { width, height } = frame;
   const count = width * height;
   const given = givenBy(guidance.masks, width, height);
   const { clear, regions } = sortSingly(given, sorted);
-  const masses = strandMasses(rough, clear);
+  const hints = hintsOf(strokes, width, height);
+  const masses = either(strandMasses(rough, clear), where(hints, Hint.hair));
   // Sheer cloth over the screen is no patch of green; hair may be dyed, and is left to the ledger.
   const greenish = greenishOf(
     frame,
@@ -118,7 +130,9 @@ export function classifyRegions(
   setWhere(regions, goneByHand(labels, patches, width, height), Region.clear);
   setWhere(regions, where(given, 1), Region.clear);
   setWhere(regions, where(given, 2), Region.core);
-  const sheer = sheerBy(guidance.masks, width, height);
+  takeHints(hints, frame, screen, key, regions, kept, coreLike);
+  setWhere(strands, where(hints, Hint.hair), 1);
+  const sheer = either(sheerBy(guidance.masks, width, height), where(hints, Hint.sheer));
   openSheer(sheer, regions, kept, coreLike);
   const solid = samplesIn(
     both(coreLike, likely(sorted.solid, bounds.sample)),
@@ -138,10 +152,59 @@ export function classifyRegions(
     strands,
     patches,
     labels,
+    hints,
   };
 }
 
-/** Sorts each reduced pixel by what is likeliest and by what the masks give, 1 for screen, 2 for person, which is as sure. */
+/**
+ * Solves anew what a hand named: as the screen or hair behind and between what else is there; as the person wherever it
+ * is not the very screen, and where the screen's colour does not go on beyond it. Changes all but the first four.
+ */
+function takeHints(
+  hints: Mask,
+  frame: LinearRaster,
+  screen: LinearRaster,
+  key: Float32Array,
+  regions: Mask,
+  kept: Mask,
+  coreLike: Mask,
+): void {
+  if (!hints.data.some((hint) => hint !== Hint.none)) return;
+  const open = either(where(hints, Hint.screen), where(hints, Hint.hair));
+  setWhere(regions, open, Region.fringe);
+  setWhere(kept, open, 0);
+  setWhere(coreLike, open, 0);
+  const person = where(hints, Hint.person);
+  const unlike = enclosedIn(person, regions);
+  for (let p = 0; p < person.data.length; p++)
+    if (person.data[p] && apartFrom(frame.data, screen.data, p * 3) > personBounds.apart) unlike.data[p] = 1;
+  const whole = both(person, growMask(growMask(unlike, personBounds.gap), -personBounds.gap));
+  setWhere(regions, both(person, where(regions, Region.clear)), Region.fringe);
+  setWhere(regions, whole, Region.core);
+  setWhere(coreLike, whole, 1);
+  for (let p = 0; p < whole.data.length; p++) if (whole.data[p] && key[p] < personBounds.keptKey) kept.data[p] = 1;
+}
+
+/** 1 in what of a zone is no screen that goes on beyond the zone. */
+function enclosedIn(zone: Mask, regions: Mask): Mask {
+  const core = where(regions, Region.core);
+  const enclosed = both(zone, core);
+  for (const { pixels, touchesBorder } of components(where(core, 0))) {
+    if (!touchesBorder && pixels.every((p) => zone.data[p] !== 0)) for (const p of pixels) enclosed.data[p] = 1;
+  }
+  return enclosed;
+}
+
+/** How far a colour lies from another, as a share of the latter's sum. */
+function apartFrom(a: Float32Array, b: Float32Array, i: number): number {
+  const sum = b[i] + b[i + 1] + b[i + 2];
+  return (Math.abs(a[i] - b[i]) + Math.abs(a[i + 1] - b[i + 1]) + Math.abs(a[i + 2] - b[i + 2])) / Math.max(1e-4, sum);
+}
+
+/**
+ * Sorts each reduced pixel by what is likeliest and by what the masks give, 1 for screen, 2 for person, which is as
+ * sure.
+ */
 function sortSingly(
   { width, height, data: given }: Mask,
   { clear: likelyClear, solid }: Sorted,
@@ -155,7 +218,10 @@ function sortSingly(
   return { clear, regions };
 }
 
-/** Where the person's colour is taken from: well inside, and in things too thin for that, poles and straps but not hair, just inside their outline. */
+/**
+ * Where the person's colour is taken from: well inside, and in things too thin for that, poles and straps but not
+ * hair, just inside their outline.
+ */
 function samplesIn(coreLike: Mask, zone: Mask, inset: number, edgeCells: number): Mask {
   const solid = growMask(coreLike, -inset);
   const wide = growMask(solid, inset + 1);
@@ -164,7 +230,10 @@ function samplesIn(coreLike: Mask, zone: Mask, inset: number, edgeCells: number)
   return solid;
 }
 
-/** What the screen shines through is solved, is no kept green, and no sample of anything's colour. Changes all but `sheer`. */
+/**
+ * What the screen shines through is solved, is no kept green, and no sample of anything's colour. Changes all but
+ * `sheer`.
+ */
 function openSheer(sheer: Mask, regions: Mask, kept: Mask, coreLike: Mask): void {
   if (!sheer.data.includes(1)) return;
   setWhere(regions, both(sheer, where(regions, Region.core)), Region.fringe);
@@ -205,7 +274,10 @@ function softenCore(regions: Mask): Plane {
   return soft;
 }
 
-/** How far what is solved gives way to full coverage: in and around the core, and where the person alone is likely, with all around, so that outlines are solved. Not in strands nor in what a hand calls sheer. */
+/**
+ * How far what is solved gives way to full coverage: in and around the core, and where the person alone is likely,
+ * with all around, so that outlines are solved. Not in strands nor in what a hand calls sheer.
+ */
 export function solidityOf(regions: Mask, solid: Plane, strands: Mask, sheer: Mask): Plane {
   const out = softenCore(regions);
   const likelihood = leastAround(solid).data;
@@ -229,7 +301,10 @@ export function opennessOf(regions: Mask, clear: Plane, sheer: Mask): Plane {
 const ramp = (v: number, from: number, to: number): number =>
   Math.min(1, Math.max(0, (v - from) / Math.max(1e-6, to - from)));
 
-/** Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls, eyes, strands on a face. */
+/**
+ * Fringe that the person encloses without any plain screen in it is no gap, unless it is nearly as green: pearls,
+ * eyes, strands on a face.
+ */
 function fillEnclosed(regions: Mask, key: Float32Array): void {
   const { width } = regions;
   for (const { pixels } of components(where(regions, Region.fringe))) {
@@ -245,7 +320,10 @@ function fillEnclosed(regions: Mask, key: Float32Array): void {
   }
 }
 
-/** Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. Where there is no mass of hair they are looked for less far. */
+/**
+ * Near the person nothing is taken for clear unlooked: single hairs vanish at reduced size. Where there is no mass of
+ * hair they are looked for less far.
+ */
 function openBand(regions: Mask, solid: Mask, zone: Mask, reach: number): void {
   const { distance } = nearestFeature(solid);
   for (let p = 0; p < regions.data.length; p++) {

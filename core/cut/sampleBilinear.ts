@@ -1,6 +1,8 @@
 const f = Math.fround;
 
-/** Bilinear sample of three interleaved channels at pixel-centre coordinates, clamped at the border; single precision. */
+/**
+ * Bilinear sample of three interleaved channels at pixel-centre coordinates, clamped at the border; single precision.
+ */
 export function sampleBilinear(
   data: Float32Array,
   width: number,

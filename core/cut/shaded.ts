@@ -2,10 +2,16 @@ import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import { chromaFlare } from './mostScreen.ts';
 
 export const bounds = {
-  /** Distance from the screen's chromaticity up to which a place is the screen at another level: in units of the noise, and at least. */
+  /**
+   * Distance from the screen's chromaticity up to which a place is the screen at another level: in units of the
+   * noise, and at least.
+   */
   noises: 3.5,
   least: 0.012,
-  /** Unevenness from which it is no shadow, which is smooth, but strands or an outline; and least level of a shadow, relative to the lit screen. */
+  /**
+   * Unevenness from which it is no shadow, which is smooth, but strands or an outline; and least level of a shadow,
+   * relative to the lit screen.
+   */
   smooth: 0.03,
   darkest: 0.08,
   /** Light that the noise of dark places is no less at. */
@@ -13,8 +19,10 @@ export const bounds = {
 };
 
 /**
- * 1 where a place has the screen's chromaticity, is darker and smooth: the screen in shadow looks like that, and something dark and
- * thin over it too. @param rough unevenness between neighbours. @param chromaNoise standard deviation of the plain screen's chromaticity.
+ * 1 where a place has the screen's chromaticity, is darker and smooth: the screen in shadow looks like that, and
+ * something dark and thin over it too.
+ * @param rough unevenness between neighbours.
+ * @param chromaNoise standard deviation of the plain screen's chromaticity.
  */
 export function shadedIn(
   { width, height, data: f }: LinearRaster,

@@ -1,6 +1,8 @@
 import { components } from '../image/components.ts';
 import { boxBlur } from '../image/boxBlur.ts';
 import { createMask, createPlane } from '../image/raster.ts';
+import { touchMatte } from '../touch/onMatte.ts';
+import { strokesAbout, type Stroke } from '../touch/touch.ts';
 import { applyMasks, type HandMask } from './guidance.ts';
 import type { Matte } from './coverage.ts';
 import type { Recipe } from './recipe.ts';
@@ -11,15 +13,18 @@ const OPENING = 0.9 * 65535;
 
 /**
  * What the settings do to a solved coverage: small pieces and openings go, the edge moves out or in, softens; masks by
- * hand come last. @returns the same matte if nothing is asked for.
+ * hand come then, and touches last.
+ * @returns the same matte if nothing is asked for.
  */
 export function shapeMatte(
   matte: Matte,
   recipe: Pick<Recipe, 'edge' | 'softness' | 'specks' | 'holes'>,
   masks: readonly HandMask[],
+  strokes: readonly Stroke[] = [],
 ): Matte {
   const { edge, softness, specks, holes } = recipe;
-  if (!edge && !softness && !specks && !holes && !masks.length) return matte;
+  const touches = strokesAbout(strokes, 'matte');
+  if (!edge && !softness && !specks && !holes && !masks.length && !touches.length) return matte;
   const { width, height } = matte;
   let alpha: Uint16Array = matte.alpha.slice();
   if (specks) dropSmall(alpha, width, height, specks, (a) => a >= PIECE, 0);
@@ -28,6 +33,7 @@ export function shapeMatte(
     alpha = moved(alpha, width, height, Math.sign(edge), Math.min(1, left));
   if (softness) alpha = softened(alpha, width, height, softness);
   applyMasks(masks, alpha, width, height);
+  touchMatte(touches, alpha, width, height);
   return { ...matte, alpha };
 }
 
@@ -46,7 +52,10 @@ function dropSmall(
     if (!touchesBorder && pixels.length < across * across) for (const p of pixels) alpha[p] = value;
 }
 
-/** The outline a pixel (or a part of one) further out (+1) or in (−1): the largest or smallest of each pixel and its four neighbours. */
+/**
+ * The outline a pixel (or a part of one) further out (+1) or in (−1): the largest or smallest of each pixel and its
+ * four neighbours.
+ */
 function moved(alpha: Uint16Array, width: number, height: number, way: number, part: number): Uint16Array {
   const out = alpha.slice();
   const outwards = way > 0;

@@ -116,7 +116,8 @@ export class PixelSolver {
       costs[k] = cost;
       solved[k] = 1 - u;
     }
-    // The nearest colour over the average one, and grey over the average: all are the person, so where they explain a pixel it is solid.
+    // The nearest colour over the average one, and grey over the average: all are the person, so where they explain a
+    // pixel it is solid.
     const average = candidates[count - 1].data;
     for (let k = 0; k < 2; k++) {
       const D = k ? NEUTRAL : candidates[0].data;
@@ -176,8 +177,8 @@ export class PixelSolver {
 
   /**
    * Foreground colour F of a reading I = a·F + (1−a)·B whose coverage `a` (above 0) is known, into `out`: the candidate
-   * that explains it best, as bright as the reading asks for; and what the reading itself leaves, the more the candidate
-   * misses it by more than the noise.
+   * that explains it best, as bright as the reading asks for; and what the reading itself leaves, the more the
+   * candidate misses it by more than the noise.
    */
   foreground(
     I: Float32Array,

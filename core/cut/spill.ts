@@ -1,7 +1,9 @@
 import { luminance } from '../colour/luminance.ts';
 import type { SpillMethod } from './recipe.ts';
 
-/** Weight of the larger of the other two channels in the limit that spill is measured against; the rest is their mean. */
+/**
+ * Weight of the larger of the other two channels in the limit that spill is measured against; the rest is their mean.
+ */
 const LIMIT_BY_LARGER = 0.7;
 
 /** The highest value of the screen's channel that is taken for the colour's own. */
@@ -29,12 +31,16 @@ export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boo
 const MISJUDGED = 0.05;
 /** Least part of the limit that is taken for the colour's own. */
 const LEAST_OWN = 0.55;
-/** Likeness of the other two channels' ratio from which the colours nearby are those of the same thing: hair before a dark coat is not. */
+/**
+ * Likeness of the other two channels' ratio from which the colours nearby are those of the same thing: hair before a
+ * dark coat is not.
+ */
 const SAME_THING = 0.6;
 
 /**
- * Takes from a colour of the fringe (linear, changed) what misjudged coverage left of the screen in it: where the person's colours nearby
- * (at `o` of `near`) have less of the screen's channel, measured by the others, than it has. @param amount how much of it, 0–1.
+ * Takes from a colour of the fringe (linear, changed) what misjudged coverage left of the screen in it: where the
+ * person's colours nearby (at `o` of `near`) have less of the screen's channel, measured by the others, than it has.
+ * @param amount how much of it, 0–1.
  */
 export function takeStray(
   F: Float32Array,
@@ -60,8 +66,10 @@ export function takeStray(
 }
 
 /**
- * Takes the screen's light from a foreground colour (linear, changed). @param B the screen there. @param amount how much
- * of it, 0–1. @param allowed lead of the screen's channel that is left, since the colours nearby have it too.
+ * Takes the screen's light from a foreground colour (linear, changed).
+ * @param B the screen there.
+ * @param amount how much of it, 0–1.
+ * @param allowed lead of the screen's channel that is left, since the colours nearby have it too.
  * @returns the light that went, as a share of the screen's own.
  */
 export function removeSpill(

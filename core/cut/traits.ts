@@ -19,7 +19,10 @@ export function traitsOf(frame: LinearRaster, screen: LinearRaster, channel: 1 |
   };
 }
 
-/** Coverage by colour difference, taking the person as having none: 1 − K(I)/K(B), K = primary − larger of the others (Vlahos). Above 1 for colours that lean away from the screen. */
+/**
+ * Coverage by colour difference, taking the person as having none: 1 − K(I)/K(B), K = primary − larger of the others
+ * (Vlahos). Above 1 for colours that lean away from the screen.
+ */
 function keyCoverage(frame: LinearRaster, screen: LinearRaster, channel: 1 | 2): Float32Array {
   const other = channel === 1 ? 2 : 1;
   const out = new Float32Array(frame.width * frame.height);

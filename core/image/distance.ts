@@ -10,7 +10,8 @@ export interface NearestFeature {
 
 /**
  * For every pixel the nearest set pixel of a mask and its Euclidean distance, by two raster passes that hand
- * nearest pixels on (Danielsson 1980, eight neighbours). Exact but for rare errors well under a pixel. At most 32767 pixels each way.
+ * nearest pixels on (Danielsson 1980, eight neighbours). Exact but for rare errors well under a pixel. At most 32767
+ * pixels each way.
  */
 export function nearestFeature(mask: Mask): NearestFeature {
   const { width, height, data } = mask;

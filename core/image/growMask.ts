@@ -2,8 +2,9 @@ import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels
 import type { Mask } from './raster.ts';
 
 /**
- * Grows (`radius` > 0) or shrinks (`radius` < 0) a mask by a square of 2·|radius|+1 pixels, counting steps since it was last met, so the
- * cost does not depend on the radius. The outside of the picture neither grows nor shrinks it. Returns a new mask.
+ * Grows (`radius` > 0) or shrinks (`radius` < 0) a mask by a square of 2·|radius|+1 pixels, counting steps since it was
+ * last met, so the cost does not depend on the radius. The outside of the picture neither grows nor shrinks it. Returns
+ * a new mask.
  */
 export function growMask(mask: Mask, radius: number): Mask {
   const { width, height, data } = mask;

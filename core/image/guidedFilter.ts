@@ -2,9 +2,10 @@ import { boxBlur } from './boxBlur.ts';
 import { createPlane, type LinearRaster, type Plane } from './raster.ts';
 
 /**
- * A plane brought to the outlines of a picture: in each window it is the linear function of red, green and blue that fits it
- * best (He, Sun and Tang 2013, "Guided Image Filtering", colour guidance).
- * @param radius of the window, pixels, at least 1. @param least added to the variances of colour: where it varies by less, the plane is only averaged.
+ * A plane brought to the outlines of a picture: in each window it is the linear function of red, green and blue that
+ * fits it best (He, Sun and Tang 2013, "Guided Image Filtering", colour guidance).
+ * @param radius of the window, pixels, at least 1.
+ * @param least added to the variances of colour: where it varies by less, the plane is only averaged.
  */
 export function guidedFilter(
   { width, height, data }: LinearRaster,

@@ -1,6 +1,9 @@
 /** What a JPEG file tells about its own losses. */
 export interface JpegFacts {
-  /** Quality 1–100 whose standard luminance table (ITU-T T.81, annex K, scaled as the reference library does) comes nearest. */
+  /**
+   * Quality 1–100 whose standard luminance table (ITU-T T.81, annex K, scaled as the reference library does) comes
+   * nearest.
+   */
   quality: number;
   /** Colour is stored at half the resolution. */
   halvedChroma: boolean;

@@ -14,6 +14,13 @@ export function both({ width, height, data: a }: Mask, { data: b }: Mask): Mask 
   return out;
 }
 
+/** 1 where one of the masks is set, or both. */
+export function either({ width, height, data: a }: Mask, { data: b }: Mask): Mask {
+  const out = createMask(width, height);
+  for (let p = 0; p < a.length; p++) if (a[p] !== 0 || b[p] !== 0) out.data[p] = 1;
+  return out;
+}
+
 /** 1 where the first mask is set and the second is not. */
 export function without({ width, height, data: a }: Mask, { data: b }: Mask): Mask {
   const out = createMask(width, height);

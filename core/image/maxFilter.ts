@@ -1,7 +1,10 @@
 import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import type { Plane } from './raster.ts';
 
-/** Greatest value in a (2·radius+1)² square, along rows and then columns (van Herk 1992); the outside of the picture counts for nothing. */
+/**
+ * Greatest value in a (2·radius+1)² square, along rows and then columns (van Herk 1992); the outside of the picture
+ * counts for nothing.
+ */
 export function maxFilter({ width, height, data }: Plane, radius: number): Plane {
   const kernel = installedKernels()?.planes;
   if (kernel) return maxCompiled(kernel, { width, height, data }, radius);

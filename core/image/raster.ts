@@ -1,9 +1,12 @@
 /**
- * Rasters: width, height, channels and one typed array, rows top to bottom, channels interleaved.
- * The type says what the values mean, so that no function has to guess.
+ * Rasters: width, height, channels and one typed array, rows top to bottom, channels interleaved. The type says what
+ * the values mean, so that no function has to guess.
  */
 
-/** sRGB-encoded picture as it stands in files: Uint8Array 0–255 or Uint16Array 0–65535; 1, 3 or 4 channels. Alpha is straight. */
+/**
+ * sRGB-encoded picture as it stands in files: Uint8Array 0–255 or Uint16Array 0–65535; 1, 3 or 4 channels. Alpha is
+ * straight.
+ */
 export interface EncodedRaster {
   width: number;
   height: number;

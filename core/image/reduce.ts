@@ -11,9 +11,9 @@ export function reductionFactor(width: number, height: number, maxPixels: number
 const LARGE = 7;
 
 /**
- * Reduces an encoded picture by a whole factor, averaging linear light over each block; the last row and
- * column of blocks may be smaller. Of large blocks every second or third pixel each way is averaged, which is still many. Alpha, if
- * there is any, is left out.
+ * Reduces an encoded picture by a whole factor, averaging linear light over each block; the last row and column of
+ * blocks may be smaller. Of large blocks every second or third pixel each way is averaged, which is still many. Alpha,
+ * if there is any, is left out.
  */
 export function reduceToLinear(source: EncodedRaster, factor: number): LinearRaster {
   const { width, height } = source;

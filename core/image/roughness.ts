@@ -1,7 +1,10 @@
 import { boxBlur } from './boxBlur.ts';
 import { createPlane, type LinearRaster } from './raster.ts';
 
-/** Root mean square of how far each place stands off the mean of its two neighbours, relative to level, over 7×7 places; a slope, as at a shadow's edge, does not count. */
+/**
+ * Root mean square of how far each place stands off the mean of its two neighbours, relative to level, over 7×7
+ * places; a slope, as at a shadow's edge, does not count.
+ */
 export function roughness({ width, height, data }: LinearRaster, channel: number): Float32Array {
   const square = createPlane(width, height);
   for (let y = 0; y < height; y++) {

@@ -1,8 +1,9 @@
 import type { Mask } from './raster.ts';
 
 /**
- * Walks from the set pixels of a mask over neighbours to the left, right, above and below. `accept` is asked for each step
- * from a pixel to the next, marks the next as its own if it takes it, and must not take a pixel twice, nor one that was set.
+ * Walks from the set pixels of a mask over neighbours to the left, right, above and below. `accept` is asked for each
+ * step from a pixel to the next, marks the next as its own if it takes it, and must not take a pixel twice, nor one
+ * that was set.
  */
 export function spread({ width, height, data }: Mask, accept: (from: number, to: number) => boolean): void {
   const stack = new Int32Array(data.length);

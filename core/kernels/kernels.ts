@@ -147,7 +147,10 @@ export interface Kernels {
 
 let installed: Kernels | undefined;
 
-/** Gives the core its compiled kernels; without them it computes the same in plain code, more slowly. One set for a thread. */
+/**
+ * Gives the core its compiled kernels; without them it computes the same in plain code, more slowly. One set for a
+ * thread.
+ */
 export function installKernels(kernels: Kernels | undefined): void {
   installed = kernels;
 }

@@ -1,8 +1,9 @@
 import { createMask, createPlane, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
 
 /**
- * Where persons are in a frame, coarsely: 0 nobody, 1 somebody, as a general segmentation network sees it. Of any size; it lies
- * stretched over the whole upright frame. It is evidence for regions, never the matte, and knows nothing of things, plants and hair ends.
+ * Where persons are in a frame, coarsely: 0 nobody, 1 somebody, as a general segmentation network sees it. Of any size;
+ * it lies stretched over the whole upright frame. It is evidence for regions, never the matte, and knows nothing of
+ * things, plants and hair ends.
  */
 export type PersonMap = Plane;
 
@@ -18,7 +19,10 @@ export interface Look {
   mirrored: boolean;
 }
 
-/** What the network looks at: the whole frame squeezed, as it is and mirrored, and the squares at both ends of its longer side, so that people keep their shape. */
+/**
+ * What the network looks at: the whole frame squeezed, as it is and mirrored, and the squares at both ends of its
+ * longer side, so that people keep their shape.
+ */
 export function looksAt(width: number, height: number): Look[] {
   const side = Math.min(width, height);
   const whole = { x: 0, y: 0, width, height };
@@ -35,7 +39,10 @@ export function looksAt(width: number, height: number): Look[] {
   return looks;
 }
 
-/** The network's input for one look: sRGB 0–1, rows from the top, each place the mean of the pixels under it (of large blocks some of them). */
+/**
+ * The network's input for one look: sRGB 0–1, rows from the top, each place the mean of the pixels under it (of large
+ * blocks some of them).
+ */
 export function inputOf({ width, channels, data }: EncodedRaster, look: Look): Float32Array {
   const out = new Float32Array(NETWORK_SIDE * NETWORK_SIDE * 3);
   const white = data instanceof Uint16Array ? 65535 : 255;
@@ -75,8 +82,8 @@ export function inputOf({ width, channels, data }: EncodedRaster, look: Look): F
 }
 
 /**
- * The map of a frame from what the network gave for each look. The network rather misses people than sees them where nobody
- * is, so the highest answer counts as much as the mean.
+ * The map of a frame from what the network gave for each look. The network rather misses people than sees them where
+ * nobody is, so the highest answer counts as much as the mean.
  */
 export function joinLooks(
   width: number,

@@ -16,6 +16,24 @@ export const judgingTones = {
 
 export type ToneName = keyof typeof judgingTones;
 
+/** The tone among those for judging that lies farthest from the colours of a cut's half-covered pixels. */
+export function worstTone({ data }: EncodedRaster & { channels: 4 }): Tone {
+  const white = data instanceof Uint16Array ? 65535 : 255;
+  const mean = [0, 0, 0];
+  let weight = 0;
+  for (let i = 0; i < data.length; i += 4) {
+    const a = data[i + 3] / white;
+    for (let c = 0; c < 3; c++) mean[c] += a * (1 - a) * (data[i + c] / white) * 255;
+    weight += a * (1 - a);
+  }
+  const apart = (tone: Tone): number =>
+    tone.reduce((sum, v, c) => sum + Math.abs(v - (weight ? mean[c] / weight : 0)), 0);
+  return Object.values(judgingTones).reduce(
+    (worst, { tone }) => (apart(tone) > apart(worst) ? tone : worst),
+    judgingTones.grey.tone as Tone,
+  );
+}
+
 /** The cut over one even tone, mixed in linear light. Same size and depth, opaque. */
 export function compositeOnTone(cutout: EncodedRaster, tone: Tone): EncodedRaster & { channels: 4 } {
   const { width, height } = cutout;

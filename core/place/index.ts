@@ -3,9 +3,11 @@ export {
   compositeOnTone,
   judgingTones,
   mattePicture,
+  worstTone,
   type Tone,
   type ToneName,
 } from './composite.ts';
+export { cropAround, cropped, underCrop, type Crop } from './cropped.ts';
 export { surroundingsOf } from './surroundings.ts';
 export {
   clampPlacement,

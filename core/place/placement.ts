@@ -68,7 +68,10 @@ export interface Extent {
 /** Shares of the background's width by which a person may reach over its side unseen. */
 const UNSEEN = 0.005;
 
-/** Whether somebody who does reach the frame's own side, or fills it, is cut off by the background's left or right side. @param extent of the person in the frame. */
+/**
+ * Whether somebody who does reach the frame's own side, or fills it, is cut off by the background's left or right side.
+ * @param extent of the person in the frame.
+ */
 export function isCutOff(cut: Size, extent: Extent, background: Size, placement: Placement): boolean {
   const { left, width } = placedRectangle(cut, background, placement);
   return (
@@ -77,7 +80,9 @@ export function isCutOff(cut: Size, extent: Extent, background: Size, placement:
   );
 }
 
-/** The same place, only as large as leaves the person whole between the background's sides; never larger than wanted. */
+/**
+ * The same place, only as large as leaves the person whole between the background's sides; never larger than wanted.
+ */
 export function fitted(cut: Size, extent: Extent, background: Size, placement: Placement): Placement {
   const perHeight = ((background.height / background.width) * cut.width) / cut.height;
   const toLeft = 0.5 - extent.x;

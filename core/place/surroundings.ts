@@ -3,7 +3,9 @@ import { createLinear, createPlane, type EncodedRaster, type LinearRaster } from
 import { reduceToLinear } from '../image/reduce.ts';
 import { placedRectangle, type Placement, type Size } from './placement.ts';
 
-/** Places along the frame's longer side at which the light is given, and reduced pixels of the background along its own. */
+/**
+ * Places along the frame's longer side at which the light is given, and reduced pixels of the background along its own.
+ */
 const PLACES = 24;
 const REDUCED = 96;
 /** Over how much of the background's longer side light gathers from around a place. */

@@ -29,7 +29,9 @@ export function cameraView(plan: Plan): CameraView {
   return { camera, axis, right, up, image, focus, pitch: camera.sensorWidth / camera.pixelsAcross };
 }
 
-/** @returns position in pixels from the top left corner and depth along the axis in m; depth ≤ 0 lies behind the camera. */
+/**
+ * @returns position in pixels from the top left corner and depth along the axis in m; depth ≤ 0 lies behind the camera.
+ */
 export function project(view: CameraView, point: Vec): { x: number; y: number; depth: number } {
   const d = subtract(point, view.camera.position);
   const depth = dot(d, view.axis);

@@ -37,7 +37,10 @@ export function insideRoom({ room }: Plan, place: Vec, clear = 0.15): boolean {
   );
 }
 
-/** Whether a lamp would be seen by the camera: it stands between camera and screen inside the frame's edges, roughly as a post. */
+/**
+ * Whether a lamp would be seen by the camera: it stands between camera and screen inside the frame's edges, roughly
+ * as a post.
+ */
 export function blocksView(plan: Plan, place: Vec): boolean {
   const { camera, screen } = plan;
   const depth = camera.position.z - place.z;

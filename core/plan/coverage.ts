@@ -7,11 +7,17 @@ export type Side = 'left' | 'right' | 'top' | 'bottom';
 export interface Coverage {
   /** Share of the frame that the screen fills, 0–1. */
   share: number;
-  /** How far the frame reaches beyond the screen on each side: metres on the screen's plane, pixels at the worst corner; 0 where it does not. */
+  /**
+   * How far the frame reaches beyond the screen on each side: metres on the screen's plane, pixels at the worst
+   * corner; 0 where it does not.
+   */
   missing: Record<Side, { metres: number; pixels: number }>;
   /** Corners of the part of the frame that shows the screen, pixels; everything outside must be masked. */
   mask: { x: number; y: number }[];
-  /** The tightest place beside outstretched arms: metres of screen left over beside the fingertips as the camera sees them, or beside the frame's edge if the hand is beyond it (below 0: the arm leaves the screen). */
+  /**
+   * The tightest place beside outstretched arms: metres of screen left over beside the fingertips as the camera sees
+   * them, or beside the frame's edge if the hand is beyond it (below 0: the arm leaves the screen).
+   */
   arms: { side: 'left' | 'right'; person: string; metres: number; pixels: number; outOfFrame: boolean } | null;
 }
 

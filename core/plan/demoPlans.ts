@@ -12,7 +12,9 @@ const roster: Guest[] = [
   { name: 'Kite makers with sheer kites', colours: ['6c2f45', 'd8d4cc'], people: 10 },
 ];
 
-/** The two setups of the demo as plans: a cloth screen with two softboxes in the tent, a spring frame beside a window. */
+/**
+ * The two setups of the demo as plans: a cloth screen with two softboxes in the tent, a spring frame beside a window.
+ */
 export function demoPlans(): { tent: Plan; window: Plan } {
   const date = '2026-06-13';
   const place = { latitude: 52.95, longitude: 0.85, utcOffset: 1 };

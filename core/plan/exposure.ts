@@ -5,8 +5,8 @@ import { subtract, unit, vec, type Vec } from './vector.ts';
 export type Rgb = [number, number, number];
 
 /**
- * Linear sensor level (1: clipping) of a matt surface of reflectance 1 for each lux of light on it.
- * ISO 12232 standard output sensitivity: level 0.18 for 10/S lx·s on the sensor; on the sensor H = 0.65·L·t / N², L = E / π.
+ * Linear sensor level (1: clipping) of a matt surface of reflectance 1 for each lux of light on it. ISO 12232 standard
+ * output sensitivity: level 0.18 for 10/S lx·s on the sensor; on the sensor H = 0.65·L·t / N², L = E / π.
  */
 export function levelPerLux(camera: Camera): number {
   return (0.018 * camera.iso * 0.65 * camera.shutter) / (Math.PI * camera.aperture ** 2);

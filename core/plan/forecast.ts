@@ -1,7 +1,10 @@
 import type { Plan } from './plan.ts';
 import { readingFacts, type PlanReading, type ReadingId } from './readings.ts';
 
-/** One cause of hand repair. The coefficients are first estimates, written down in docs/forecast.md, to be fitted to the log. */
+/**
+ * One cause of hand repair. The coefficients are first estimates, written down in docs/forecast.md, to be fitted to
+ * the log.
+ */
 export interface RepairCause {
   /** Minutes that a frame costs when the cause is full. */
   minutes: number;
@@ -86,13 +89,19 @@ export function forecastOf(plan: Plan, readings: readonly PlanReading[]): Foreca
   };
 }
 
-/** 0 where the cause begins, 1 where it is full, growing with the square between; beyond that on along the tangent, so that worse is always dearer. */
+/**
+ * 0 where the cause begins, 1 where it is full, growing with the square between; beyond that on along the tangent, so
+ * that worse is always dearer.
+ */
 export function severity({ from, to }: RepairCause, value: number): number {
   const t = Math.max(0, Math.min(20, (value - from) / (to - from)));
   return t <= 1 ? t * t : 2 * t - 1;
 }
 
-/** The key is right at the screen's level and up to half a stop above; what counts is the distance from the middle of that. */
+/**
+ * The key is right at the screen's level and up to half a stop above; what counts is the distance from the middle of
+ * that.
+ */
 function keyOffset(stops: number): number {
   return Math.abs(stops - 0.25) + 0.25;
 }

@@ -86,7 +86,9 @@ function leaps(plan: Plan, freedom: Freedom, random: () => number): { plan: Plan
   return out;
 }
 
-/** Turns the difference of two plans into moves, one for each thing moved, with what each saves when made in this order. */
+/**
+ * Turns the difference of two plans into moves, one for each thing moved, with what each saves when made in this order.
+ */
 function tell(from: Plan, to: Plan, before: number): Improvement['moves'] {
   const steps: { words: string; apply: (plan: Plan) => Plan }[] = [];
   // The screen lamps work together: one of them moved alone would tell nothing.

@@ -4,7 +4,9 @@ import { illuminance, type Blockers, type Source } from './light.ts';
 import type { Plan, Screen } from './plan.ts';
 import { add, distance, dot, scale, subtract, unit, type Vec } from './vector.ts';
 
-/** The screen as the camera sees it, place by place; arrays row by row from the top left, NaN where no screen is seen. */
+/**
+ * The screen as the camera sees it, place by place; arrays row by row from the top left, NaN where no screen is seen.
+ */
 export interface LawnMap {
   columns: number;
   rows: number;
@@ -109,7 +111,10 @@ export interface Evenness {
   dark: Place;
 }
 
-/** A place on the seen screen, in shares of the frame from the top left; the source that gives most of the light there, relative to its mean. */
+/**
+ * A place on the seen screen, in shares of the frame from the top left; the source that gives most of the light
+ * there, relative to its mean.
+ */
 export interface Place {
   x: number;
   y: number;

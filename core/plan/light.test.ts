@@ -62,7 +62,8 @@ describe('small source', () => {
 });
 
 test('a rectangle a metre wide and high, flat emitter, a metre off: the published form factor', () => {
-  // Small plane facing the centre of a rectangle: four corner factors F = 1/2π (A/√(1+A²)·atan(B/√(1+A²)) + B/√(1+B²)·atan(A/√(1+B²))).
+  // Small plane facing the centre of a rectangle: four corner factors F = 1/2π (A/√(1+A²)·atan(B/√(1+A²)) +
+  // B/√(1+B²)·atan(A/√(1+B²))).
   const a = 0.5;
   const corner = (2 * (a / Math.sqrt(1 + a * a)) * Math.atan(a / Math.sqrt(1 + a * a))) / (2 * Math.PI);
   const factor = 4 * corner;

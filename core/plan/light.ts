@@ -22,7 +22,9 @@ export interface Source {
 /** Upright bodies that stand in the light: x, z, radius and top of each. */
 export type Blockers = readonly { x: number; z: number; radius: number; top: number }[];
 
-/** @param fineness samples across the longer side of a lamp's surface; 5 resolves a softbox a metre away to about 1 %. */
+/**
+ * @param fineness samples across the longer side of a lamp's surface; 5 resolves a softbox a metre away to about 1 %.
+ */
 export function sourcesOf(plan: Plan, fineness = 4): Source[] {
   const lamps = plan.lamps.map((lamp) => sourceOf(lamp, plan, fineness));
   const room = roomLight(plan, lamps);

@@ -29,7 +29,8 @@ export function personLight(plan: Plan, sources: readonly Source[], evenness: Ev
   const person = plan.people[0];
   if (!person || !plan.lamps.length) return null;
   const face = faceOf(person);
-  // Read as with a meter held at the face and pointed at each lamp, which for sun and sky means the side they come from.
+  // Read as with a meter held at the face and pointed at each lamp, which for sun and sky means the side they come
+  // from.
   const towards = (source: Source): Vec =>
     source.kind === 'sky' || source.kind === 'room'
       ? vec(0, 0.5, 0.866)

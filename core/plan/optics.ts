@@ -5,7 +5,10 @@ export function blurDiameter(focal: number, aperture: number, focus: number, dis
   return (focal * focal * Math.abs(distance - focus)) / (aperture * distance * Math.max(1e-6, focus - focal));
 }
 
-/** Near and far limit of sharpness for a largest blur `circle` on the sensor; far is Infinity beyond the hyperfocal distance. */
+/**
+ * Near and far limit of sharpness for a largest blur `circle` on the sensor; far is Infinity beyond the hyperfocal
+ * distance.
+ */
 export function depthOfField(
   focal: number,
   aperture: number,
@@ -18,7 +21,10 @@ export function depthOfField(
   return { near, far: rest > 0 ? (hyper * focus) / rest : Infinity };
 }
 
-/** Contrast that a blur disc leaves of a sine pattern, 0–1: |2·J₁(πcν) / (πcν)|; `cycles` is cν, periods across the disc. */
+/**
+ * Contrast that a blur disc leaves of a sine pattern, 0–1: |2·J₁(πcν) / (πcν)|; `cycles` is cν, periods across the
+ * disc.
+ */
 export function contrastThroughDisc(cycles: number): number {
   const u = Math.PI * cycles;
   if (u < 1e-4) return 1;

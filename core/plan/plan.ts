@@ -111,7 +111,9 @@ export interface Lamp {
   tint: number;
   gel: string;
   diffusion: string;
-  /** Flags: light farther than so many degrees from the aim, to that side as seen from the lamp, is cut off; 90: none. */
+  /**
+   * Flags: light farther than so many degrees from the aim, to that side as seen from the lamp, is cut off; 90: none.
+   */
   cutLeft: number;
   cutRight: number;
   cutTop: number;

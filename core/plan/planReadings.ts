@@ -29,7 +29,8 @@ type Read = (id: ReadingId, value: number | undefined, reason: string) => void;
 
 /**
  * Readings of a plan, each with its verdict and, in words, what it comes from.
- * @param sources as the map numbers them. @param perLux level of a white thing in the picture by the light on it.
+ * @param sources as the map numbers them.
+ * @param perLux level of a white thing in the picture by the light on it.
  */
 export function readingsOf(plan: Plan, facts: PlanFacts, sources: readonly Source[], perLux: Rgb): PlanReading[] {
   const readings: PlanReading[] = [];

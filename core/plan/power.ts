@@ -11,7 +11,9 @@ export interface CircuitLoad {
   lamps: string[];
 }
 
-/** Loads of the named circuits, and of circuits that lamps name but the plan does not know (rating 0, load Infinity). */
+/**
+ * Loads of the named circuits, and of circuits that lamps name but the plan does not know (rating 0, load Infinity).
+ */
 export function circuitLoads(plan: Plan): CircuitLoad[] {
   const names = [
     ...new Set([

@@ -1,4 +1,6 @@
-/** What is known about one reading before anything is computed: its unit, its accepted range and where that comes from. */
+/**
+ * What is known about one reading before anything is computed: its unit, its accepted range and where that comes from.
+ */
 export interface ReadingFacts {
   title: string;
   unit: '%' | 'stops' | 'm' | 'px' | 'm/s' | '';
@@ -313,7 +315,7 @@ export const readingFacts = {
     scale: [0, 30],
     digits: 1,
     source: craft,
-    remedy: 'Another cloth over it, the other screen colour, or check these patches in Cut.',
+    remedy: 'Another cloth over it, the other screen colour, or check these patches at Extract.',
   },
 } as const satisfies Record<string, ReadingFacts>;
 

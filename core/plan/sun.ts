@@ -31,7 +31,9 @@ const LOW = 6;
 /** A test frame holds for so many degrees of the sun's way. */
 const HOLDS = 12;
 
-/** The sun's way on the day of the plan; undefined if it can reach neither screen nor person (indoors without a window). */
+/**
+ * The sun's way on the day of the plan; undefined if it can reach neither screen nor person (indoors without a window).
+ */
 export function sunThroughDay(plan: Plan): SunDay | undefined {
   const windows = plan.lamps.filter((lamp) => lamp.kind === 'window');
   if (!plan.room.outdoors && !windows.length) return undefined;

@@ -1,4 +1,7 @@
-/** A place or direction in the set, metres: x to the right as the camera looks, y up from the floor, z from the screen towards the camera. */
+/**
+ * A place or direction in the set, metres: x to the right as the camera looks, y up from the floor, z from the screen
+ * towards the camera.
+ */
 export interface Vec {
   x: number;
   y: number;

@@ -7,7 +7,10 @@ export interface Worn {
   guest: string;
   people: number;
   colour: string;
-  /** Distance from the screen's colour with the level left out, in units of OKLab chroma; neutral cloth stands about 0.13 from either screen. */
+  /**
+   * Distance from the screen's colour with the level left out, in units of OKLab chroma; neutral cloth stands about
+   * 0.13 from either screen.
+   */
   apart: number;
   /** Chance that a frame with it needs a hand, 0–1. */
   risk: number;
@@ -69,7 +72,9 @@ export function linearOf(hex: string): [number, number, number] {
   return [part(0), part(2), part(4)];
 }
 
-/** Distance in OKLab (Ottosson 2020) of two linear colours brought to the same luminance: shadow and fold do not count. */
+/**
+ * Distance in OKLab (Ottosson 2020) of two linear colours brought to the same luminance: shadow and fold do not count.
+ */
 export function chromaDistance(a: readonly [number, number, number], b: readonly [number, number, number]): number {
   const p = chromaOf(a);
   const q = chromaOf(b);

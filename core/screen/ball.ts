@@ -10,7 +10,10 @@ export interface Circle {
   radius: number;
 }
 
-/** The light on a matt ball, as seen by the camera: azimuth to the right of it, 180° from behind; elevation above the level. */
+/**
+ * The light on a matt ball, as seen by the camera: azimuth to the right of it, 180° from behind; elevation above the
+ * level.
+ */
 export interface BallReading extends Angles {
   circle: Circle;
   /** Second light, where one helps to explain the shading; its share is of the main light. */
@@ -101,7 +104,10 @@ function sampleBall(
   return { normals, colours };
 }
 
-/** Strength of the main light in one channel: slope of the level along its shading, ambient and the other lights beside it. */
+/**
+ * Strength of the main light in one channel: slope of the level along its shading, ambient and the other lights
+ * beside it.
+ */
 function strengthIn(f: Float64Array, levels: number[], others: Float64Array[]): number {
   // Gram–Schmidt: what is left of the main light's shading when ambient and the other lights are taken out of it.
   let own: Float64Array = f;

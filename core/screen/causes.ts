@@ -1,41 +1,13 @@
 import { readingFacts, type ReadingFacts, type ReadingId } from '../plan/readings.ts';
-import type { BallReading } from './ball.ts';
+import { beyondBound, beyondLeast, howFar } from './beyondBound.ts';
+import type { Add, Cause, Observed } from './cause.ts';
 import { causeFacts, type CauseId } from './causeFacts.ts';
-import type { CheckReading, Evidence } from './checkReading.ts';
-import type { PlanDifference } from './difference.ts';
-import type { LawnSpread } from './lawn.ts';
-import type { CastShadow } from './people.ts';
-import type { ScreenColour } from './survey.ts';
+import { alsoShownBy, causeOf, sideEffects } from './causeTables.ts';
+import type { CheckReading } from './checkReading.ts';
+import { lightCauses, shadowCauses } from './lightCauses.ts';
 
-export interface Cause {
-  id: CauseId;
-  title: string;
-  /** How far it lies beyond what is accepted: 1 just at the bound. */
-  weight: number;
-  /** Minutes of hand repair that go with it. */
-  minutes: number;
-  /** What to move, and by how much. */
-  remedy: string;
-  evidence: Evidence[];
-}
-
-export interface Observed {
-  readings: CheckReading[];
-  spread?: LawnSpread;
-  shadow?: CastShadow;
-  ball?: BallReading;
-  difference?: PlanDifference;
-  colour: ScreenColour;
-}
-
-/** A main light seen under less than this (sine of half the angle) draws a shadow with an edge. */
-const HARD = 0.15;
-/** Share by which one side's shadow is deeper than the other's, at which a hard key becomes likelier than a near screen; and what counts as much as full hardness. */
-const ONE_SIDED = 0.82;
-const ONE_SIDED_STEP = 0.06;
-
-type Add = (id: CauseId, weight: number, remedy: string, evidence?: Evidence[]) => unknown;
-
+/** Level of a well lit screen, % of clipping. */
+const MIDDLE_LEVEL = 42;
 /** Names what explains the readings that are out of bounds, likeliest first. */
 export function rankCauses(observed: Observed): Cause[] {
   const of = (id: ReadingId): CheckReading | undefined => observed.readings.find((reading) => reading.id === id);
@@ -81,7 +53,7 @@ export function rankCauses(observed: Observed): Cause[] {
   add(
     'clothing',
     over('nearColour'),
-    `${figure('nearColour').toFixed(1)} % of the person are near the screen’s colour. Cover these patches or use ${observed.colour === 'green' ? 'a blue' : 'a green'} screen; else settle them in Cut.`,
+    `${figure('nearColour').toFixed(1)} % of the person are near the screen’s colour. Cover these patches or use ${observed.colour === 'green' ? 'a blue' : 'a green'} screen; else settle them at Extract.`,
   );
   add(
     'smallScreen',
@@ -123,55 +95,6 @@ export function rankCauses(observed: Observed): Cause[] {
 
 function isShownBy(cause: CauseId, reading: ReadingId): boolean {
   return causeFacts[cause].reading === reading || (alsoShownBy[cause]?.includes(reading) ?? false);
-}
-
-/** Readings besides its own that a cause explains. */
-const alsoShownBy: Partial<Record<CauseId, ReadingId[]>> = {
-  weakLamp: ['tilt'],
-  window: ['tilt', 'spread'],
-  lampsNear: ['sides'],
-  hotMiddle: ['bulge'],
-  fallOff: ['tilt'],
-  overlit: ['clipped', 'purity'],
-  tooClose: ['shadow'],
-  shine: ['bulge', 'purity', 'mismatch', 'tilt', 'spread'],
-};
-
-/** What a reading beyond its bound means where no other sign tells more. */
-const causeOf: Partial<Record<ReadingId, CauseId>> = {
-  coverage: 'smallScreen',
-  spread: 'fallOff',
-  tilt: 'weakLamp',
-  bulge: 'hotMiddle',
-  sides: 'lampsNear',
-  mismatch: 'mixedLamps',
-  wrinkle: 'wrinkles',
-  level: 'dark',
-  clipped: 'overlit',
-  purity: 'pale',
-  gloss: 'shine',
-  noise: 'gain',
-  shadow: 'keyShadow',
-  bounce: 'tooClose',
-  nearColour: 'clothing',
-  edge: 'defocus',
-  smear: 'motion',
-  whiteBalance: 'whiteBalance',
-  cardScreen: 'keyLevel',
-  exposure: 'exposure',
-  personLevel: 'personExposure',
-  keyFill: 'lightRatio',
-  chart: 'chartOff',
-};
-
-/** How far a reading lies beyond its bound, in its unit. */
-function howFar({ id, value }: CheckReading): string {
-  const { min, max, unit, digits }: ReadingFacts = readingFacts[id];
-  const beyond = max !== undefined && value > max ? value - max : (min ?? 0) - value;
-  return `${beyond.toFixed(digits)} ${unit} ${max !== undefined && value > max ? 'above' : 'below'} its bound`.replace(
-    '  ',
-    ' ',
-  );
 }
 
 /** Levels and balances: each with what to move and by how much. */
@@ -243,45 +166,6 @@ function furtherCauses({ readings, spread }: Observed, over: (id: ReadingId) => 
   );
 }
 
-/** As `beyondBound`, for a reading below its least. */
-function beyondLeast(id: ReadingId, value: number): number {
-  const { min, scale }: ReadingFacts = readingFacts[id];
-  return min === undefined || value >= min ? 0 : 1 + (min - value) / Math.max(0.1, (min - scale[0]) / 3);
-}
-
-/** Level of a well lit screen, % of clipping. */
-const MIDDLE_LEVEL = 42;
-/** How far beyond an open or zero bound counts as far as the bound itself: % of the frame. */
-const STEP: Partial<Record<ReadingId, number>> = { coverage: 4, clipped: 12 };
-
-/** A reading against its bound: 1 at the bound, 2 twice as far, at most 1 within; 0 where there is no reading. */
-function beyondBound(id: ReadingId, value: number | undefined): number {
-  if (value === undefined) return 0;
-  const { min, max }: ReadingFacts = readingFacts[id];
-  const step = STEP[id];
-  if (step !== undefined) return 1 + (max !== undefined ? value - max : (min ?? 0) - value) / step;
-  if (max !== undefined && value > Math.max(0, max)) return value / max;
-  if (min !== undefined && value < min) return min < 0 ? value / min : 1 + (min - value);
-  return 0;
-}
-
-/** What one cause does to the readings of another: with the first there, the second needs to be so much stronger. */
-const sideEffects: Partial<Record<CauseId, Partial<Record<CauseId, number>>>> = {
-  shine: { window: 0.2, mixedLamps: 0.4, hotMiddle: 0.6, overlit: 0.6, wrinkles: 0.6, pale: 0.7 },
-  overlit: { mixedLamps: 0.3, clothing: 0.4, pale: 0.3, exposure: 0.8 },
-  window: { overlit: 0.4, wrinkles: 0.4, lampsNear: 0.6, whiteBalance: 0.7, smallScreen: 0.5, fallOff: 0.3 },
-  hotMiddle: { overlit: 0.4, wrinkles: 0.6, fallOff: 0.4 },
-  smallScreen: { weakLamp: 0.35, window: 0.35, clothing: 0.5, motion: 0.6 },
-  weakLamp: { fallOff: 0.3 },
-  exposure: { dark: 0.7, personExposure: 0.3 },
-  gain: { pale: 0.8 },
-  lampsNear: { wrinkles: 0.6, mixedLamps: 0.8, fallOff: 0.4 },
-  motion: { clothing: 0.3 },
-  defocus: { clothing: 0.5 },
-  clothing: { keyShadow: 0.3, tooClose: 0.3 },
-  wrinkles: { weakLamp: 0.6 },
-};
-
 /** Weights as they were found decide what explains; so no two explain each other away. */
 function explainAway(found: Cause[]): Cause[] {
   return found
@@ -296,96 +180,3 @@ function explainAway(found: Cause[]): Cause[] {
 }
 /** Beyond so many times its bound nothing gets worse. */
 const MOST_WEIGHT = 4;
-
-/** What the lamps that light the screen do wrong: its slope, its bulge and its drift of colour tell them apart. */
-function lightCauses(
-  { spread, difference }: Observed,
-  over: (id: ReadingId) => number,
-  evidence: (id: ReadingId) => Evidence[],
-  add: Add,
-): void {
-  if (!spread) return;
-  const slopes = evidence('tilt');
-  const { tilt } = spread;
-  const side = tilt > 0 ? 'left' : 'right';
-  const other = tilt > 0 ? 'right' : 'left';
-  const hue = over('mismatch');
-  const slope = over('tilt');
-  const weakest = difference?.lamps.length
-    ? difference.lamps.reduce((least, lamp) => (lamp.share < least.share ? lamp : least))
-    : undefined;
-  const words =
-    weakest && weakest.share < 0.85
-      ? `${weakest.name} gives ${Math.round(weakest.share * 100)} % of what was planned beside the others`
-      : `The ${side} edge is ${Math.abs(tilt).toFixed(1)} stops darker than the ${other} one`;
-  if (hue > 1 && slope > 1)
-    add(
-      'window',
-      Math.max(hue, slope),
-      `Light and colour change together towards the ${other}. Close the blind on the ${other}, or flag that light off the screen.`,
-      slopes,
-    );
-  else {
-    add(
-      'weakLamp',
-      slope,
-      `${words}. Raise the ${side} lamp by ${Math.abs(tilt).toFixed(1)} stops, or check its dimmer, gel and tube.`,
-      slopes,
-    );
-    add(
-      'mixedLamps',
-      hue,
-      'Use the same lamps on both sides, or correct the odd one with a gel until both thirds agree.',
-    );
-  }
-  add(
-    'hotMiddle',
-    over('bulge'),
-    `The middle is ${Math.max(spread.bulge, spread.arch).toFixed(1)} stops above the rim. Aim each lamp at the far third, or move both back.`,
-    evidence('bulge'),
-  );
-  add(
-    'lampsNear',
-    over('sides'),
-    `The sides are ${(-spread.bulge).toFixed(1)} stops above the middle. Take both screen lamps back to half the screen’s width and turn them across.`,
-    evidence('sides'),
-  );
-}
-
-/** A hard key draws its shadow on one side; a person who is too close stands in everybody's light, on both. */
-function shadowCauses(
-  { shadow, ball }: Observed,
-  spillOver: number,
-  evidence: Evidence[],
-  bounce: number,
-  add: Add,
-): void {
-  if (!shadow) {
-    add(
-      'tooClose',
-      spillOver,
-      `The screen’s light on the edges is ${bounce.toFixed(1)} stops below the key. Bring the person and the lamps on them forward, by half a metre for each half stop.`,
-      evidence,
-    );
-    return;
-  }
-  const deep = beyondBound('shadow', shadow.depth);
-  const oneSided = Math.abs(shadow.left - shadow.right) / Math.max(0.05, shadow.left + shadow.right);
-  // Either sign may be missing, and creases and windows blur both; together they decide.
-  const soft = ball ? (HARD - ball.softness) / HARD : 0;
-  const hard = soft + (oneSided - ONE_SIDED) / ONE_SIDED_STEP > 0;
-  const spill =
-    spillOver > 1 ? ` The screen’s light on the edges is only ${bounce.toFixed(1)} stops below the key.` : '';
-  add(
-    'tooClose',
-    Math.max(hard ? deep * 0.3 : deep, spillOver),
-    `The person shades the screen by ${shadow.depth.toFixed(1)} stops.${spill} Bring the person and the lamps on them forward, by half a metre for each half stop.`,
-    evidence,
-  );
-  add(
-    'keyShadow',
-    hard ? deep : deep * 0.3,
-    `The shadow is ${shadow.depth.toFixed(1)} stops deep. Raise the key and take it farther to the side until its shadow leaves the frame, use a larger source, or bring the person forward.`,
-    evidence,
-  );
-}

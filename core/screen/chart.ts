@@ -4,7 +4,10 @@ import type { Rgb } from '../plan/exposure.ts';
 import { linearOf } from '../plan/wardrobe.ts';
 import type { Box } from './box.ts';
 
-/** Our own colour chart, to be printed or shown by the stand-in camera: six across, four down, the greys below; six hex digits each. */
+/**
+ * Our own colour chart, to be printed or shown by the stand-in camera: six across, four down, the greys below; six
+ * hex digits each.
+ */
 export const chartColours = [
   ['b8402f', 'c98a1e', '8c9a2b', '2f8f86', '3b5fa8', '8a4a92'],
   ['e3a79b', 'e6cf95', 'c3d5a0', 'a3d2cf', 'a9bfe3', 'd3b1d8'],

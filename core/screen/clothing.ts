@@ -19,18 +19,27 @@ export interface NearPatch extends Box {
   colour: Rgb;
 }
 
-/** Half the width that a patch must have, share of the frame's width: the fringe is a mixture with the screen, not a thing. */
+/**
+ * Half the width that a patch must have, share of the frame's width: the fringe is a mixture with the screen, not a
+ * thing.
+ */
 const LEAST_RADIUS = 0.022;
 /** A patch must be this much of the screen's level: in black cloth a little stray light has a hue. */
 const LEAST_LEVEL = 0.1;
-/** Unevenness between neighbours beyond the plain screen's, relative to level: cloth in focus is rougher than a screen out of it; strands before the screen are rougher still. */
+/**
+ * Unevenness between neighbours beyond the plain screen's, relative to level: cloth in focus is rougher than a screen
+ * out of it; strands before the screen are rougher still.
+ */
 const CLOTH = 0.0145;
 const STRANDS = 0.042;
 /** … but never less than this share of the screen's own unevenness, which is noise. */
 const OF_NOISE = 0.7;
 /** So near to the screen's colour nothing is a mixture: strands would have to be of that colour themselves. */
 const SAME = 0.022;
-/** Natural logarithm of a level's change that neither noise nor a soft shadow makes; share of the width that counts as touching. */
+/**
+ * Natural logarithm of a level's change that neither noise nor a soft shadow makes; share of the width that counts as
+ * touching.
+ */
 const LEAST_CHANGE = 0.07;
 const TOUCHING = 0.04;
 const LEAST_SHARE = 0.015;
@@ -38,8 +47,10 @@ const MOST_PATCHES = 8;
 
 /**
  * Patches that are likely to go with the screen, largest first.
- * @param screen the screen's colour at every place. @param clear 1 where the screen seems to be plainly seen: cloth of
- * its very colour does too, and is told by its texture. @param inside 1 within the screen's outline.
+ * @param screen the screen's colour at every place.
+ * @param clear 1 where the screen seems to be plainly seen: cloth of its very colour does too, and is told by its
+ * texture.
+ * @param inside 1 within the screen's outline.
  */
 export function nearPatches(
   frame: LinearRaster,

@@ -11,7 +11,9 @@ export interface PlanDifference {
   stops: Float64Array;
   /** Largest difference, stops. */
   most: number;
-  /** How much each lamp seems to give, as a share of the plan, relative to the strongest; only lamps that matter there. */
+  /**
+   * How much each lamp seems to give, as a share of the plan, relative to the strongest; only lamps that matter there.
+   */
   lamps: { id: string; name: string; share: number }[];
 }
 

@@ -5,9 +5,14 @@ import { quantileOf } from './statistics.ts';
 
 /** How soft the person's outline is at full size. */
 export interface EdgeBlur {
-  /** Pixels from one fifth to four fifths of the way from screen to person, where it is sharpest whatever way it runs. */
+  /**
+   * Pixels from one fifth to four fifths of the way from screen to person, where it is sharpest whatever way it runs.
+   */
   blur: number;
-  /** Width of a movement that would make outlines softer across one direction than across the other, pixels; undefined where outlines run one way only. */
+  /**
+   * Width of a movement that would make outlines softer across one direction than across the other, pixels; undefined
+   * where outlines run one way only.
+   */
   smear?: number;
   /** Direction of that movement, degrees from level. */
   direction?: number;

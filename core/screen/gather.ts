@@ -18,10 +18,12 @@ export interface Gathered {
 }
 
 /**
- * The screen behind everybody, from several frames of one setup: each sees what another covers. The frames are laid over
- * the first by the screen's fine structure, brought to its level, and at each place the middle one of those that show
- * the screen plainly is taken; what nobody shows goes on smoothly.
- * @param frames reduced, linear, all of one size. @returns undefined if none shows a screen. @throws RasterError if sizes differ.
+ * The screen behind everybody, from several frames of one setup: each sees what another covers. The frames are laid
+ * over the first by the screen's fine structure, brought to its level, and at each place the middle one of those that
+ * show the screen plainly is taken; what nobody shows goes on smoothly.
+ * @param frames reduced, linear, all of one size.
+ * @returns undefined if none shows a screen.
+ * @throws RasterError if sizes differ.
  */
 export function gatherPlate(frames: readonly LinearRaster[]): Gathered | undefined {
   const seen: { frame: LinearRaster; clear: Mask }[] = [];
@@ -57,7 +59,9 @@ export function gatherPlate(frames: readonly LinearRaster[]): Gathered | undefin
   return { plate, used: seen.length, seen: count / known.data.length };
 }
 
-/** Of the frames that show the screen at a place plainly the one of middle brightness: shadows fall now here, now there. */
+/**
+ * Of the frames that show the screen at a place plainly the one of middle brightness: shadows fall now here, now there.
+ */
 function middleOf(seen: readonly { frame: LinearRaster; clear: Mask }[], p: number): LinearRaster | undefined {
   const there = seen.filter(({ clear }) => clear.data[p]);
   if (there.length < 2) return there[0]?.frame;

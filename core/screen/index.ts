@@ -4,7 +4,7 @@ export { fitScreenModel, type ScreenModel } from './screenModel.ts';
 export { gatherPlate, type Gathered } from './gather.ts';
 export { checkSetup, type CheckInput, type CheckReport, type Marks } from './check.ts';
 export { causeFacts, rehearsedFacts, type CauseId, type RehearsedCause } from './causeFacts.ts';
-export type { Cause } from './causes.ts';
+export type { Cause } from './cause.ts';
 export { angleBetween, anglesOf, directionOf } from './direction.ts';
 export { type BallReading, type Circle, type LightMove } from './ball.ts';
 export { recogniseKind, type TargetKind } from './targets.ts';

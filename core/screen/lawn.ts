@@ -84,7 +84,10 @@ function smoothPlaces(raw: Float64Array, columns: number, rows: number): Float64
   return out;
 }
 
-/** Weighted least squares of z = a + bx + cy + dx² + exy + fy², its value at the origin; a little ridge keeps borders calm. */
+/**
+ * Weighted least squares of z = a + bx + cy + dx² + exy + fy², its value at the origin; a little ridge keeps borders
+ * calm.
+ */
 function centreOfQuadratic(points: [number, number, number, number][]): number {
   const n = 6;
   const a = new Float64Array(n * (n + 1));
@@ -125,7 +128,10 @@ export interface LawnSpread {
   spread90: number;
   hot: LawnPlace;
   dark: LawnPlace;
-  /** A quadratic through all places, stops: from the left to the right edge, from the bottom to the top, and by how much the middle stands above the sides and above top and bottom. */
+  /**
+   * A quadratic through all places, stops: from the left to the right edge, from the bottom to the top, and by how
+   * much the middle stands above the sides and above top and bottom.
+   */
   tilt: number;
   rise: number;
   bulge: number;
@@ -161,7 +167,10 @@ export function spreadOf({ stops, columns, rows }: Lawn): LawnSpread | undefined
   };
 }
 
-/** Least squares of z = a + b·x + c·y + d·x² + e·y² through points with x and y from −1 to 1; a little ridge on the squares. */
+/**
+ * Least squares of z = a + b·x + c·y + d·x² + e·y² through points with x and y from −1 to 1; a little ridge on the
+ * squares.
+ */
 function quadraticThrough(points: [number, number, number][]): number[] {
   const n = 5;
   const a = new Float64Array(n * (n + 1));

@@ -26,7 +26,10 @@ export function driftOf({ colour, columns, rows }: Lawn): number {
   return Number.isFinite(worst) ? 100 * worst : 0;
 }
 
-/** Root mean square of what is finer than the lawn's trend, as a share of the level; noise, seen between neighbours, taken off. */
+/**
+ * Root mean square of what is finer than the lawn's trend, as a share of the level; noise, seen between neighbours,
+ * taken off.
+ */
 export function creasesOf(
   { width, height, data }: LinearRaster,
   seen: Mask,

@@ -1,7 +1,9 @@
 import type { Lawn } from './lawn.ts';
 import { medianOf } from './statistics.ts';
 
-/** What the screen mirrors of a lamp at its worst place: stops that it adds there, and where, in shares of the frame. */
+/**
+ * What the screen mirrors of a lamp at its worst place: stops that it adds there, and where, in shares of the frame.
+ */
 export interface Mirrored {
   stops: number;
   x: number;
@@ -12,9 +14,9 @@ export interface Mirrored {
 const NEARLY_CLIPPED = 0.88;
 
 /**
- * Light that the screen mirrors instead of taking on its colour. Light that falls on a matt screen changes its level, and with the
- * lamp's colour one of the other channels up and the other down; a mirrored lamp is added on top and lifts both against the screen's own.
- * Of all places the third worst counts, so that a speck does not.
+ * Light that the screen mirrors instead of taking on its colour. Light that falls on a matt screen changes its level,
+ * and with the lamp's colour one of the other channels up and the other down; a mirrored lamp is added on top and lifts
+ * both against the screen's own. Of all places the third worst counts, so that a speck does not.
  */
 export function mirroredOn({ colour, columns, rows }: Lawn, channel: 1 | 2): Mirrored | undefined {
   const others = [0, 1, 2].filter((c) => c !== channel);

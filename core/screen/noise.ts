@@ -13,13 +13,17 @@ export interface ScreenNoise {
 
 const BLOCK = 16;
 const MOST_BLOCKS = 900;
-/** Halved colour spreads part of the noise over whole blocks, where it looks like light: noise ÷ what is read, green and blue; found on simulated frames. */
+/**
+ * Halved colour spreads part of the noise over whole blocks, where it looks like light: noise ÷ what is read, green
+ * and blue; found on simulated frames.
+ */
 const SPREAD_BY_HALVING = { 1: 1.06, 2: 1.21 } as const;
 
 /**
- * Noise from blocks of 16 × 16 full-size pixels inside the screen, each around a plane of its own: light and creases are
- * smooth at that size, and JPEG with halved chroma keeps what such a block varies by.
- * @param halved whether the file stores colour at half the resolution. @param clear 1 where the screen is plainly seen, reduced by `factor`.
+ * Noise from blocks of 16 × 16 full-size pixels inside the screen, each around a plane of its own: light and creases
+ * are smooth at that size, and JPEG with halved chroma keeps what such a block varies by.
+ * @param halved whether the file stores colour at half the resolution.
+ * @param clear 1 where the screen is plainly seen, reduced by `factor`.
  */
 export function noiseOf(
   frame: EncodedRaster,

@@ -25,7 +25,10 @@ export const bounds = {
   /** How far lines may lie off the straight border: reduced pixels, and share of the frame across it. */
   straightCells: 2,
   straight: 0.008,
-  /** Least share of the lines that may speak, and of all lines, that must lie along it; of all, where nothing tells who stands in the way. */
+  /**
+   * Least share of the lines that may speak, and of all lines, that must lie along it; of all, where nothing tells
+   * who stands in the way.
+   */
   speaking: 0.5,
   all: 0.2,
   allUnknown: 0.25,
@@ -33,7 +36,10 @@ export const bounds = {
   extent: 0.3,
   /** Share of all lines on which the screen may reach the frame's edge though the border lies further in. */
   reaching: 0.03,
-  /** How far behind it, reduced pixels, the same must be seen all along, a rim or the wall behind that; and how evenly: median deviation of the logarithm of light. */
+  /**
+   * How far behind it, reduced pixels, the same must be seen all along, a rim or the wall behind that; and how
+   * evenly: median deviation of the logarithm of light.
+   */
   behind: [3, 8],
   same: 0.25,
   /** Steepest border, across over along. */
@@ -41,11 +47,13 @@ export const bounds = {
 };
 
 /**
- * The outline of the screen from where it is plainly seen. On each side the strip before the first screen pixel is measured
- * along every line. The screen ends there only if the strips end along one straight border: whoever stands in the way, and may
- * cover nearly a whole side, has no such edge.
- * @param clear 1 where the screen is plainly seen, in a reduced frame. @param person 1 where somebody surely is, as large; lines that cross it say nothing.
- * @param frame the reduced frame itself, to see whether the same is behind the border all along it, as a wall is and no person.
+ * The outline of the screen from where it is plainly seen. On each side the strip before the first screen pixel is
+ * measured along every line. The screen ends there only if the strips end along one straight border: whoever stands in
+ * the way, and may cover nearly a whole side, has no such edge.
+ * @param clear 1 where the screen is plainly seen, in a reduced frame.
+ * @param person 1 where somebody surely is, as large; lines that cross it say nothing.
+ * @param frame the reduced frame itself, to see whether the same is behind the border all along it, as a wall is and
+ * no person.
  */
 export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster): Outline {
   const { width, height } = clear;
@@ -81,7 +89,10 @@ export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster): Out
 
 const clamp = (v: number): number => Math.max(0, Math.min(1, v));
 
-/** The straight border along the strips of all lines: `at` for line 0, `slope` per line; pixels. Both 0 where the screen reaches the frame's edge. */
+/**
+ * The straight border along the strips of all lines: `at` for line 0, `slope` per line; pixels. Both 0 where the
+ * screen reaches the frame's edge.
+ */
 function edge(
   lines: number,
   steps: number,

@@ -29,7 +29,10 @@ export interface CastShadow {
 
 const GRID = 20;
 
-/** How much darker the screen is beside the person than without anybody: on each side the second darkest place of some size. */
+/**
+ * How much darker the screen is beside the person than without anybody: on each side the second darkest place of some
+ * size.
+ */
 export function castShadow(
   frame: LinearRaster,
   empty: LinearRaster,

@@ -10,7 +10,10 @@ export interface PersonLevel {
   lightest: number;
 }
 
-/** Linear level of skin of middle tone, and of the lightest things on a person, when both are exposed well. Skin spans two stops either way. */
+/**
+ * Linear level of skin of middle tone, and of the lightest things on a person, when both are exposed well. Skin spans
+ * two stops either way.
+ */
 const SKIN = 0.22;
 const LIGHTEST = 0.55;
 /** Share of the person that is skin, at least, for it to count. */
@@ -20,9 +23,10 @@ const MOST_CLIPPED = 0.12;
 const OVER = 1.4;
 
 /**
- * Estimates a person's exposure. Dark skin and dark cloth are dark by themselves, so too dark is only what is dark in both; too
- * light is told by the skin, since white cloth may well stand near clipping.
- * @param frame linear RGB, reduced. @param channel of the screen, whose light on the rim is passed over.
+ * Estimates a person's exposure. Dark skin and dark cloth are dark by themselves, so too dark is only what is dark in
+ * both; too light is told by the skin, since white cloth may well stand near clipping.
+ * @param frame linear RGB, reduced.
+ * @param channel of the screen, whose light on the rim is passed over.
  */
 export function personLevelOf(frame: LinearRaster, person: Mask, channel: 1 | 2): PersonLevel | undefined {
   const { data } = frame;
@@ -52,7 +56,10 @@ export function personLevelOf(frame: LinearRaster, person: Mask, channel: 1 | 2)
   return { stops: ofSkin > 0 ? ofSkin : Math.min(0, Math.max(ofSkin, ofLightest)), skin: level, lightest };
 }
 
-/** Chromaticity of human skin under white light, from very light to very dark: red leads, blue is least, neither grey nor vivid. */
+/**
+ * Chromaticity of human skin under white light, from very light to very dark: red leads, blue is least, neither grey
+ * nor vivid.
+ */
 function isSkin(r: number, g: number, b: number): boolean {
   const sum = r + g + b;
   if (sum < 1e-4) return false;

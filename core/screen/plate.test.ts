@@ -7,7 +7,10 @@ import { findShift, shifted } from './plate.ts';
 const WIDTH = 240;
 const HEIGHT = 300;
 
-/** A creased screen seen by a camera moved by (dx, dy), under a light `level`; with somebody before it, if asked, in the middle or at a place. */
+/**
+ * A creased screen seen by a camera moved by (dx, dy), under a light `level`; with somebody before it, if asked, in
+ * the middle or at a place.
+ */
 function screen(
   dx: number,
   dy: number,

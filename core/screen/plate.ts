@@ -18,9 +18,9 @@ export interface PlateShift {
 }
 
 /**
- * Finds how far a plate has to be moved to lie under a frame: creases, seams and stands of both are laid over each other
- * by their fine structure, level and slow trends apart. Both linear, of the same size. A screen without any structure
- * gives no shift, and needs none.
+ * Finds how far a plate has to be moved to lie under a frame: creases, seams and stands of both are laid over each
+ * other by their fine structure, level and slow trends apart. Both linear, of the same size. A screen without any
+ * structure gives no shift, and needs none.
  */
 export function findShift(frame: LinearRaster, plate: LinearRaster, survey: Survey): PlateShift {
   const { width, height } = frame;

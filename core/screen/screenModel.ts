@@ -38,13 +38,13 @@ export const bounds = {
 };
 
 /**
- * The screen's colour at every pixel of a reduced frame (linear RGB), fitted from the frame itself.
- * First a robust cubic surface through the logarithm of each channel, which uneven lamps follow well and a shirt
- * cannot bend; then what the surface leaves (wrinkles, cast shadow) is taken where the screen is plainly seen and
- * carried smoothly behind the person. The surface decides what is clear, never the carried residue: a model that
- * re-learns from its own loose selection takes green clothing for screen.
- * With a plate, the empty screen already laid under the frame, the surface is fitted to what differs from it: a lamp that
- * drifted, and nothing else. @param person 1 where somebody surely is, as large as the frame: no surface is fitted through clothes.
+ * The screen's colour at every pixel of a reduced frame (linear RGB), fitted from the frame itself. First a robust
+ * cubic surface through the logarithm of each channel, which uneven lamps follow well and a shirt cannot bend; then
+ * what the surface leaves (wrinkles, cast shadow) is taken where the screen is plainly seen and carried smoothly behind
+ * the person. The surface decides what is clear, never the carried residue: a model that re-learns from its own loose
+ * selection takes green clothing for screen. With a plate, the empty screen already laid under the frame, the surface
+ * is fitted to what differs from it: a lamp that drifted, and nothing else.
+ * @param person 1 where somebody surely is, as large as the frame: no surface is fitted through clothes.
  */
 export function fitScreenModel(frame: LinearRaster, survey: Survey, plate?: LinearRaster, person?: Mask): ScreenModel {
   // The surfaces are smooth: every few pixels are enough to find them.

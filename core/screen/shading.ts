@@ -121,8 +121,8 @@ interface Candidate {
 }
 
 /**
- * Directions over the sphere with all that least squares needs of their shadings. The ambient is taken out beforehand by
- * centring, so that two lights are a system of two, three of three, and all of them can be tried.
+ * Directions over the sphere with all that least squares needs of their shadings. The ambient is taken out beforehand
+ * by centring, so that two lights are a system of two, three of three, and all of them can be tried.
  */
 class Grid {
   readonly directions = sphere();
@@ -215,8 +215,8 @@ function sphere(): Direction[] {
 const MOST_STEPS = 30;
 
 /**
- * Levenberg–Marquardt over ambient, softness, nearness and each light as a vector (direction times strength), from a start; slopes
- * by differences, since the shading has no slope where a light sets.
+ * Levenberg–Marquardt over ambient, softness, nearness and each light as a vector (direction times strength), from a
+ * start; slopes by differences, since the shading has no slope where a light sets.
  */
 function refine(normals: readonly Direction[], values: Float64Array, start: Candidate): Candidate {
   let at = [

@@ -16,16 +16,25 @@ export interface Spill {
   places: number;
 }
 
-/** Where the sample next to the outline is taken, share of the frame's width, never nearer than lens and chroma halving smear. */
+/**
+ * Where the sample next to the outline is taken, share of the frame's width, never nearer than lens and chroma
+ * halving smear.
+ */
 const RIM_DEPTH = 0.005;
 const LEAST_DEPTH = 7;
 /** The material farther in is looked for at so many times that depth. */
 const INNER = [2.5, 3.5, 5];
-/** What a surface gets of the light of a screen behind it, by how far it faces the camera (0 sideways, 1 full): none from 0.72 on. */
+/**
+ * What a surface gets of the light of a screen behind it, by how far it faces the camera (0 sideways, 1 full): none
+ * from 0.72 on.
+ */
 const fromBehind = (facing: number): number => Math.max(0, 0.42 - 0.58 * facing);
 const LEAST_PLACES = 30;
 const LEAST_BEHIND = 0.06;
-/** What an edge gets that faces sideways and a little back, as a plan's reading counts it, against a back that faces the screen. */
+/**
+ * What an edge gets that faces sideways and a little back, as a plan's reading counts it, against a back that faces
+ * the screen.
+ */
 const EDGE = 0.4;
 /** In a smaller frame the rim lies within what lens and halved chroma smear, pixels across. */
 const LEAST_WIDTH = 1400;
@@ -130,7 +139,10 @@ function radiusAlong(
 
 const colourAt = (data: Float32Array, p: number): Rgb => [data[p * 3], data[p * 3 + 1], data[p * 3 + 2]];
 
-/** The two channels that the screen leaves alone stand in the same ratio, at not too different a level, and light enough to tell. */
+/**
+ * The two channels that the screen leaves alone stand in the same ratio, at not too different a level, and light
+ * enough to tell.
+ */
 function isSameMaterial(
   data: Float32Array,
   p: number,

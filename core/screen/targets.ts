@@ -77,7 +77,10 @@ export function readChartFrame(full: EncodedRaster, marked?: Box): ChartReading 
   return box && readChart(picture, box);
 }
 
-/** @param marked where the card is; left out, it is looked for. @returns undefined where nothing plain and grey is found. */
+/**
+ * @param marked where the card is; left out, it is looked for.
+ * @returns undefined where nothing plain and grey is found.
+ */
 export function readCard(full: EncodedRaster, channel: 1 | 2, marked?: Box): CardReading | undefined {
   const { picture } = reducedForCheck(full);
   const { width, height, data } = picture;
@@ -117,7 +120,10 @@ export function readBallFrame(
   return circle && readBall(picture, circle, spared);
 }
 
-/** The ball: a thing about as wide as high and filled like a disc, its outline found where half of it gives way to the screen. */
+/**
+ * The ball: a thing about as wide as high and filled like a disc, its outline found where half of it gives way to the
+ * screen.
+ */
 export function circleIn(picture: LinearRaster): Circle | undefined {
   const thing = thingIn(picture);
   if (!thing) return undefined;

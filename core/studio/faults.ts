@@ -11,7 +11,9 @@ import { demoPeople, type SubjectName } from './cast.ts';
 import type { Subject } from './figure.ts';
 import type { Mistakes } from './standIn.ts';
 
-/** A set as it is photographed for a test: the plan as it really stands, who poses, and what goes wrong at the camera. */
+/**
+ * A set as it is photographed for a test: the plan as it really stands, who poses, and what goes wrong at the camera.
+ */
 export interface TestSet {
   plan: Plan;
   subject: Subject;

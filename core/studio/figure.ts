@@ -25,7 +25,10 @@ export interface Subject {
   jewellery?: boolean;
   /** 0 young – 1 old. */
   age: number;
-  /** Where the arms are: both down, one or both hands on the hips (gaps), one raised to hold something, one waving, both holding something in front. */
+  /**
+   * Where the arms are: both down, one or both hands on the hips (gaps), one raised to hold something, one waving,
+   * both holding something in front.
+   */
   pose: 'down' | 'hip' | 'hips' | 'raised' | 'wave' | 'holding';
   prop?: 'kite' | 'lattice' | 'veil';
   /** A collar of fur, of this colour. */

@@ -69,7 +69,10 @@ export function traceBody(field: SolidField, view: View, keyDirection: readonly 
 
 type Surface = Omit<Geometry, 'light'>;
 
-/** One tile at work: its solids, where it is, and how near each traced pixel's ray came to a solid (below 0: not traced). */
+/**
+ * One tile at work: its solids, where it is, and how near each traced pixel's ray came to a solid (below 0: not
+ * traced).
+ */
 interface Tile {
   near: SolidField;
   view: View;
@@ -232,7 +235,8 @@ function tracePixel({ near, view, back, out }: Tile, x: number, y: number, front
       if (d < -touch && previous > 0) closestZ += (stepped * (touch - d)) / (previous - d);
       break;
     }
-    // Along a ray the distance to a convex solid bends upwards: where the last two would reach zero is not behind its surface.
+    // Along a ray the distance to a convex solid bends upwards: where the last two would reach zero is not behind its
+    // surface.
     const straight = d < CLOSE && d < previous ? (d * stepped) / (previous - d) : 0;
     stepped = Math.max(least, d * CAREFUL, Math.min(straight, d * BOLD));
     previous = d;

@@ -113,7 +113,10 @@ function blurLens(picture: LinearRaster, sigma: number): LinearRaster {
   return picture;
 }
 
-/** First and last column of each row with coverage in them and two pixels to spare; first is behind last in an empty row. */
+/**
+ * First and last column of each row with coverage in them and two pixels to spare; first is behind last in an empty
+ * row.
+ */
 function occupied({ width, height, data }: LinearRaster): { left: Int32Array; right: Int32Array } {
   const left = new Int32Array(height).fill(width);
   const right = new Int32Array(height).fill(-1);

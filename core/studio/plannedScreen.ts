@@ -121,7 +121,10 @@ function paintSharp(
   return out;
 }
 
-/** Reflectance against the wall's of the stand that holds the screen, or of the lamp's face beside it; 0 where there is neither. */
+/**
+ * Reflectance against the wall's of the stand that holds the screen, or of the lamp's face beside it; 0 where there
+ * is neither.
+ */
 function standAt(x: number, y: number, halfWidth: number, top: number): number {
   const beside = Math.abs(x) - halfWidth;
   if (beside > 0.04 && beside < 0.075)

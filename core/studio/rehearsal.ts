@@ -23,7 +23,10 @@ export const remedies = {
 
 export type RemedyId = keyof typeof remedies;
 
-/** What one level asks: how many faults hide in a set, how strong they are (0 just noticeable – 1 gross), how often there is none. */
+/**
+ * What one level asks: how many faults hide in a set, how strong they are (0 just noticeable – 1 gross), how often
+ * there is none.
+ */
 const levels: { faults: number; strength: [number, number]; sound: number }[] = [
   { faults: 1, strength: [0.85, 1], sound: 0 },
   { faults: 1, strength: [0.4, 0.8], sound: 0.1 },

@@ -5,7 +5,10 @@ import { lightAt, type Geometry, type View } from './march.ts';
 import { fractalNoise, noise2 } from '../random.ts';
 import { Part } from './solids.ts';
 
-/** From this scale on, px/m, cloth and skin are shaded at every second pixel each way and carried between: under a millimetre. */
+/**
+ * From this scale on, px/m, cloth and skin are shaded at every second pixel each way and carried between: under a
+ * millimetre.
+ */
 const SPARSE_SCALE = 1200;
 
 /** Colours the body over what `out` holds already, premultiplied linear RGBA. */
@@ -32,7 +35,10 @@ export function shadeBody(
   }
 }
 
-/** Takes the mean of the shaded neighbours if all of them are of one part and wholly covered. @returns whether it did. */
+/**
+ * Takes the mean of the shaded neighbours if all of them are of one part and wholly covered.
+ * @returns whether it did.
+ */
 function carry(
   { coverage, part }: Geometry,
   data: Float32Array,

@@ -66,7 +66,10 @@ export function boundsOf(solid: Solid): [number, number, number, number, number]
 const STRIDE = 11;
 const Kind = { capsule: 0, ellipsoid: 1, hollow: 2 } as const;
 
-/** Solids packed for quick evaluation, those of one part side by side. `select` gives a smaller field with only some of them. */
+/**
+ * Solids packed for quick evaluation, those of one part side by side. `select` gives a smaller field with only some
+ * of them.
+ */
 export class SolidField {
   /** The part nearest to the last point asked for. */
   part: PartId = Part.skin;
@@ -86,7 +89,10 @@ export class SolidField {
     this.solids.forEach((solid, n) => this.values.set(packed(solid), n * STRIDE));
   }
 
-  /** Signed distance in metres (negative inside), approximate for ellipsoids; 1000 where there is no solid; sets `part`. */
+  /**
+   * Signed distance in metres (negative inside), approximate for ellipsoids; 1000 where there is no solid; sets
+   * `part`.
+   */
   distance(x: number, y: number, z: number): number {
     const { kinds, parts, values, ends } = this;
     let best = FAR;
@@ -153,7 +159,10 @@ export class SolidField {
 
 const FAR = 1e3;
 
-/** Place; axis or reciprocal radii (dividing costs more than all the rest); radius; change of radius; blend; 1 ÷ length²; what bounds the reach. */
+/**
+ * Place; axis or reciprocal radii (dividing costs more than all the rest); radius; change of radius; blend; 1 ÷
+ * length²; what bounds the reach.
+ */
 function packed(solid: Solid): number[] {
   if (solid.kind === 'capsule') {
     const { a, b, ra, rb, blend } = solid;

@@ -339,7 +339,8 @@ const CLOSED = 3;
 
 /**
  * The body within a box, column by column: hair hangs down, so what follows along a strand is near in memory.
- * @returns depth, infinite beside the body, where all hair counts as behind; and the sides that are closed from the start.
+ * @returns depth, infinite beside the body, where all hair counts as behind; and the sides that are closed from the
+ * start.
  */
 function bodyIn(
   box: Box,
@@ -377,7 +378,10 @@ const HIDDEN = 0.02;
 /** Layers of hair, one under the other. */
 const LAYERS = 4;
 
-/** Strands in layers, each from right to left, the upper first: neighbours are drawn one after the other, so that their pixels are still at hand. */
+/**
+ * Strands in layers, each from right to left, the upper first: neighbours are drawn one after the other, so that
+ * their pixels are still at hand.
+ */
 function inReach(strands: readonly Strand[]): Strand[] {
   const order = strands.map((strand, n) => ({
     strand,

@@ -10,7 +10,8 @@ import type { Shot } from './standIn.ts';
 export type { TestSet } from './faults.ts';
 
 /**
- * A set with the given faults, chosen by seed: green or blue, held upright or across, who poses, how strong each fault is.
+ * A set with the given faults, chosen by seed: green or blue, held upright or across, who poses, how strong each
+ * fault is.
  * @param strength least and most, 0 just noticeable – 1 gross.
  */
 export function seededSet(

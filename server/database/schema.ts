@@ -43,16 +43,19 @@ import {
   qualitySchema,
   recipeSchema,
   rehearsalAnswerSchema,
+  reviewSchema,
 } from '../../contract/index.ts';
 import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
+import type { Review } from '../../core/touch/review.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { RehearsedCause } from '../../core/screen/index.ts';
 
 /** Pictures are files in the store, named by the SHA-256 of their content; rows only refer to them. */
 const hash = (name: string) => char(name, { length: 64 });
 /**
- * A JSON column. MariaDB keeps JSON as text; depending on what server and driver agree on it arrives parsed or not. What is
- * written passes its schema first, so that a fault of ours (a figure that is no number) is met here and never by a page.
+ * A JSON column. MariaDB keeps JSON as text; depending on what server and driver agree on it arrives parsed or not.
+ * What is written passes its schema first, so that a fault of ours (a figure that is no number) is met here and never
+ * by a page.
  */
 const json = <T>(name: string, schema: z.ZodType) =>
   customType<{ data: T; driverData: unknown }>({
@@ -115,7 +118,8 @@ export const frames = mysqlTable(
     subject: varchar('subject', { length: 80 }).notNull().default(''),
     guidance: json<Guidance>('guidance', guidanceSchema)
       .notNull()
-      .default(sql`'{"masks":[],"verdicts":[]}'`),
+      .default(sql`'{"masks":[],"verdicts":[],"touches":[]}'`),
+    review: json<Review>('review', reviewSchema),
     createdAt: createdAt(),
   },
   (table) => [
@@ -135,11 +139,14 @@ export const cuts = mysqlTable(
     depth: smallint('depth').notNull(),
     recipe: json<Recipe>('recipe', recipeSchema).notNull(),
     quality: json<Quality>('quality', qualitySchema).notNull(),
-    /** The order it was made by: its fingerprint (empty in rows of an earlier version, until the next start), and its parts. */
+    /**
+     * The order it was made by: its fingerprint (empty in rows of an earlier version, until the next start), and its
+     * parts.
+     */
     fingerprint: varchar('fingerprint', { length: 32 }).notNull().default(''),
     guidance: json<Guidance>('guidance', guidanceSchema)
       .notNull()
-      .default(sql`'{"masks":[],"verdicts":[]}'`),
+      .default(sql`'{"masks":[],"verdicts":[],"touches":[]}'`),
     plate: hash('plate'),
     litBy: json<Order['litBy']>('lit_by', litBySchema),
     createdAt: createdAt(),

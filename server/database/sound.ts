@@ -15,9 +15,10 @@ export function flawOf(schema: z.ZodType, item: unknown): string | undefined {
 }
 
 /**
- * An item as it is if it passes its schema; otherwise the first of its repairs that does. A row that an older version, a
- * fault or a hand in the database spoilt is one broken item and never a dead page.
- * @param repairs from the least loss to the greatest, each given what is wrong. @param broken told of an item that none of them mends.
+ * An item as it is if it passes its schema; otherwise the first of its repairs that does. A row that an older version,
+ * a fault or a hand in the database spoilt is one broken item and never a dead page.
+ * @param repairs from the least loss to the greatest, each given what is wrong.
+ * @param broken told of an item that none of them mends.
  */
 export function soundOr<T>(
   schema: z.ZodType,

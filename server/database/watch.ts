@@ -14,7 +14,10 @@ export class DatabaseAway extends Error {
   readonly code = 'PROTOCOL_CONNECTION_LOST';
 }
 
-/** Sees to it that the database runs: one that dies by itself is started again, on the same port, so that the open pool goes on. */
+/**
+ * Sees to it that the database runs: one that dies by itself is started again, on the same port, so that the open
+ * pool goes on.
+ */
 export class DatabaseWatch {
   private current: Mariadb;
   private readonly stopping = new AbortController();

@@ -92,7 +92,10 @@ export function answerFailure(log: Log): ErrorRequestHandler {
   };
 }
 
-/** A picture may be kept for ever under an address that names its content (`v`: first digits of its hash), and is asked for anew under any other. */
+/**
+ * A picture may be kept for ever under an address that names its content (`v`: first digits of its hash), and is
+ * asked for anew under any other.
+ */
 export function sendPicture(
   request: Request,
   response: Response,

@@ -6,7 +6,7 @@ import type { JobRunner } from '../jobs/runner.ts';
 import type { Log } from '../log.ts';
 import type { News } from '../news.ts';
 import type { SampleOptions } from '../stations/shoots/sample.ts';
-import type { Pools } from '../work/pools.ts';
+import type { Pools } from '../threads/pools.ts';
 
 /** What the routes work with. */
 export interface Context extends Hands {

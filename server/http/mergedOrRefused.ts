@@ -2,7 +2,8 @@ import { mergeChange } from '../../contract/merge.ts';
 import { Refusal } from './answers.ts';
 
 /**
- * A change laid over what stands now. @param nameOf what a field is called on the page, given its path.
+ * A change laid over what stands now.
+ * @param nameOf what a field is called on the page, given its path.
  * @throws Refusal with what another window made of the same field meanwhile.
  */
 export function mergedOrRefused<T extends object>(

@@ -20,7 +20,9 @@ interface Received {
   drop(): Promise<void>;
 }
 
-/** Takes the request's body as one picture file, checks that it decodes whole, and leaves it to the caller to keep it. */
+/**
+ * Takes the request's body as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
+ */
 export async function receivePicture(request: Request, store: Store, use: PictureUse): Promise<Received | Problem> {
   const upload = await store.receive(request, MOST_BYTES);
   if ('tooLarge' in upload)

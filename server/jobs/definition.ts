@@ -4,8 +4,8 @@ import type { Database, Transaction } from '../database/connect.ts';
 import type { Events } from '../events.ts';
 import type { Changed } from '../news.ts';
 import type { Store } from '../store/store.ts';
-import type { Lane } from '../work/pools.ts';
-import type { Excuse, Input, Output, TaskKind } from '../work/task.ts';
+import type { Lane } from '../threads/pools.ts';
+import type { Excuse, Input, Output, TaskKind } from '../threads/task.ts';
 import type { ClaimedJob, Queue } from './queue.ts';
 
 /** What jobs are made ready and written down with. */
@@ -32,9 +32,9 @@ export interface Ready<K extends TaskKind> {
   input: Input<K>;
   /** Files that the rows will name; they are in the store when those are written. */
   files(output: Output<K>): string[];
-  /** Writes what it came to, in the transaction that ends the job. An excuse fails the job and leaves nothing written. */
+  /** Writes what it came to, in the transaction that ends the job. */
   keep(tx: Transaction, output: Output<K>): Promise<Kept>;
-  /** Why an answer cannot be kept. */
+  /** Why an answer cannot be kept; then the job fails with it and nothing is written. */
   flaw?(output: Output<K>): Excuse | undefined;
 }
 

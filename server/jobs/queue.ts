@@ -40,16 +40,17 @@ export interface Ended {
 }
 
 /**
- * The port to the queue. `DatabaseQueue` keeps it in the database; another engine can take its place if it holds jobs by lease and
- * token, and writes a job's end in the transaction of its result.
+ * The port to the queue. `DatabaseQueue` keeps it in the database; another engine can take its place if it holds jobs
+ * by lease and token, and writes a job's end in the transaction of its result.
  */
 export interface Queue {
   /** Puts jobs in, as part of a transaction with whatever they are about. @returns their ids. */
   add(tx: Transaction, jobs: readonly NewJob[]): Promise<number[]>;
   /**
-   * Takes the next job of one of these kinds: one that waits, or else one whose holder died. Any number of workers may ask at once.
-   * A dead holder is no failure of the job: a kill, a power cut and a stop say nothing about it. But it waits behind the others
-   * from then on, so that a job over which everything dies holds up none. @returns undefined if there is none.
+   * Takes the next job of one of these kinds: one that waits, or else one whose holder died. Any number of workers may
+   * ask at once. A dead holder is no failure of the job: a kill, a power cut and a stop say nothing about it. But it
+   * waits behind the others from then on, so that a job over which everything dies holds up none.
+   * @returns undefined if there is none.
    */
   claim(kinds: readonly JobKind[]): Promise<ClaimedJob | undefined>;
   /** Holds on to a job for another lease. @returns false if it is no longer ours (cancelled, or taken as dead). */

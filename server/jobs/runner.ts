@@ -4,8 +4,8 @@ import { faultOf, inWords, isDatabaseAway } from '../faults.ts';
 import type { Log } from '../log.ts';
 import type { Changed, News } from '../news.ts';
 import { removeUnused } from '../store/unused.ts';
-import type { Lane, Pools } from '../work/pools.ts';
-import type { Answer, Excuse, TaskKind } from '../work/task.ts';
+import type { Lane, Pools } from '../threads/pools.ts';
+import type { Answer, Excuse, TaskKind } from '../threads/task.ts';
 import { LEASE_SECONDS } from './databaseQueue.ts';
 import type { Hands, Kept, Ready } from './definition.ts';
 import { definitions } from './kinds.ts';
@@ -185,9 +185,9 @@ export class JobRunner {
   }
 
   /**
-   * Decides about a job that broke off. One that was told to end, whose file went meanwhile, or that a database lost that is away,
-   * has not failed. Any other (a worker out of memory, a fault of ours) is tried again, and after some attempts fails in words, so
-   * that it never runs for ever.
+   * Decides about a job that broke off. One that was told to end, whose file went meanwhile, or that a database lost
+   * that is away, has not failed. Any other (a worker out of memory, a fault of ours) is tried again, and after some
+   * attempts fails in words, so that it never runs for ever.
    */
   private async putBack(job: ClaimedJob, error: unknown, told: boolean): Promise<void> {
     const { queue } = this.hands;

@@ -5,7 +5,10 @@ import { found, notFound } from '../http/answers.ts';
 import type { NewJob } from './queue.ts';
 import { readJobs } from './readJobs.ts';
 
-/** Puts a job that stands alone into the queue and tells the pages. @param guard refuses it, or locks what it is about until it is in. */
+/**
+ * Puts a job that stands alone into the queue and tells the pages.
+ * @param guard refuses it, or locks what it is about until it is in.
+ */
 export async function startJob(
   { database, queue, runner, news }: Context,
   job: NewJob,

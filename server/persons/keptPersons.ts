@@ -23,14 +23,20 @@ export async function decodePersons(file: Buffer): Promise<PersonMap> {
   return { width: info.width, height: info.height, data: Float32Array.from(data, (v) => v / 255) };
 }
 
-/** The map of a stored photograph as a file, made if it is not there. @param photograph of it, if it has been decoded already. */
+/**
+ * The map of a stored photograph as a file, made if it is not there.
+ * @param photograph of it, if it has been decoded already.
+ */
 export function personsFile(store: Store, hash: string, photograph?: EncodedRaster): Promise<Buffer> {
   return store.derived(hash, 'persons', 'this photograph', async (path) =>
     encodePersons(await findPersons(photograph ?? (await decodePicture(path, 'frame')))),
   );
 }
 
-/** The map of a stored photograph; undefined, and said on the console, where the network cannot run: the cut does without. */
+/**
+ * The map of a stored photograph; undefined, and said on the console, where the network cannot run: the cut does
+ * without.
+ */
 export async function keptPersons(
   store: Store,
   hash: string,

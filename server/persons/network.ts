@@ -5,7 +5,11 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 import { runInThisContext } from 'node:vm';
 import { NETWORK_SIDE } from '../../core/persons/personMap.ts';
 
-/** Runs the segmentation network once. @param rgb sRGB 0–1, 256 × 256 × 3, rows from the top. @returns 256 × 256, how much each place is person, 0–1. */
+/**
+ * Runs the segmentation network once.
+ * @param rgb sRGB 0–1, 256 × 256 × 3, rows from the top.
+ * @returns 256 × 256, how much each place is person, 0–1.
+ */
 export type Network = (rgb: Float32Array) => Promise<Float32Array>;
 
 let loaded: Promise<Network> | undefined;
@@ -42,8 +46,8 @@ async function load(): Promise<Network> {
 }
 
 /**
- * The runtime is written for browsers: it fetches its own files and runs a script as a worker would. In Node.js that takes these
- * few stand-ins, which are gone again once it is loaded.
+ * The runtime is written for browsers: it fetches its own files and runs a script as a worker would. In Node.js that
+ * takes these few stand-ins, which are gone again once it is loaded.
  */
 function asInBrowser(require: NodeRequire): () => void {
   const scope = globalThis as Record<string, unknown>;

@@ -1,4 +1,4 @@
-import type { Bench } from '../work/bench.ts';
+import type { Bench } from '../threads/bench.ts';
 import { personsFile } from './keptPersons.ts';
 
 /** The map of one stored photograph as a PNG; made once, then kept. */

@@ -122,7 +122,8 @@ const checking = new Semaphore(2);
 
 /**
  * Reads a picture through to its end, strip by strip, without ever holding it whole.
- * @returns a small picture of it, since all of it has been read: a JPEG of `height` pixels on the neutral grey of the interface.
+ * @returns a small picture of it, since all of it has been read: a JPEG of `height` pixels on the neutral grey of the
+ * interface.
  * @throws PictureError if it is damaged, or a frame has transparent areas.
  */
 export async function checkWhole(path: string, use: PictureUse, height: number): Promise<Buffer> {

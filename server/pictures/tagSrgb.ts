@@ -13,7 +13,10 @@ export function tagPng(png: Buffer): Buffer {
 const ICC_TAG = 34675;
 const TYPE_UNDEFINED = 7;
 
-/** Embeds a profile in a classic TIFF: its directory is written anew at the end with one more entry (TIFF 6.0, section 2). */
+/**
+ * Embeds a profile in a classic TIFF: its directory is written anew at the end with one more entry (TIFF 6.0, section
+ * 2).
+ */
 export function tagTiff(tiff: Buffer, profile: Buffer): Buffer {
   const little = tiff.toString('latin1', 0, 2) === 'II';
   const read16 = (o: number): number => (little ? tiff.readUInt16LE(o) : tiff.readUInt16BE(o));

@@ -2,7 +2,7 @@ import type { Plan } from '../../core/plan/index.ts';
 import { demoBackgrounds, paintBackground, takeFrame, type Shot } from '../../core/studio/index.ts';
 import { fromRaster } from '../pictures/encode.ts';
 import { writeWhole } from '../store/writeWhole.ts';
-import type { Bench } from '../work/bench.ts';
+import type { Bench } from '../threads/bench.ts';
 import { encodeMatte, encodeShot } from './encodeShot.ts';
 
 /** A planned set and what is photographed on it. */

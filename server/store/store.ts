@@ -4,13 +4,14 @@ import type { Readable } from 'node:stream';
 export const bringBack = {
   'this photograph': 'Bring the same file in again at Gather; its subject, masks, verdicts and placement stay.',
   'this cut': 'Extract the frame again.',
+  'a stroke': 'Remove the touch at Extract under Touches and draw it again.',
   'the plate': 'Choose another plate, or none, at Extract under Masks; or bring its file in again at Gather.',
   'the background': 'Add the same picture again at Place.',
   'this test frame': 'Take or drop it again at Check.',
 };
 export type NeededFile = keyof typeof bringBack;
 /** What is kept beside a file because it is made from it: small pictures for lists, maps of where persons are. */
-export type DerivedKind = 'thumbnails' | 'persons';
+export type DerivedKind = 'thumbnails' | 'persons' | 'previews';
 /** How a worker opens the same store, on this machine or another. */
 export type StoreAt = { kind: 'local'; folder: string };
 
@@ -27,14 +28,14 @@ export class BrokenOff extends Error {
 }
 
 /**
- * The port through which all files are reached: pictures named by the SHA-256 of their content, 64 hex digits, each there whole
- * or not at all. `LocalStore` keeps them in a folder; another keeper gives paths of its own local copies.
+ * The port through which all files are reached: pictures named by the SHA-256 of their content, 64 hex digits, each
+ * there whole or not at all. `LocalStore` keeps them in a folder; another keeper gives paths of its own local copies.
  */
 export interface Store {
   readonly at: StoreAt;
   /**
-   * Runs what puts a file in its place and writes the row that names it, or what looks for rows and removes the file: one at a
-   * time, so that no file is removed between its arrival and its row.
+   * Runs what puts a file in its place and writes the row that names it, or what looks for rows and removes the file:
+   * one at a time, so that no file is removed between its arrival and its row.
    */
   exclusive<T>(work: () => Promise<T>): Promise<T>;
   has(hash: string): Promise<boolean>;

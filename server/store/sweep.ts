@@ -7,8 +7,8 @@ const HOUR = 3_600_000;
 const AT_ONCE = 500;
 
 /**
- * Removes stored files that no row names: what a kill between file and row left behind. Never one that is younger than an hour,
- * which may belong to work under way.
+ * Removes stored files that no row names: what a kill between file and row left behind. Never one that is younger than
+ * an hour, which may belong to work under way.
  * @returns how many were removed.
  */
 export async function sweep(database: Database, store: Store, age = HOUR): Promise<number> {

@@ -1,4 +1,4 @@
-import { inArray } from 'drizzle-orm';
+import { inArray, like } from 'drizzle-orm';
 import type { Database } from '../database/connect.ts';
 import { backgrounds, cuts, deliveryFiles, frames, rehearsals, testPictures } from '../database/schema.ts';
 import type { Store } from './store.ts';
@@ -18,6 +18,13 @@ export async function unused(database: Database, files: readonly string[]): Prom
       database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files)),
     ),
     database.selectDistinct({ file: cuts.plate }).from(cuts).where(inArray(cuts.plate, files)),
+    ...[frames, cuts].map((table) =>
+      database
+        .select({ guidance: table.guidance })
+        .from(table)
+        .where(like(table.guidance, '%"path"%'))
+        .then((rows) => rows.flatMap(({ guidance }) => guidance.touches.map(({ path }) => ({ file: path })))),
+    ),
     database
       .select({ pictures: rehearsals.pictures })
       .from(rehearsals)

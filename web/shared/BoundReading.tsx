@@ -19,7 +19,10 @@ const Head = styled('span')`
   }
 `;
 
-/** A reading with its unit and accepted bound on a short scale; opens to its reason, its remedy and where the bound comes from. */
+/**
+ * A reading with its unit and accepted bound on a short scale; opens to its reason, its remedy and where the bound
+ * comes from.
+ */
 export function BoundReading({
   id,
   value,

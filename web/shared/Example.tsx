@@ -20,7 +20,9 @@ const Pictures = styled('figure')`
   }
 `;
 
-/** A picture of the sample shoot as an example of what belongs in an empty place; nothing where the sample was removed. */
+/**
+ * A picture of the sample shoot as an example of what belongs in an empty place; nothing where the sample was removed.
+ */
 export function Example({ show, words }: { show: ('photograph' | 'cut')[]; words: string }) {
   const sample = useStore((state) => state.shoots?.find((shoot) => shoot.sample && shoot.removedAt === null));
   const known = useStore((state) => state.shoots !== null);

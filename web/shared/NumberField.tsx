@@ -22,8 +22,8 @@ export interface NumberFieldProps {
 }
 
 /**
- * A number with its unit and range; taken on leaving or Enter, with point or comma, changed by the arrow keys. What is out of range is
- * held at the end of it, and the field says the range. Stands in a grid of two columns.
+ * A number with its unit and range; taken on leaving or Enter, with point or comma, changed by the arrow keys. What is
+ * out of range is held at the end of it, and the field says the range. Stands in a grid of two columns.
  */
 export function NumberField(props: NumberFieldProps) {
   const { label, unit, value, min, max, step, digits = 3, fixed = false, factor = 1, hideLabel, onChange } = props;

@@ -20,7 +20,10 @@ const Patch = styled('i')`
   flex: none;
 `;
 
-/** The ways to look at a picture, side by side; those that are tones stand as patches of the printed chart with their names. */
+/**
+ * The ways to look at a picture, side by side; those that are tones stand as patches of the printed chart with their
+ * names.
+ */
 export function ViewStrip<V extends string>({
   label,
   views,

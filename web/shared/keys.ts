@@ -8,7 +8,7 @@ export interface KeyFacts {
   does: string;
 }
 
-export type KeyPlace = 'everywhere' | 'plan' | 'check' | 'extract' | 'mask' | 'place';
+export type KeyPlace = 'everywhere' | 'plan' | 'check' | 'extract' | 'mask' | 'brush' | 'walk' | 'place';
 
 export const keyPlaces: Record<KeyPlace, string> = {
   everywhere: 'Everywhere',
@@ -16,10 +16,15 @@ export const keyPlaces: Record<KeyPlace, string> = {
   check: 'Check',
   extract: 'Extract',
   mask: 'Extract, while a mask is drawn',
+  brush: 'Extract, while a brush is held',
+  walk: 'Extract, on the walk',
   place: 'Place',
 };
 
-/** Every key of the application, once: pages bind them by their names, and the help prints them. Those without `keys` belong to what has the focus. */
+/**
+ * Every key of the application, once: pages bind them by their names, and the help prints them. Those without `keys`
+ * belong to what has the focus.
+ */
 export const keyTable = {
   everywhere: {
     back: { keys: 'ctrl+z meta+z', shown: 'Ctrl+Z', does: 'takes back the last change' },
@@ -37,7 +42,10 @@ export const keyTable = {
     frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },
     view: { keys: '1 2 3 4 5 6 7', shown: '1–7', does: 'how the frame is shown' },
     size: { keys: '0', shown: '0', does: 'full size and back' },
+    ribbon: { keys: 'o', shown: 'O', does: 'the outline unrolled, and back' },
     before: { keys: 'b', shown: 'B', does: 'the photograph, while it is held' },
+    accept: { keys: 'a', shown: 'A', does: 'accepts the frame and goes on to the next' },
+    again: { keys: 'g', shown: 'G', does: 'the frame is to be come back to' },
     next: { keys: 'n', shown: 'N', does: 'next patch of green' },
     keeps: { keys: 'k', shown: 'K', does: 'the patch keeps its green' },
     goes: { keys: 'r', shown: 'R', does: 'the patch goes with the screen' },
@@ -46,6 +54,23 @@ export const keyTable = {
     done: { keys: 'enter', shown: 'Enter', does: 'closes the mask' },
     less: { keys: 'backspace', shown: 'Backspace', does: 'takes the last corner away' },
     leave: { keys: 'escape', shown: 'Esc', does: 'gives the mask up' },
+  },
+  brush: {
+    wider: { keys: 'w', shown: 'W', does: 'a wider stroke; also Shift and the wheel' },
+    finer: { keys: 'f', shown: 'F', does: 'a finer stroke' },
+    softer: { keys: 's', shown: 'S', does: 'a softer stroke; also Alt and the wheel' },
+    harder: { keys: 'h', shown: 'H', does: 'a harder stroke' },
+    straight: { keys: '', shown: 'Shift', does: 'pressed at the beginning: straight on from the last stroke' },
+    move: { keys: '', shown: 'right button', does: 'dragged moves the picture; with two fingers by touch' },
+    leave: { keys: 'escape', shown: 'Esc', does: 'puts the brush down' },
+  },
+  walk: {
+    answer: { keys: '1 2 3', shown: '1–3', does: 'gives that answer' },
+    alike: { keys: 'l', shown: 'L', does: 'gives the first answer to all that are like this' },
+    skip: { keys: 's', shown: 'S', does: 'leaves the place open' },
+    back: { keys: 'u', shown: 'U', does: 'takes the last answer back' },
+    bench: { keys: 't', shown: 'T', does: 'takes the frame to the bench' },
+    leave: { keys: 'escape', shown: 'Esc', does: 'ends the walk' },
   },
   place: {
     frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },

@@ -46,6 +46,7 @@ export const Plate = styled('section')`
   min-height: 0;
   min-width: 0;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: auto minmax(0, 1fr) auto;
 `;
 
@@ -63,9 +64,20 @@ export const Caption = styled('div')`
   border-top: 1px solid var(--hairline);
   padding: 5px 14px;
   display: flex;
-  gap: 18px;
+  gap: 9px;
   align-items: baseline;
   min-height: 29px;
+  min-width: 0;
+  overflow: hidden;
+  & > * {
+    white-space: nowrap;
+    flex-shrink: 0;
+  }
+  & > span.quiet {
+    flex-shrink: 1;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
 `;
 
 /** Words on the picture. */

@@ -1,7 +1,7 @@
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { beforeEach, expect, test } from 'vitest';
-import { someFrame } from '../testing/items.ts';
+import { someFrame } from '../../contract/testing/items.ts';
 import { useFrame } from './useFrame.ts';
 
 const frames = Array.from({ length: 30 }, (_, n) => someFrame(n + 1));

@@ -5,7 +5,10 @@ import { StepWedge } from '../shared/StepWedge.tsx';
 import { dismissProblem, useStore } from '../state/store.ts';
 import { useUploads } from '../state/uploads.ts';
 
-/** The last failure with its remedy, whether server and database are there, what is not saved yet, and what cannot be read. */
+/**
+ * The last failure with its remedy, whether server and database are there, what is not saved yet, and what cannot be
+ * read.
+ */
 export function ProblemBar() {
   const problem = useStore((state) => state.problem);
   const connected = useStore((state) => state.connected);
@@ -49,7 +52,10 @@ export function ProblemBar() {
   );
 }
 
-/** The browser asks before a page is left that has something on its way: files, which a page cannot send on after a reload, and changes. */
+/**
+ * The browser asks before a page is left that has something on its way: files, which a page cannot send on after a
+ * reload, and changes.
+ */
 function StaysOpen({ unsaved }: { unsaved: boolean }) {
   const uploading = useUploads((state) => state.uploads.some(({ result }) => !result));
   const ask = uploading || unsaved;

@@ -1,15 +1,20 @@
-import { Outlet } from 'react-router';
+import { ErrorBoundary } from 'react-error-boundary';
+import { Outlet, useLocation } from 'react-router';
 import { Questioner } from '../shared/ask.tsx';
 import { redoLast, undoLast } from '../state/changes.ts';
 import { useKeys } from '../shared/keys.ts';
 import { KeysHelp } from './KeysHelp.tsx';
+import { StationBroken } from './StationBroken.tsx';
 
 /** What every page has: questions before something is lost, the keys that hold everywhere, and their list. */
 export function Shell() {
+  const { pathname } = useLocation();
   useKeys('everywhere', { back: () => void undoLast(), again: () => void redoLast() });
   return (
     <>
-      <Outlet />
+      <ErrorBoundary FallbackComponent={StationBroken} resetKeys={[pathname]}>
+        <Outlet />
+      </ErrorBoundary>
       <Questioner />
       <KeysHelp />
     </>

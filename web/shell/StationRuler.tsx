@@ -3,7 +3,8 @@ import { useMemo } from 'react';
 import { NavLink } from 'react-router';
 import type { Check } from '../../contract/index.ts';
 import { forecastMinutes } from '../../core/plan/index.ts';
-import { minutes } from '../shared/format.ts';
+import { experienceOf, minutesToAll } from '../../core/touch/review.ts';
+import { counted, minutes } from '../shared/format.ts';
 import { isPlate, useStore } from '../state/store.ts';
 
 const Ruler = styled('nav')`
@@ -58,20 +59,23 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const pictures = frames.filter((frame) => !isPlate(frame, setups));
   const cut = pictures.filter((frame) => frame.cut);
   const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
-  const byHand = cut.reduce((sum, frame) => sum + (frame.cut?.quality.minutes ?? 0), 0);
+  const byHand = useMemo(() => {
+    const all = frames.filter((frame) => !isPlate(frame, setups));
+    return minutesToAll(all, experienceOf(all));
+  }, [frames, setups]);
   const placed = pictures.filter((frame) => frame.placement).length;
   const planned = useMemo(() => plans.reduce((sum, row) => sum + forecastMinutes(row.plan), 0), [plans]);
   const stations = [
     {
       path: 'plan',
       name: 'Plan',
-      figure: plans.length ? `${plans.length} ${plans.length === 1 ? 'set' : 'sets'}, ${minutes(planned)}` : 'none yet',
+      figure: plans.length ? `${counted(plans.length, 'set')}, ${minutes(planned)}` : 'none yet',
     },
     { path: 'check', name: 'Check', figure: checkFigure(checks) },
     {
       path: 'gather',
       name: 'Gather',
-      figure: `${pictures.length} frames, ${setups.length} ${setups.length === 1 ? 'setup' : 'setups'}`,
+      figure: `${counted(pictures.length, 'frame')}, ${counted(setups.length, 'setup')}`,
     },
     {
       path: 'extract',

@@ -2,7 +2,7 @@ import { render, screen } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, expect, test } from 'vitest';
 import { useStore } from '../state/store.ts';
-import { someCut, someDelivery, someFrame, someSetup } from '../testing/items.ts';
+import { someCut, someDelivery, someFrame, someSetup } from '../../contract/testing/items.ts';
 import { StationRuler } from './StationRuler.tsx';
 
 beforeEach(() => useStore.setState({ frames: [], setups: [], plans: [], checks: [], deliveries: [] }));
@@ -28,15 +28,17 @@ test('a new shoot: every station says that there is nothing yet', () => {
   });
 });
 
+const doubtful = (minutes: number) => someCut({ minutes, doubts: [{ kind: 'strands', minutes, places: [] }] });
+
 test('plates count nowhere; minutes by hand are those of all cuts; a failure comes before them', () => {
   const placement = { backgroundId: 1, x: 0.5, y: 1, height: 0.8 };
   useStore.setState({
     setups: [someSetup({ plateFrameId: 9 })],
     frames: [
-      someFrame(1, { ...someCut({ minutes: 2.4 }), placement }),
-      someFrame(2, someCut({ minutes: 1.8 })),
+      someFrame(1, { ...doubtful(2.4), placement }),
+      someFrame(2, doubtful(1.8)),
       someFrame(3),
-      someFrame(9, someCut({ minutes: 60 })),
+      someFrame(9, doubtful(60)),
     ],
     deliveries: [someDelivery()],
   });

@@ -7,6 +7,9 @@ import {
   deliverySchema,
   frameSchema,
   importResultSchema,
+  keptPathSchema,
+  ribbonSchema,
+  pathSchema,
   jobSchema,
   libraryItemSchema,
   planRowSchema,
@@ -36,11 +39,14 @@ import {
   type TestShot,
 } from '../../contract/index.ts';
 import type { Plan } from '../../core/plan/index.ts';
+import type { Path } from '../../core/touch/touch.ts';
 
 /** A request that was refused or failed, in words. */
 export class RequestError extends Error {
   override name = 'RequestError';
-  /** @param passing the server was away or still waits for its database: the same request may go through in a moment. */
+  /**
+   * @param passing the server was away or still waits for its database: the same request may go through in a moment.
+   */
   constructor(
     readonly problem: Problem,
     readonly passing = false,
@@ -109,6 +115,13 @@ export const api = {
   gatherPlate: (setupId: number) => request(jobSchema, 'POST', `/setups/${setupId}/plate`),
   changeFrame: (id: number, change: FrameChange & { seen?: FrameChange }) =>
     request(frameSchema, 'PATCH', `/frames/${id}`, change),
+  keepPath: (path: Path) => request(keptPathSchema, 'POST', '/paths', path),
+  ribbon: ({ id, cut }: CutFrame, view: string, across: number) =>
+    request(
+      ribbonSchema,
+      'GET',
+      `/frames/${id}/ribbon?${new URLSearchParams({ view, across: `${across}`, v: cut?.version ?? '' })}`,
+    ),
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
@@ -154,6 +167,15 @@ export const api = {
     upload(backgroundResultSchema, '/backgrounds', file, onProgress),
 };
 
+const paths = new Map<string, Promise<Path>>();
+/** Where a hand went, by the name that a touch gives; each is fetched once. */
+export function keptPath(name: string): Promise<Path> {
+  const known = paths.get(name) ?? request(pathSchema, 'GET', `/paths/${name}`);
+  paths.set(name, known);
+  known.catch(() => paths.delete(name));
+  return known;
+}
+
 /** Sends one file; XMLHttpRequest, because fetch tells nothing about the progress of an upload. */
 function upload<T>(
   schema: z.ZodType<T>,
@@ -186,7 +208,10 @@ function upload<T>(
 type Shown = { id: number; picture: string };
 type CutFrame = { id: number; cut: { version: string } | null };
 
-/** Addresses of pictures. Each names the content, so that the browser may keep it for ever and fetches it anew after every change. */
+/**
+ * Addresses of pictures. Each names the content, so that the browser may keep it for ever and fetches it anew after
+ * every change.
+ */
 export const pictures = {
   thumbnail: ({ id, picture }: Shown) => `/api/frames/${id}/thumbnail?v=${picture}`,
   /** Of the cut, or of the photograph while there is none. */

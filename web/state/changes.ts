@@ -6,8 +6,9 @@ import type { Overlay } from './overlay.ts';
 import { attempt, kept, openShoot, show, takeItems, useStore, type Step } from './store.ts';
 
 /**
- * Changes that pages make: shown at once, saved one after the other, taken back and done again. Undoing is sending the opposite
- * change, merged with what other windows did meanwhile; a package that winds a local state back would undo their work, too.
+ * Changes that pages make: shown at once, saved one after the other, taken back and done again. Undoing is sending the
+ * opposite change, merged with what other windows did meanwhile; a package that winds a local state back would undo
+ * their work, too.
  */
 
 const { setState, getState } = useStore;
@@ -20,6 +21,8 @@ interface Change<K extends ItemKind> {
   lay: (item: Items[K][number]) => Items[K][number];
   /** Sends it; sent twice it must change nothing the second time. @returns what the server made of it. */
   send: () => Promise<Items[K]>;
+  /** Whether frames are to be cut as before, whatever it changes. */
+  sameOrders?: boolean;
   /** Of several waiting ones with this name only the last is sent. */
   replacing?: string;
 }
@@ -28,15 +31,19 @@ interface Change<K extends ItemKind> {
 let lastSave: Promise<unknown> = Promise.resolve();
 const waiting = new Map<string, object>();
 
-/** Shows a change at once and saves it, however long the server is away. @returns whether it was saved; a refusal is shown. */
+/**
+ * Shows a change at once and saves it, however long the server is away.
+ * @returns whether it was saved; a refusal is shown.
+ */
 async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
   const { kind, lay, replacing } = wanted;
+  const orders = wanted.sameOrders ? 0 : 1;
   const laid = { ids: new Set(wanted.ids), lay };
   const overlay = kept[kind] as Overlay<Items[K][number]>;
   const shootId = openShoot();
   overlay.lay(laid);
   show(kind);
-  setState((state) => ({ unsaved: state.unsaved + 1 }));
+  setState((state) => ({ unsaved: state.unsaved + 1, unsavedOrders: state.unsavedOrders + orders }));
   if (replacing) waiting.set(replacing, laid);
   const saving = lastSave.then(async () => {
     if (replacing && waiting.get(replacing) !== laid) return [] as unknown as Items[K];
@@ -48,7 +55,7 @@ async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
   overlay.lift(laid);
   if (saved?.length) takeItems(shootId, { [kind]: saved });
   else show(kind);
-  setState((state) => ({ unsaved: state.unsaved - 1 }));
+  setState((state) => ({ unsaved: state.unsaved - 1, unsavedOrders: state.unsavedOrders - orders }));
   return saved !== undefined;
 }
 
@@ -87,19 +94,26 @@ export function changeSetup({ id }: Setup, to: SetupChange, label: string): Prom
 /**
  * Changes who is on a frame, or what was said on it; can be taken back. What another window changed meanwhile stays.
  * @param make the change, from the frame as it stands now: keys come faster than pages are drawn.
+ * @param label what taking it back is called; null for what is no step of the hand.
  */
-export function changeFrame({ id }: Frame, make: (now: Frame) => FrameChange, label: string): Promise<void> {
+export async function changeFrame(
+  { id }: Frame,
+  make: (now: Frame) => FrameChange,
+  label: string | null,
+): Promise<void> {
   const now = getState().frames.find((frame) => frame.id === id);
-  if (!now) return Promise.resolve();
+  if (!now) return;
   const to = make(now);
   const save = (seen: FrameChange, next: FrameChange): Promise<boolean> =>
     change({
       kind: 'frames',
       ids: [id],
+      sameOrders: Object.keys(to).every((field) => field === 'review'),
       lay: (frame) => layChange<Frame>(frame, seen, next),
       send: async () => [await api.changeFrame(id, { ...next, seen })],
     });
   const seen = fieldsOf<FrameChange>(now, to);
+  if (label === null) return void (await save(seen, to));
   return saved(
     label,
     () => save(seen, to),

@@ -4,8 +4,9 @@ import { eventSchema, type ServerEvent } from '../../contract/index.ts';
 export type StreamSignal = { kind: 'line'; open: boolean } | { kind: 'event'; event: ServerEvent };
 
 /**
- * Follows what the server tells. A browser has few connections to one server, and each window that held one for itself would
- * soon leave none for pictures: one window listens and passes on to the others; when it closes, another takes over.
+ * Follows what the server tells. A browser has few connections to one server, and each window that held one for itself
+ * would soon leave none for pictures: one window listens and passes on to the others; when it closes, another takes
+ * over.
  * @returns how to stop.
  */
 export function followStream(hear: (signal: StreamSignal) => void): () => void {
@@ -14,7 +15,7 @@ export function followStream(hear: (signal: StreamSignal) => void): () => void {
     if (event.success) hear({ kind: 'event', event: event.data });
   });
   const take = (told: Told): void => (typeof told === 'string' ? read(told) : hear({ kind: 'line', ...told }));
-  if (!('locks' in (globalThis.navigator ?? {}))) return listen(take);
+  if (!globalThis.navigator?.locks) return listen(take);
   const stop = new AbortController();
   const others = new BroadcastChannel('silent-lawn events');
   let line: Told | undefined;

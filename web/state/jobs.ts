@@ -14,7 +14,10 @@ export async function startJob(start: Promise<Job>): Promise<Job | undefined> {
   return job;
 }
 
-/** Starts a job and waits for its end. @returns how it ended; undefined if it was refused, or another shoot was opened meanwhile. */
+/**
+ * Starts a job and waits for its end.
+ * @returns how it ended; undefined if it was refused, or another shoot was opened meanwhile.
+ */
 export async function runJob(start: Promise<Job>): Promise<Job | undefined> {
   const job = await startJob(start);
   if (!job) return undefined;

@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Frame, ItemKind, Items, PlanRow, Setup, ServerEvent } from '../../contract/index.ts';
-import { noGuidance } from '../../core/cut/guidance.ts';
+import type { Frame, ItemKind, Items, PlanRow, ServerEvent } from '../../contract/index.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { startingPlan } from '../../core/plan/index.ts';
+import { someFrame, someSetup, someShoot } from '../../contract/testing/items.ts';
 import { changeFrame, changePlan, changeSetup, placeFrames, undoLast, redoLast } from './changes.ts';
 import { attempt, dismissProblem, followEvents, loadShoot, showTold, useStore } from './store.ts';
 
@@ -12,53 +12,9 @@ let answer: (path: string, body: never) => unknown;
 /** Each reading of the stand-in is newer than the one before. */
 let revision = 1;
 
-function frame(id: number, part: Partial<Frame> = {}): Frame {
-  return {
-    id,
-    setupId: 1,
-    name: `F${id}.jpg`,
-    width: 10,
-    height: 10,
-    depth: 8,
-    bytes: 1,
-    takenAt: null,
-    subject: '',
-    guidance: noGuidance,
-    cut: null,
-    job: null,
-    placement: null,
-    picture: '',
-    revision: ++revision,
-    ...part,
-  };
-}
-const setup: Setup = {
-  id: 1,
-  shootId: 7,
-  name: 'Setup 1',
-  recipe: defaultRecipe,
-  masks: [],
-  plateFrameId: null,
-  revision: 1,
-};
-const shoot = {
-  id: 7,
-  name: 'S',
-  date: '2026-06-13',
-  place: '',
-  sample: false,
-  strip: [],
-  plans: 0,
-  rounds: 0,
-  signed: 0,
-  handedOver: 0,
-  removedAt: null,
-  frames: 0,
-  cut: 0,
-  placed: 0,
-  minutes: 0,
-  pending: 0,
-};
+const frame = (id: number, part: Partial<Frame> = {}): Frame => someFrame(id, { revision: ++revision, ...part });
+const setup = someSetup({ shootId: 7 });
+const shoot = someShoot({ id: 7, name: 'S' });
 
 const planRow: PlanRow = {
   id: 3,

@@ -58,6 +58,8 @@ interface State {
   databaseUp: boolean;
   /** Changes that are not saved yet. */
   unsaved: number;
+  /** Those of them by which frames may have to be cut otherwise. */
+  unsavedOrders: number;
   steps: Step[];
   /** Steps that were taken back and can be done again, the last first to come. */
   undone: Step[];
@@ -83,6 +85,7 @@ export const useStore = create<State>(() => ({
   connected: true,
   databaseUp: true,
   unsaved: 0,
+  unsavedOrders: 0,
   steps: [],
   undone: [],
 }));
@@ -125,7 +128,10 @@ export function show(...kinds: ItemKind[]): void {
   setState(Object.fromEntries(kinds.map((kind) => [kind, listed[kind]()])));
 }
 
-/** Events come in swarms while a batch runs; they are drawn together, and apart from their reading, so long after the first, ms. */
+/**
+ * Events come in swarms while a batch runs; they are drawn together, and apart from their reading, so long after the
+ * first, ms.
+ */
 const SWARM = 50;
 let soon: { kinds: Set<ItemKind>; timer: ReturnType<typeof setTimeout> } | undefined;
 

@@ -62,7 +62,8 @@ async function send(): Promise<void> {
       useUploads.setState(({ uploads }) => ({
         uploads: uploads.map((upload) => (upload.key === key ? { ...upload, ...part } : upload)),
       }));
-    // A file whose upload broke off is sent anew when the server is back; if it had arrived after all, it is found to be here.
+    // A file whose upload broke off is sent anew when the server is back; if it had arrived after all, it is found to
+    // be here.
     const result = await untilAnswered(() => api.uploadFrame(setupId, file, (sent) => change({ sent }))).catch(
       (error: Error): ImportResult => ({ outcome: 'refused', name, ...problemOf(error) }),
     );

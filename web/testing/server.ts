@@ -17,3 +17,15 @@ export function standInServer(answer: (asked: Asked) => unknown): Asked[] {
   });
   return heard;
 }
+
+/** A server that tells nothing by itself. */
+export function silentEvents(): void {
+  vi.stubGlobal(
+    'EventSource',
+    class {
+      close(): void {
+        // Nothing was opened.
+      }
+    },
+  );
+}

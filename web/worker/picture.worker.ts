@@ -1,5 +1,5 @@
 import { expose, transfer } from 'comlink';
-import { noScreen, type Guidance, type Recipe } from '../../core/cut/index.ts';
+import { noScreen, type Guidance, type Place, type Recipe } from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import type { PersonMap } from '../../core/persons/personMap.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
@@ -7,18 +7,40 @@ import kernelsAddress from '../../dist/kernels.wasm?url';
 import {
   compositeOnBackground,
   compositeOnTone,
+  cropAround,
+  cropped,
   defaultPlacement,
   judgingTones,
   mattePicture,
+  underCrop,
+  worstTone,
+  type Tone,
   type Placement,
   type ToneName,
 } from '../../core/place/index.ts';
-import { draftOf, StagedCut, type Judged } from './stagedCut.ts';
+import type { Path, Touch } from '../../core/touch/touch.ts';
+import { draftOf, StagedCut, type Judged } from '../../core/cut/stagedCut.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
 export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
 export type Preview = { ok: true; bitmap: ImageBitmap } | { ok: false; reason: string; remedy: string };
 
+/** Where a frame's pictures are to be had. */
+export interface FrameAddresses {
+  frame: string;
+  persons: string;
+  fileWidth: number;
+  plate: string | undefined;
+  background: string | undefined;
+}
+/** A place on its background and on its worst tone. */
+export interface Look {
+  first: ImageBitmap;
+  second: ImageBitmap;
+}
+
+/** What `looks` loaded last. */
+const loaded: { frame?: string; plate?: string } = {};
 let frame: EncodedRaster | undefined;
 /** Pixels of the working copy to one of the file. */
 let scale = 1;
@@ -28,6 +50,10 @@ let draft: StagedCut | undefined;
 /** Where persons are in the frame. */
 let persons: PersonMap | undefined;
 let cutout: EncodedRaster | undefined;
+/** The stored cut that was shown last. */
+let storedCut: { address: string; cut: EncodedRaster } | undefined;
+/** Where hands went, by the names that touches give. */
+const paths = new Map<string, Path>();
 let background: EncodedRaster | undefined;
 let backgroundAddress = '';
 
@@ -40,7 +66,11 @@ const kernelsReady = WebAssembly.compileStreaming(fetch(kernelsAddress))
   .catch(() => undefined);
 
 const worker = {
-  /** The frame to preview, as a decoded working copy. @param personsAddress of its map of persons. @param fileWidth of the frame itself, pixels. */
+  /**
+   * The frame to preview, as a decoded working copy.
+   * @param personsAddress of its map of persons.
+   * @param fileWidth of the frame itself, pixels.
+   */
   async loadFrame(address: string, personsAddress: string, fileWidth: number): Promise<void> {
     [frame, persons] = await Promise.all([fetchPicture(address), fetchPersons(personsAddress)]);
     scale = frame.width / fileWidth;
@@ -61,20 +91,24 @@ const worker = {
     return { width: background.width, height: background.height };
   },
 
-  /** A stored cut for placing: colour above, coverage below in one opaque picture. */
+  /** A stored cut for placing. */
   async loadCutout(address: string): Promise<{ width: number; height: number }> {
-    const stacked = await fetchPicture(address);
-    const height = stacked.height / 2;
-    const data = new Uint8Array(stacked.width * height * 4);
-    const below = stacked.width * height * 3;
-    for (let i = 0, o = 0; o < data.length; i += 3, o += 4) {
-      data[o] = stacked.data[i];
-      data[o + 1] = stacked.data[i + 1];
-      data[o + 2] = stacked.data[i + 2];
-      data[o + 3] = stacked.data[below + i];
-    }
-    cutout = { width: stacked.width, height, channels: 4, data };
-    return { width: cutout.width, height };
+    cutout = await fetchCutout(address);
+    return { width: cutout.width, height: cutout.height };
+  },
+
+  /** A stored cut in the wanted view, without anything being cut here. */
+  async stored(address: string, view: PreviewView, placement: Placement | undefined): Promise<ImageBitmap> {
+    if (storedCut?.address !== address) storedCut = { address, cut: await fetchCutout(address) };
+    const { cut } = storedCut;
+    const bitmap = await createImageBitmap(toImageData(compose(cut, cut, view, placement ?? defaultPlacement)));
+    return transfer(bitmap, [bitmap]);
+  },
+
+  /** The loaded frame itself. */
+  async photograph(): Promise<ImageBitmap | undefined> {
+    const bitmap = frame && (await createImageBitmap(toImageData(frame)));
+    return bitmap && transfer(bitmap, [bitmap]);
   },
 
   /** A coarser picture of the wanted cut, if that is much sooner there than the cut itself. */
@@ -99,6 +133,49 @@ const worker = {
     if (!whole) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
     const bitmap = await show(whole, recipe, guidance, view, placement);
     return bitmap ? transfer({ ok: true, bitmap }, [bitmap]) : { ok: false, ...noScreen };
+  },
+
+  /**
+   * How a place of a frame looks by each of several guidances: on the background, or mid-grey without one, and on the
+   * tone on which it shows worst. Loads what is not loaded yet.
+   * @param extra paths that are not kept yet, by name.
+   */
+  async looks(
+    { frame: address, persons: personsAddress, fileWidth, plate, background: behind }: FrameAddresses,
+    recipe: Recipe,
+    guidances: readonly Guidance[],
+    extra: readonly (readonly [string, Path])[],
+    place: Place,
+    placement: Placement | undefined,
+  ): Promise<Look[]> {
+    if (loaded.frame !== address || loaded.plate !== plate) {
+      await worker.loadFrame(address, personsAddress, fileWidth);
+      await worker.loadPlate(plate);
+      Object.assign(loaded, { frame: address, plate });
+    }
+    if (behind && backgroundAddress !== behind) await worker.loadBackground(behind);
+    for (const [name, path] of extra) paths.set(name, path);
+    const made: Look[] = [];
+    let worst: Tone | undefined;
+    for (const guidance of guidances) {
+      const cut = whole?.cut(recipe, guidance, undefined, await pathsOf(guidance.touches));
+      if (!cut) continue;
+      const crop = cropAround(place, cut);
+      const part = cropped(cut, crop);
+      const tone: Tone = (worst ??= worstTone(part));
+      const first =
+        behind && background && placement
+          ? compositeOnBackground(part, underCrop(background, cut, placement, crop), { x: 0.5, y: 1, height: 1 })
+          : compositeOnTone(part, judgingTones.grey.tone);
+      made.push({
+        first: await createImageBitmap(toImageData(first)),
+        second: await createImageBitmap(toImageData(compositeOnTone(part, tone))),
+      });
+    }
+    return transfer(
+      made,
+      made.flatMap(({ first, second }) => [first, second]),
+    );
   },
 
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */
@@ -134,8 +211,22 @@ async function show(
     recipe,
     guidance,
     background && placement && { address: backgroundAddress, background, placement },
+    await pathsOf(guidance.touches),
   );
   return cut && createImageBitmap(toImageData(compose(staged.frame, cut, view, placement ?? defaultPlacement)));
+}
+
+/** The paths of touches, each fetched once; one that cannot be had is left out, and the batch says why. */
+async function pathsOf(touches: readonly Touch[]): Promise<ReadonlyMap<string, Path>> {
+  await Promise.all(
+    touches
+      .filter(({ path }) => !paths.has(path))
+      .map(async ({ path }) => {
+        const response = await fetch(`/api/paths/${path}`).catch(() => undefined);
+        if (response?.ok) paths.set(path, (await response.json()) as Path);
+      }),
+  );
+  return paths;
 }
 
 function compose(
@@ -180,6 +271,21 @@ async function fetchPersons(address: string): Promise<PersonMap | undefined> {
       data: Float32Array.from({ length: picture.width * picture.height }, (_, p) => picture.data[p * 3] / 255),
     }
   );
+}
+
+/** A stored cut: colour above, coverage below in one opaque picture. */
+async function fetchCutout(address: string): Promise<EncodedRaster> {
+  const stacked = await fetchPicture(address);
+  const height = stacked.height / 2;
+  const data = new Uint8Array(stacked.width * height * 4);
+  const below = stacked.width * height * 3;
+  for (let i = 0, o = 0; o < data.length; i += 3, o += 4) {
+    data[o] = stacked.data[i];
+    data[o + 1] = stacked.data[i + 1];
+    data[o + 2] = stacked.data[i + 2];
+    data[o + 3] = stacked.data[below + i];
+  }
+  return { width: stacked.width, height, channels: 4, data };
 }
 
 async function fetchPicture(address: string, width?: number): Promise<EncodedRaster> {

@@ -14,7 +14,10 @@ export interface Layer {
 export const Written = { plain: 0, rectified: 1, added: 3 } as const;
 type Written = (typeof Written)[keyof typeof Written];
 
-/** The few operations that the network is made of, on one memory of single precision. Weights lie in it too, from `weightsAt` on. */
+/**
+ * The few operations that the network is made of, on one memory of single precision. Weights lie in it too, from
+ * `weightsAt` on.
+ */
 export interface Engine {
   readonly memory: Float32Array;
   readonly weightsAt: number;
@@ -26,7 +29,10 @@ export interface Engine {
   rectify(layer: Layer): void;
 }
 
-/** Compiled where a kernel is installed, otherwise in plain code; the results are the same. @param values room for planes. */
+/**
+ * Compiled where a kernel is installed, otherwise in plain code; the results are the same.
+ * @param values room for planes.
+ */
 export function createEngine(weights: Float32Array, values: number): Engine {
   const kernel = installedKernels()?.planes;
   const engine = kernel ? new CompiledEngine(kernel, weights.length, values) : new PlainEngine(weights.length, values);

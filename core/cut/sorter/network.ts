@@ -24,8 +24,10 @@ export function weightCount(): number {
 }
 
 /**
- * A small convolutional network of depthwise and pointwise layers over six levels of size, with the way down added to the way up
- * (after Ronneberger et al. 2015, "U-Net"; Howard et al. 2017 for the layers). @param evidence planes as `evidenceOf` gives them.
+ * A small convolutional network of depthwise and pointwise layers over six levels of size, with the way down added to
+ * the way up (after Ronneberger et al. 2015, "U-Net"; Howard et al. 2017 for the layers).
+ * @param evidence planes as
+ * `evidenceOf` gives them.
  * @returns logits, one plane after the other, as `OUTPUTS` says, width × height each.
  */
 export function runNetwork(evidence: Float32Array, width: number, height: number, weights: Float32Array): Float32Array {

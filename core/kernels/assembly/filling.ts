@@ -1,4 +1,5 @@
-// Filling of unknown places and of samples, on reduced planes of red, green and blue. The same arithmetic stands in core/image/fillUnknown.ts
+// Filling of unknown places and of samples, on reduced planes of red, green and blue. The same arithmetic stands in
+// core/image/fillUnknown.ts
 // and core/cut/candidates.ts, and both give the same bits. All places are byte offsets that the caller lays out.
 
 /** Bytes that all coarser levels of a picture need. */
@@ -84,7 +85,9 @@ function pullRow(data: i32, weight: i32, width: i32, y: i32, coarse: i32, halfWi
   }
 }
 
-/** Means over the purer half of the sure pixels in squares around the `count` listed ones, into `out` at their places. */
+/**
+ * Means over the purer half of the sure pixels in squares around the `count` listed ones, into `out` at their places.
+ */
 export function purer(list: i32, count: i32, data: i32, solid: i32, leans: i32, out: i32, width: i32, height: i32, radius: i32): void {
   for (let n = 0; n < count; n++) {
     const p = load<i32>(list + (n << 2));

@@ -20,7 +20,10 @@ let mean: f64 = 0;
 let way: i32 = 0;
 let bounce: f64 = 0;
 
-/** @param blueScreen whether the screen's channel is blue. @param byLarger weight of the larger other channel in the limit of a lead. */
+/**
+ * @param blueScreen whether the screen's channel is blue.
+ * @param byLarger weight of the larger other channel in the limit of a lead.
+ */
 export function prepareFinish(blueScreen: bool, byLarger: f64, spillMethod: i32, bounceShare: f64): void {
   blue = blueScreen;
   larger = byLarger;
@@ -35,7 +38,10 @@ function limitOf(r: f64, other: f64): f64 {
   return larger * max<f64>(r, other) + mean * (r + other);
 }
 
-/** Writes the pixels of row y that stay as photographed. Returns how many are left to be computed, listed in xs and cells. */
+/**
+ * Writes the pixels of row y that stay as photographed. Returns how many are left to be computed, listed in xs and
+ * cells.
+ */
 export function sort(y: i32): i32 {
   const row = rowsAt + (y & (RING - 1)) * rowBytes;
   const g1 = channels === 1 ? 0 : 1;

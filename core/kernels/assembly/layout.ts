@@ -1,5 +1,7 @@
-// Where the values of a frame's rows lie in memory. What works on them, in reading.ts, solving.ts and finishing.ts, is compiled to
-// WebAssembly with SIMD; the same arithmetic in the same order stands in core/cut/plainRows.ts, and both give the same bits.
+// Where the values of a frame's rows lie in memory. What works on them, in reading.ts, solving.ts and finishing.ts,
+// is compiled to
+// WebAssembly with SIMD; the same arithmetic in the same order stands in core/cut/plainRows.ts, and both give the
+// same bits.
 
 /** Rows of the frame that are held, and rows of colour pairs; powers of two. */
 export const RING: i32 = 8;

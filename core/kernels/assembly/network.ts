@@ -1,5 +1,7 @@
-// Layers of the sorting network (core/cut/sorter), on planes of single precision. The same arithmetic in the same order stands in
-// core/cut/sorter/engine.ts, and both give the same bits. Places are byte offsets; planes of a layer follow each other `stride` bytes apart,
+// Layers of the sorting network (core/cut/sorter), on planes of single precision. The same arithmetic in the same
+// order stands in
+// core/cut/sorter/engine.ts, and both give the same bits. Places are byte offsets; planes of a layer follow each
+// other `stride` bytes apart,
 // a multiple of 16.
 
 /** Each channel by its own 3 × 3 taps, nothing beyond the border. `weights`: nine taps a channel, then a bias each. */
@@ -51,8 +53,8 @@ const RECTIFIED: i32 = 1;
 const ADDED: i32 = 2;
 
 /**
- * Mixes channels at each place. `weights`: for each of the `into` channels one for each of the `from`, then a bias each; `into` is
- * a multiple of four, `count` of values of a plane too. `more` further source channels lie at `second`.
+ * Mixes channels at each place. `weights`: for each of the `into` channels one for each of the `from`, then a bias
+ * each; `into` is a multiple of four, `count` of values of a plane too. `more` further source channels lie at `second`.
  */
 export function pointwise(source: i32, from: i32, second: i32, more: i32, out: i32, into: i32, count: i32, stride: i32, weights: i32, mode: i32): void {
   const all = from + more;

@@ -1,4 +1,5 @@
-// Steps over whole reduced planes: growing, averages and maxima of squares, nearest features. The same arithmetic stands in
+// Steps over whole reduced planes: growing, averages and maxima of squares, nearest features. The same arithmetic
+// stands in
 // core/image, and both give the same bits. All places are byte offsets that the caller lays out.
 
 /** Where the caller's data may begin. */
@@ -6,7 +7,9 @@ export function firstPlace(): i32 {
   return (<i32>__heap_base + 15) & ~15;
 }
 
-/** Grows what equals `target` by `reach` ≤ 250 pixels along rows, then columns. `since` holds a row, padded to 16 bytes. */
+/**
+ * Grows what equals `target` by `reach` ≤ 250 pixels along rows, then columns. `since` holds a row, padded to 16 bytes.
+ */
 export function grow(source: i32, rows: i32, since: i32, out: i32, width: i32, height: i32, reach: i32, target: i32): void {
   const other = 1 - target;
   for (let y = 0; y < height; y++) {
@@ -97,8 +100,8 @@ function blurRow(source: i32, out: i32, length: i32, radius: i32): void {
 }
 
 /**
- * Greatest values of squares. `padded` holds (width + 2·radius + 4) · (height + 2·radius) floats, filled with −∞ and the
- * plane in its middle; windows of doubled length are folded together, along rows and then columns.
+ * Greatest values of squares. `padded` holds (width + 2·radius + 4) · (height + 2·radius) floats, filled with −∞ and
+ * the plane in its middle; windows of doubled length are folded together, along rows and then columns.
  */
 export function greatest(padded: i32, out: i32, width: i32, height: i32, radius: i32): void {
   const stride = (width + 2 * radius + 4) << 2;
@@ -142,7 +145,9 @@ function take(x: i32, y: i32, i: i32, from: i32): void {
   store<i16>(ysAt + (i << 1), fy);
 }
 
-/** Nearest set pixel of a mask, by two passes each way. `squared` becomes the distance, `index` the pixel, −1 for none. */
+/**
+ * Nearest set pixel of a mask, by two passes each way. `squared` becomes the distance, `index` the pixel, −1 for none.
+ */
 export function nearest(mask: i32, xs: i32, ys: i32, squared: i32, index: i32, width: i32, height: i32): void {
   xsAt = xs;
   ysAt = ys;
@@ -190,7 +195,10 @@ export function nearest(mask: i32, xs: i32, ys: i32, squared: i32, index: i32, w
   }
 }
 
-/** RGBA of 8 bit over one tone, in place. `level` is the tone's red, green and blue in linear light, `tone` its opaque pixel. */
+/**
+ * RGBA of 8 bit over one tone, in place. `level` is the tone's red, green and blue in linear light, `tone` its opaque
+ * pixel.
+ */
 export function overTone(pixels: i32, count: i32, table: i32, encode: i32, level: i32, tone: i32): void {
   const r = <f64>load<f32>(level);
   const g = <f64>load<f32>(level + 4);
@@ -218,8 +226,8 @@ function mixed(table: i32, encode: i32, level: u32, a: f64, behind: f64): u32 {
 }
 
 /**
- * One row of blocks, averaged in linear light, every \`step\`th pixel each way. \`rows\` holds its \`count\` rows of the picture, values of two
- * bytes if \`wide\`; \`out\` takes red, green and blue as floats.
+ * One row of blocks, averaged in linear light, every \`step\`th pixel each way. \`rows\` holds its \`count\` rows of
+ * the picture, values of two bytes if \`wide\`; \`out\` takes red, green and blue as floats.
  */
 export function reduce(rows: i32, count: i32, width: i32, channels: i32, wide: bool, factor: i32, step: i32, table: i32, out: i32): void {
   const size = wide ? 2 : 1;

@@ -19,7 +19,10 @@ function over(a: v128, b: v128): v128 { return f32x4.div(a, b); }
 @inline
 function all(value: f32): v128 { return f32x4.splat(value); }
 
-/** A candidate's colour for four pixels, which lie in reduced pixels at these places: puts its red, green and blue into `quadAt`. */
+/**
+ * A candidate's colour for four pixels, which lie in reduced pixels at these places: puts its red, green and blue
+ * into `quadAt`.
+ */
 // @ts-ignore: decorator
 @inline
 function gather(from: i32, c0: i32, c1: i32, c2: i32, c3: i32): void {
@@ -55,7 +58,10 @@ function fillLanes(count: i32): void {
   for (let k = count; k < count + LANES - 1; k++) store<i32>(cellsAt + (k << 2), load<i32>(cellsAt + ((count - 1) << 2)));
 }
 
-/** Solves the first `count` pixels that were read: coverage, the best candidate's error, and how far good answers lie apart. */
+/**
+ * Solves the first `count` pixels that were read: coverage, the best candidate's error, and how far good answers lie
+ * apart.
+ */
 export function solve(count: i32): void {
   const one = all(1);
   fillLanes(count);
@@ -112,7 +118,8 @@ export function solve(count: i32): void {
       v128.store(scratchAt + (n << 5), cost);
       v128.store(scratchAt + (n << 5) + 16, minus(one, u));
     }
-    // The nearest colour over the average one, and grey over the average: all are the person, so where they explain a pixel it is solid.
+    // The nearest colour over the average one, and grey over the average: all are the person, so where they explain a
+    // pixel it is solid.
     const average = candidatesAt + (candidateCount - 1) * candidateBytes;
     gather(average, c0, c1, c2, c3);
     const E0 = v128.load(quadAt);

@@ -83,7 +83,12 @@ async function recognised(pools: Context['pools'], path: string): Promise<Pictur
   return answer.output.recognised;
 }
 
-/** Changes a round, so that it is read anew. @param before what puts a file into the store first. @param change @returns a file that it does without now. */
+/**
+ * Changes a round, so that it is read anew.
+ * @param before what puts a file into the store first.
+ * @param change
+ * @returns a file that it does without now.
+ */
 async function changeRound(
   context: Context,
   { checkId, shootId }: { checkId: number; shootId: number },

@@ -5,7 +5,7 @@ import type { EncodedRaster } from '../../../core/image/raster.ts';
 import type { Plan } from '../../../core/plan/index.ts';
 import { checkSetup, plainReport, recogniseKind, type TargetKind } from '../../../core/screen/index.ts';
 import { decodePicture } from '../../pictures/decode.ts';
-import type { Bench } from '../../work/bench.ts';
+import type { Bench } from '../../threads/bench.ts';
 
 /** The photographs of a round by their hashes, and what is known beside them. */
 export interface ReadInput {

@@ -17,7 +17,10 @@ export interface TestPictureFile {
   height: number;
 }
 
-/** Puts a photograph into its place in a round and has the round read anew; what was signed off is open again. @returns the file that stood there. */
+/**
+ * Puts a photograph into its place in a round and has the round read anew; what was signed off is open again.
+ * @returns the file that stood there.
+ */
 export async function putPicture(
   tx: Transaction,
   queue: Queue,

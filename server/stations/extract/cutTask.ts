@@ -5,7 +5,8 @@ import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import { encodePicture } from '../../pictures/encode.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import type { Store } from '../../store/store.ts';
-import type { Bench } from '../../work/bench.ts';
+import { readPaths } from './paths.ts';
+import type { Bench } from '../../threads/bench.ts';
 import '../../kernels.ts';
 
 /** A photograph by its hash, and what it is cut with; the order's pictures are hashes too. */
@@ -28,10 +29,14 @@ export async function cut({ photograph: hash, order }: CutInput, { store }: Benc
   return { file, depth, quality: result.quality };
 }
 
-/** @param photograph to cut, maybe at another depth than the stored one that `hash` names. @throws PictureError if there is nothing to cut. */
+/**
+ * @param photograph to cut, maybe at another depth than the stored one that `hash` names.
+ * @throws PictureError if there is nothing to cut.
+ */
 export async function cutByOrder(photograph: EncodedRaster, hash: string, order: Order, store: Store) {
   const { plate, litBy } = order;
   const also: CutAlso = {
+    paths: await readPaths(store, order.guidance.touches),
     persons: await keptPersons(store, hash, photograph),
     plate: plate ? await decodePicture(await store.need(plate, 'the plate'), 'frame') : undefined,
     surroundings: litBy

@@ -1,11 +1,13 @@
 import { Router } from 'express';
-import { cutRequestSchema } from '../../../contract/index.ts';
-import { handler, idOf, parse } from '../../http/answers.ts';
+import { cutRequestSchema, fileHash, pathSchema, ribbonViewSchema } from '../../../contract/index.ts';
+import { handler, idOf, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
-import { cancelBatch } from '../../jobs/startBatch.ts';
+import { findFrame } from '../gather/frames.ts';
+import { notCut } from '../gather/pictures.ts';
+import { keepPath } from './paths.ts';
 import { startCut } from './startCut.ts';
 
-/** Batches of cuts. */
+/** Frames put into the queue to be cut. */
 export function extractRoutes(context: Context): Router {
   const router = Router();
   router.post(
@@ -15,9 +17,34 @@ export function extractRoutes(context: Context): Router {
       response.status(202).json(await startCut(context, idOf(request), frameIds));
     }),
   );
-  router.delete(
-    '/batches/:id',
-    handler(async (request, response) => void response.json(await cancelBatch(context, idOf(request)))),
+  router.post(
+    '/paths',
+    handler(async (request, response) => {
+      response.status(201).json({ path: await keepPath(context.store, parse(pathSchema, request.body)) });
+    }),
+  );
+  router.get(
+    '/paths/:path',
+    handler(async (request, response) => {
+      const [path] = parse(fileHash.array(), [request.params.path], 'path');
+      response
+        .set('cache-control', 'private, max-age=31536000, immutable')
+        .type('json')
+        .sendFile(await context.store.need(path, 'a stroke'));
+    }),
+  );
+  router.get(
+    '/frames/:id/ribbon',
+    handler(async (request, response) => {
+      const { cut } = await findFrame(context, idOf(request));
+      if (!cut) throw notCut();
+      const made = await context.pools.run('asked', 'ribbon', {
+        cut: cut.file,
+        ...parse(ribbonViewSchema, request.query),
+      });
+      if (!made.ok) throw new Refusal(409, made);
+      response.json(made.output);
+    }),
   );
   return router;
 }

@@ -6,14 +6,15 @@ import type { Context } from '../../http/context.ts';
 import { startBatch, tellBatch } from '../../jobs/startBatch.ts';
 
 /**
- * Puts frames of a setup into the queue to be cut; all of them when none are named. One that waits already is not put in a second
- * time: it takes the order of its turn.
+ * Puts frames of a setup into the queue to be cut; all of them when none are named. One that waits already is not put
+ * in a second time: it takes the order of its turn.
  */
 export async function startCut(context: Context, setupId: number, frameIds?: readonly number[]): Promise<Batch> {
   const { database, queue, runner } = context;
-  const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
-  if (!setup) throw notFound('setup');
   const { batchId, fresh } = await database.transaction(async (tx) => {
+    // Two windows that start at once come here one after the other.
+    const [setup] = await tx.select().from(setups).where(eq(setups.id, setupId)).for('update');
+    if (!setup) throw notFound('setup');
     const chosen = (
       await tx
         .select({ id: frames.id })

@@ -113,10 +113,12 @@ export async function changeFrame(context: Context, id: number, seen: FrameChang
   const { setupId, subjects } = await database.transaction(async (tx) => {
     const [now] = await tx.select().from(frames).where(eq(frames.id, id)).for('update');
     if (!now) throw notFound('frame');
-    const before = { subject: now.subject, guidance: now.guidance };
-    const { subject, guidance } = mergedOrRefused(before, seen, to, () => 'Who is on this frame');
+    const before = { subject: now.subject, guidance: now.guidance, review: now.review };
+    const { subject, guidance, review } = mergedOrRefused(before, seen, to, ([field]) =>
+      field === 'subject' ? 'Who is on this frame' : 'What was said on this frame',
+    );
     const sound = parse(guidanceSchema, guidance, 'guidance');
-    await tx.update(frames).set({ subject, guidance: sound }).where(eq(frames.id, id));
+    await tx.update(frames).set({ subject, guidance: sound, review }).where(eq(frames.id, id));
     return { setupId: now.setupId, subjects: [now.subject, subject].filter((name) => name !== '') };
   });
   const orders = [id, ...(await framesOf(database, setupId, subjects))];

@@ -25,7 +25,8 @@ export interface GatheredScreen {
 /**
  * The empty screen as a picture, put together from frames of one setup, one decoded at a time.
  * @param paths the first decides size, position and light; others of another size are passed over.
- * @param onRead told after each how many have been read. What cannot be used does not stop the others. @throws PictureError if none shows a screen.
+ * @param onRead told after each how many have been read. What cannot be used does not stop the others. @throws
+ * PictureError if none shows a screen.
  */
 export async function gatherScreen(paths: readonly string[], onRead?: (done: number) => void): Promise<GatheredScreen> {
   const reduced: LinearRaster[] = [];

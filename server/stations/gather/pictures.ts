@@ -72,7 +72,7 @@ export function framePictureRoutes(context: Context): Router {
         response,
         'png',
         cut.file,
-        await stackedPreview(await store.need(cut.file, 'this cut'), PLACING_PIXELS),
+        await store.derived(cut.file, 'previews', 'this cut', (path) => stackedPreview(path, PLACING_PIXELS)),
       );
     }),
   );
@@ -112,6 +112,6 @@ export function framePictureRoutes(context: Context): Router {
   return router;
 }
 
-function notCut(): Refusal {
+export function notCut(): Refusal {
   return new Refusal(409, { reason: 'this frame has not been extracted yet', remedy: 'Extract it first.' });
 }

@@ -38,7 +38,10 @@ export const plateJob = defined({
   },
 });
 
-/** Frames that a plate can be put together from: those of the commonest size, since frames held the other way up show another part of the set. */
+/**
+ * Frames that a plate can be put together from: those of the commonest size, since frames held the other way up show
+ * another part of the set.
+ */
 export function plateSources<T extends { id: number; width: number; height: number }>(
   all: readonly T[],
   plateFrameId: number | null,

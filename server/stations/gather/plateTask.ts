@@ -1,11 +1,13 @@
-import type { Bench } from '../../work/bench.ts';
+import type { Bench } from '../../threads/bench.ts';
 import { gatherScreen } from './gatherScreen.ts';
 
 /** Hashes of frames of one setup. */
 export interface PlateInput {
   files: string[];
 }
-/** The empty screen put together from them: its file, how many were used, share of the screen that one of them shows. */
+/**
+ * The empty screen put together from them: its file, how many were used, share of the screen that one of them shows.
+ */
 export interface PlateOutput {
   file: string;
   bytes: number;

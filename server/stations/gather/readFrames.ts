@@ -43,6 +43,7 @@ export async function readFrames(
       takenAt: frame.takenAt,
       subject: frame.subject,
       guidance: frame.guidance,
+      review: frame.review,
       cut: cut
         ? {
             version: cut.file.slice(0, 16),
@@ -69,6 +70,7 @@ export async function readFrames(
         (flaw) => ({
           ...without(flaw, 'what was said on it', 'Judge it again and extract it again.'),
           guidance: noGuidance,
+          review: null,
           placement: null,
         }),
       ],

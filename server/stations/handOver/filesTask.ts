@@ -4,7 +4,7 @@ import { compositeOnBackground, type Placement } from '../../../core/place/index
 import { decodePicture } from '../../pictures/decode.ts';
 import { encodePicture, extensions, toSixteen, type PictureFormat } from '../../pictures/encode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
-import type { Bench } from '../../work/bench.ts';
+import type { Bench } from '../../threads/bench.ts';
 import { cutByOrder } from '../extract/cutTask.ts';
 
 /** A cut, what it was made with, and which files of it are wanted. */

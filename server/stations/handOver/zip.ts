@@ -20,8 +20,9 @@ export interface ZipEntry {
 }
 
 /**
- * The files of a hand-over as a ZIP with a list of them. A file that is gone from the data folder is named in the list and in
- * a text beside it, and the rest goes out. Whoever destroys the stream, or pipes it into something that breaks off, closes every file.
+ * The files of a hand-over as a ZIP with a list of them. A file that is gone from the data folder is named in the list
+ * and in a text beside it, and the rest goes out. Whoever destroys the stream, or pipes it into something that breaks
+ * off, closes every file.
  */
 export function zipOf(entries: readonly ZipEntry[]): Readable {
   const zip = new yazl.ZipFile();

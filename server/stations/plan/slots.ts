@@ -11,7 +11,10 @@ export function slotsCsv(plan: Plan): string {
   );
 }
 
-/** The same as iCalendar: one entry for each guest, one for each stretch of the team's day. Times are those of the place. */
+/**
+ * The same as iCalendar: one entry for each guest, one for each stretch of the team's day. Times are those of the
+ * place.
+ */
 export function slotsCalendar(plan: Plan, id: number): string {
   const { slots, stretches } = dayOf(plan);
   const calendar = ical({ name: plan.name, prodId: { company: 'Silent Lawn', product: 'Plan' } });

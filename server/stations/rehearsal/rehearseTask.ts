@@ -1,7 +1,7 @@
 import type { Findings, PictureKind } from '../../../contract/index.ts';
 import { rehearse, shotsOf, takeFrame } from '../../../core/studio/index.ts';
 import { encodeShot } from '../../standIn/encodeShot.ts';
-import type { Bench } from '../../work/bench.ts';
+import type { Bench } from '../../threads/bench.ts';
 import { read } from '../check/readTask.ts';
 
 export interface RehearseInput {

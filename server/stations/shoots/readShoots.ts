@@ -3,6 +3,9 @@ import type { Shoot } from '../../../contract/index.ts';
 import type { Database } from '../../database/connect.ts';
 import { checks, cuts, deliveries, frames, jobs, placements, plans, setups, shoots } from '../../database/schema.ts';
 
+const said = (field: string) => sql`json_value(${frames.review}, ${field})`;
+const isAccepted = sql`ifnull(${said('$.state')} = 'accepted' and ${said('$.of')} = ${cuts.fingerprint}, false)`;
+
 /** Pictures in the strip of a shoot. */
 const STRIP = 6;
 
@@ -17,7 +20,8 @@ export async function readShoots(database: Database, shootId?: number): Promise<
       frames: sql<number>`count(case when ${frames.id} = ${setups.plateFrameId} then null else ${frames.id} end)`,
       cut: sql<number>`count(${cuts.frameId})`,
       placed: sql<number>`count(${placements.frameId})`,
-      minutes: sql<number>`coalesce(sum(json_extract(${cuts.quality}, '$.minutes')), 0)`,
+      // What was accepted as it stands asks for nothing more.
+      minutes: sql<number>`coalesce(sum(if(${isAccepted}, 0, json_extract(${cuts.quality}, '$.minutes'))), 0)`,
       plans: number(sql`select count(*) from ${plans} where ${plans.shootId} = ${shoots.id}`),
       rounds: number(
         sql`select count(*) from ${checks} join ${setups} s on s.id = ${checks.setupId} where s.shoot_id = ${shoots.id}`,

@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { id } from '../../../contract/index.ts';
 import { demoBackgrounds, demoFrames, demoShot } from '../../../core/studio/index.ts';
 import type { Transaction } from '../../database/connect.ts';
-import { backgrounds, frames, setups } from '../../database/schema.ts';
+import { backgrounds, frames, setups, shoots } from '../../database/schema.ts';
 import { defined, ready, type Hands, type Kept } from '../../jobs/definition.ts';
 import type { Rendered } from '../../standIn/renderTask.ts';
 import { finishBackground, finishFrame, takenAt, truthFile } from './sample.ts';
@@ -32,7 +32,7 @@ export const samplePictureJob = defined({
           task: 'background',
           input: { name, height },
           files: ({ file }) => [file],
-          keep: async (tx, picture) => keepBackground(tx, hands, shootId, name, picture),
+          keep: async (tx, picture) => keepBackground(tx, hands, { ...payload, shootId }, picture),
         }),
       );
     return Promise.resolve(
@@ -46,19 +46,28 @@ export const samplePictureJob = defined({
   },
 });
 
+/**
+ * Pictures of the sample that end at once would not see each other: nobody would be placed on a background that comes
+ * just then.
+ */
+async function oneAfterAnother(tx: Transaction, shootId: number): Promise<void> {
+  await tx.select({ id: shoots.id }).from(shoots).where(eq(shoots.id, shootId)).for('update');
+}
+
 async function keepBackground(
   tx: Transaction,
   { events }: Hands,
-  shootId: number,
-  name: string,
+  { name, extent, shootId }: Payload & { shootId: number },
   { file, width, height }: Rendered,
 ): Promise<Kept> {
+  await oneAfterAnother(tx, shootId);
   const title = demoBackgrounds.find((one) => one.name === name)?.title ?? name;
   const [there] = await tx.select({ id: backgrounds.id }).from(backgrounds).where(eq(backgrounds.file, file));
   const backgroundId =
     there?.id ?? (await tx.insert(backgrounds).values({ name: title, file, width, height }))[0].insertId;
-  await finishBackground(tx, shootId, backgroundId, name);
   events.send({ type: 'backgrounds' });
+  if (extent !== 'finished') return {};
+  await finishBackground(tx, shootId, backgroundId, name);
   const all = await tx
     .select({ id: frames.id })
     .from(frames)
@@ -73,6 +82,7 @@ async function keepFrame(
   { name, setupId, shootId, who, extent, cutBatchId }: Payload & { setupId: number; shootId: number; who: string },
   picture: Rendered,
 ): Promise<Kept> {
+  await oneAfterAnother(tx, shootId);
   const [{ insertId }] = await tx.insert(frames).values({
     setupId,
     name: `${name}.jpg`,

@@ -1,5 +1,5 @@
 import { styled } from '@mui/material';
-import { useRef, useState, type CSSProperties, type PointerEvent } from 'react';
+import { useRef, useState, type CSSProperties, type PointerEvent, cloneElement, type ReactElement } from 'react';
 
 const Evidence = styled('div')`
   height: 100%;
@@ -141,44 +141,30 @@ export function EvidencePicture({
       >
         <img src={src} alt={label} draggable={false} />
         <svg viewBox={`0 0 ${aspect} 1`} aria-hidden="true">
-          {outline.length > 2 && <Twice points={outline.map(({ x, y }) => `${x * aspect},${y}`).join(' ')} />}
+          {outline.length > 2 && (
+            <Twice dashed>
+              <polygon points={outline.map(({ x, y }) => `${x * aspect},${y}`).join(' ')} />
+            </Twice>
+          )}
           {placed.map(({ shown, side, y }, n) => (
             <g key={n}>
-              <rect
-                x={shown.x * aspect}
-                y={shown.y}
-                width={shown.width * aspect}
-                height={shown.height}
-                className="mark under"
-              />
-              <rect
-                x={shown.x * aspect}
-                y={shown.y}
-                width={shown.width * aspect}
-                height={shown.height}
-                className="mark"
-              />
-              <line
-                x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect}
-                y1={shown.y + shown.height / 2}
-                x2={side === 'left' ? 0 : aspect}
-                y2={y}
-                className="mark under"
-              />
-              <line
-                x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect}
-                y1={shown.y + shown.height / 2}
-                x2={side === 'left' ? 0 : aspect}
-                y2={y}
-                className="mark"
-              />
+              <Twice>
+                <rect x={shown.x * aspect} y={shown.y} width={shown.width * aspect} height={shown.height} />
+              </Twice>
+              <Twice>
+                <line
+                  x1={side === 'left' ? shown.x * aspect : (shown.x + shown.width) * aspect}
+                  y1={shown.y + shown.height / 2}
+                  x2={side === 'left' ? 0 : aspect}
+                  y2={y}
+                />
+              </Twice>
             </g>
           ))}
           {circle && (
-            <>
-              <circle cx={circle.x * aspect} cy={circle.y * aspect} r={circle.radius * aspect} className="mark under" />
-              <circle cx={circle.x * aspect} cy={circle.y * aspect} r={circle.radius * aspect} className="mark" />
-            </>
+            <Twice>
+              <circle cx={circle.x * aspect} cy={circle.y * aspect} r={circle.radius * aspect} />
+            </Twice>
           )}
           {marked && onMark?.shape === 'box' && (
             <rect
@@ -208,11 +194,12 @@ export function EvidencePicture({
   );
 }
 
-function Twice({ points }: { points: string }) {
+/** A shape drawn dark and over that light, so that it shows on any picture. */
+function Twice({ children, dashed = false }: { children: ReactElement<{ className: string }>; dashed?: boolean }) {
   return (
     <>
-      <polygon points={points} className="mark under" />
-      <polygon points={points} className="mark dashed" />
+      {cloneElement(children, { className: 'mark under' })}
+      {cloneElement(children, { className: dashed ? 'mark dashed' : 'mark' })}
     </>
   );
 }

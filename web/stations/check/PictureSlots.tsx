@@ -2,6 +2,7 @@ import { Button, List, ListItem, ListItemButton, styled } from '@mui/material';
 import { useRef } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Check, PictureKind } from '../../../contract/index.ts';
+import { FileInput } from '../../shared/FileInput.tsx';
 import { pictures } from '../../state/api.ts';
 import { kinds } from './kinds.ts';
 
@@ -133,7 +134,7 @@ export function PictureSlots({
           </ListItem>
         );
       })}
-      <input {...getInputProps({ 'aria-label': 'Photograph for this place' } as object)} />
+      <FileInput label="Photograph for this place" props={getInputProps} />
     </Slots>
   );
 }

@@ -36,7 +36,8 @@ export function RoundList({
               onClick={() => onChoose(round.id)}
             >
               <span className="figure">
-                {n + 1}, {new Date(round.createdAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}
+                {n + 1},&nbsp;
+                {new Date(round.createdAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}
               </span>
               <span style={{ flex: 1, textAlign: 'left', whiteSpace: 'nowrap', overflow: 'hidden' }}>
                 {stateOf(round)}

@@ -1,34 +1,14 @@
 import { act, fireEvent, render, renderHook, screen } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Check, Findings, PictureKind, TestPictureResult } from '../../../contract/index.ts';
+import type { Findings, PictureKind, TestPictureResult } from '../../../contract/index.ts';
+import { someCheck, someFindings } from '../../../contract/testing/items.ts';
 import { api, RequestError } from '../../state/api.ts';
 import { PictureSlots } from './PictureSlots.tsx';
 import { RoundList } from './RoundList.tsx';
 import { useReceiving } from './useReceiving.ts';
 import { defaultView, evidenceOn, extremes, mapOf, viewsOf } from './views.ts';
 
-const findings = (part: Partial<Findings> = {}): Findings => ({
-  found: true,
-  inView: [],
-  patches: [],
-  readings: [],
-  causes: [],
-  ready: true,
-  ...part,
-});
 const picture = (kind: PictureKind) => ({ kind, name: `${kind}.jpg`, width: 40, height: 60, version: 'v' });
-const round = (part: Partial<Check> = {}): Check => ({
-  id: 3,
-  setupId: 1,
-  createdAt: '2026-06-13T10:00:00.000Z',
-  pictures: [],
-  marks: {},
-  findings: null,
-  signedAt: null,
-  openPoints: [],
-  revision: 1,
-  ...part,
-});
 const cause = (id: Findings['causes'][number]['id'], words = 'here'): Findings['causes'][number] => ({
   id,
   title: id,
@@ -47,26 +27,26 @@ const reading = (id: Findings['readings'][number]['id'], verdict: 'within' | 'be
 });
 
 describe('what a round shows', () => {
-  const both = round({ pictures: [picture('people'), picture('plate')] });
+  const both = someCheck({ pictures: [picture('people'), picture('plate')] });
   test('its photographs in the order they are taken, and the maps that were read', () => {
     expect(viewsOf(undefined, undefined)).toEqual([]);
     expect(viewsOf(both, undefined).map(({ view }) => view)).toEqual(['plate', 'people']);
     const lawn = { columns: 2, rows: 1, stops: [0, -1] };
-    const read = { ...both, findings: findings({ lawn }) };
-    expect(viewsOf(read, findings({ lawn })).map(({ view }) => view)).toEqual(['plate', 'people', 'lawn', 'last']);
+    const read = { ...both, findings: someFindings({ lawn }) };
+    expect(viewsOf(read, someFindings({ lawn })).map(({ view }) => view)).toEqual(['plate', 'people', 'lawn', 'last']);
   });
   test('at first the photograph on which the foremost cause is seen', () => {
-    expect(defaultView(both, findings(), undefined)).toBe('plate');
-    expect(defaultView(both, findings({ causes: [cause('motion')] }), undefined)).toBe('people');
-    const card = round({ pictures: [picture('plate'), picture('grey card')] });
-    expect(defaultView(card, findings({ causes: [cause('weakLamp'), cause('whiteBalance')] }), 'whiteBalance')).toBe(
-      'grey card',
-    );
-    expect(defaultView(round({ pictures: [picture('ball')] }), findings(), undefined)).toBe('ball');
+    expect(defaultView(both, someFindings(), undefined)).toBe('plate');
+    expect(defaultView(both, someFindings({ causes: [cause('motion')] }), undefined)).toBe('people');
+    const card = someCheck({ pictures: [picture('plate'), picture('grey card')] });
+    expect(
+      defaultView(card, someFindings({ causes: [cause('weakLamp'), cause('whiteBalance')] }), 'whiteBalance'),
+    ).toBe('grey card');
+    expect(defaultView(someCheck({ pictures: [picture('ball')] }), someFindings(), undefined)).toBe('ball');
     expect(defaultView(undefined, undefined, undefined)).toBeUndefined();
   });
   test('against the last round: the difference, nothing where one of them has nothing, no map of another shape', () => {
-    const map = (stops: (number | null)[], columns = 3) => findings({ lawn: { columns, rows: 1, stops } });
+    const map = (stops: (number | null)[], columns = 3) => someFindings({ lawn: { columns, rows: 1, stops } });
     expect(mapOf('last', map([1, null, 0.5]), map([0.25, 1, null]))?.stops).toEqual([0.75, null, null]);
     expect(mapOf('last', map([1, 2, 3]), map([1, 2], 2))).toBeUndefined();
     expect(mapOf('last', map([1, 2, 3]), undefined)).toBeUndefined();
@@ -84,11 +64,11 @@ describe('what a round shows', () => {
       evidenceOn(kind, found, chosen).map((one) => one.words);
     const uneven = reading('spread', 'beyond', 'left is dark');
     const shadow = reading('shadow', 'beyond', 'a shadow');
-    const found = findings({ readings: [uneven, shadow], causes: [cause('weakLamp', 'left is dark')] });
+    const found = someFindings({ readings: [uneven, shadow], causes: [cause('weakLamp', 'left is dark')] });
     expect(words('plate', found)).toEqual(['left is dark']);
     expect(words('people', found)).toEqual(['a shadow']);
-    expect(words('plate', findings({ readings: [reading('spread', 'within', 'hot spot')] }))).toEqual(['hot spot']);
-    expect(words('people', findings({ readings: [reading('shadow', 'within', 'none')] }))).toEqual([]);
+    expect(words('plate', someFindings({ readings: [reading('spread', 'within', 'hot spot')] }))).toEqual(['hot spot']);
+    expect(words('people', someFindings({ readings: [reading('shadow', 'within', 'none')] }))).toEqual([]);
     expect(evidenceOn('plate', undefined, undefined)).toEqual([]);
   });
 });
@@ -96,10 +76,10 @@ describe('what a round shows', () => {
 test('each round of the list says how it ended', () => {
   const chosen = vi.fn();
   const rounds = [
-    round({ id: 1, signedAt: '2026-06-13T11:00:00.000Z', findings: findings() }),
-    round({ id: 2, findings: findings({ ready: false, causes: [cause('gain'), cause('motion')] }) }),
-    round({ id: 3, findings: findings() }),
-    round({ id: 4 }),
+    someCheck({ id: 1, signedAt: '2026-06-13T11:00:00.000Z', findings: someFindings() }),
+    someCheck({ id: 2, findings: someFindings({ ready: false, causes: [cause('gain'), cause('motion')] }) }),
+    someCheck({ id: 3, findings: someFindings() }),
+    someCheck({ id: 4 }),
   ];
   render(<RoundList rounds={rounds} current={2} onChoose={chosen} onBegin={() => undefined} />);
   const rows = screen.getAllByRole('listitem').map((row) => row.textContent ?? '');
@@ -113,7 +93,7 @@ test('each round of the list says how it ended', () => {
 test('a place without a photograph is chosen or taken; one with it is shown, replaced, taken out; not while a file comes', () => {
   const hand = { onShow: vi.fn(), onFile: vi.fn(), onTake: vi.fn(), onRemove: vi.fn() };
   const slots = (busy: boolean) => (
-    <PictureSlots check={round({ pictures: [picture('plate')] })} shown="plate" busy={busy} canTake {...hand} />
+    <PictureSlots check={someCheck({ pictures: [picture('plate')] })} shown="plate" busy={busy} canTake {...hand} />
   );
   const { rerender } = render(slots(false));
   fireEvent.click(screen.getByRole('button', { name: 'Show empty screen' }));
@@ -141,7 +121,7 @@ describe('receiving test frames', () => {
       return answer(name);
     });
   };
-  const stored: TestPictureResult = { outcome: 'stored', kind: 'ball', check: round() };
+  const stored: TestPictureResult = { outcome: 'stored', kind: 'ball', check: someCheck() };
 
   test('what is refused or breaks off is listed and stops no other; what it is recognised as is told', async () => {
     answerWith((name) =>
@@ -152,7 +132,7 @@ describe('receiving test frames', () => {
           : Promise.resolve(stored),
     );
     const taken = vi.fn();
-    const { result } = renderHook(() => useReceiving(() => Promise.resolve(round()), taken));
+    const { result } = renderHook(() => useReceiving(() => Promise.resolve(someCheck()), taken));
     await act(() => result.current.receive(['a', 'b', 'c', 'd'].map(file)));
     expect(sent).toEqual(['a', 'b', 'c', 'd']);
     expect(taken.mock.calls).toEqual([['ball'], ['ball']]);

@@ -1,6 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { Batch, Frame, Setup } from '../../../contract/index.ts';
-import { timeLeft } from '../../shared/format.ts';
+import { counted, timeLeft } from '../../shared/format.ts';
 import { Actions } from '../../shared/layout.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
 import { api } from '../../state/api.ts';
@@ -36,7 +36,7 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
       <Actions>
         <Button variant="contained" color="primary" disabled={!stale.length} onClick={() => void cut(setup.id, stale)}>
           {stale.length === frames.length || !stale.length
-            ? `Extract ${frames.length === 1 ? '1 frame' : `${frames.length} frames`}`
+            ? `Extract ${counted(frames.length, 'frame')}`
             : `Extract ${stale.length} of ${frames.length} frames`}
         </Button>
         {elsewhere.length > 0 && (

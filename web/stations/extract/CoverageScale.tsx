@@ -40,8 +40,8 @@ const Scale = styled('div')`
 `;
 
 /**
- * What counts as gone and what as solid: one scale from none to full coverage in the grey steps of the wedge, over it how this
- * frame's coverage is spread, and two marks. Left of the first all is gone, right of the second all is solid.
+ * What counts as gone and what as solid: one scale from none to full coverage in the grey steps of the wedge, over it
+ * how this frame's coverage is spread, and two marks. Left of the first all is gone, right of the second all is solid.
  */
 export function CoverageScale({
   recipe,

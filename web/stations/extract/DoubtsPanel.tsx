@@ -1,6 +1,7 @@
 import { List, ListItem, ToggleButton } from '@mui/material';
 import { doubtFacts, type DoubtKind } from '../../../core/cut/doubts.ts';
-import type { Place, Quality } from '../../../core/cut/quality.ts';
+import type { Place } from '../../../core/cut/places.ts';
+import type { Quality } from '../../../core/cut/quality.ts';
 import { Actions, Fields } from '../../shared/layout.tsx';
 
 interface Props {

@@ -1,5 +1,6 @@
 import { Button, Tooltip } from '@mui/material';
 import type { Frame } from '../../../contract/index.ts';
+import { stateNow } from '../../../core/touch/review.ts';
 import { Caption, Key } from '../../shared/layout.tsx';
 import { stateOf } from './frameStates.ts';
 
@@ -11,6 +12,9 @@ export function FrameCaption({
   onBefore,
   closeUp,
   onSize,
+  onAccept,
+  unrolled,
+  onUnroll,
 }: {
   frame: Frame;
   /** Whether the stored cut is what the picture shows. */
@@ -19,7 +23,11 @@ export function FrameCaption({
   onBefore: (before: boolean) => void;
   closeUp: boolean;
   onSize: () => void;
+  onAccept: () => void;
+  unrolled: boolean;
+  onUnroll: () => void;
 }) {
+  const state = stateNow(frame);
   return (
     <Caption>
       <span>{frame.name}</span>
@@ -27,10 +35,20 @@ export function FrameCaption({
         {frame.width} × {frame.height}, {frame.depth} bit
       </span>
       <span className="quiet">{stateOf(frame, asShown)}</span>
+      {frame.cut && (
+        <Button variant="text" sx={{ py: 0, ml: 'auto' }} aria-pressed={state === 'accepted'} onClick={onAccept}>
+          <Key>A</Key> {state === 'accepted' ? 'Accepted' : 'Accept'}
+        </Button>
+      )}
+      {frame.cut && (
+        <Button variant="text" sx={{ py: 0 }} aria-pressed={unrolled} onClick={onUnroll}>
+          <Key>O</Key> {unrolled ? 'Picture' : 'Outline'}
+        </Button>
+      )}
       <Tooltip title="Shows the photograph while it is held." describeChild>
         <Button
           variant="text"
-          sx={{ py: 0, ml: 'auto' }}
+          sx={{ py: 0, ml: frame.cut ? 0 : 'auto' }}
           aria-pressed={before}
           onPointerDown={() => onBefore(true)}
           onPointerUp={() => onBefore(false)}

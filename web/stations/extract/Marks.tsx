@@ -1,12 +1,15 @@
 import { Fragment } from 'react';
 import { Circle, Group, Label, Layer, Line, Rect, Stage, Tag, Text } from 'react-konva';
 import type { HandMask } from '../../../core/cut/guidance.ts';
-import type { LedgerEntry, Place } from '../../../core/cut/quality.ts';
+import type { PathPoint } from '../../../core/touch/touch.ts';
+import type { Place } from '../../../core/cut/places.ts';
+import type { LedgerEntry } from '../../../core/cut/quality.ts';
 import { tones, words } from '../../theme.ts';
 import { areaOf, LEAST_CORNERS, type Drawing } from './maskFacts.ts';
 import type { Sizing } from './Questions.tsx';
+import type { Brush } from './touches.ts';
 import { worthLooking } from './verdicts.ts';
-import type { Projection } from './Viewer.tsx';
+import type { Projection } from './sight.ts';
 
 interface Props {
   projection: Projection;
@@ -20,6 +23,8 @@ interface Props {
   /** The first corner was pressed. */
   onClose: () => void;
   looking: Place | undefined;
+  /** The stroke under way. */
+  stroke: { brush: Brush; points: PathPoint[] } | undefined;
   /** A size that is being set, shown to scale in the middle. */
   sizing: Sizing | undefined;
 }
@@ -36,7 +41,7 @@ const fills: Record<HandMask['effect'], string | undefined> = {
 
 /** Marks over the picture; lines are drawn twice, so that they show on dark and on light. */
 export function Marks(props: Props) {
-  const { projection, ledger, chosen, masks, drawing, onDraw, onClose, looking, sizing } = props;
+  const { projection, ledger, chosen, masks, drawing, onDraw, onClose, looking, sizing, stroke } = props;
   const worth = worthLooking(ledger);
   return (
     <Stage
@@ -68,10 +73,31 @@ export function Marks(props: Props) {
           <Outlined key={n} points={flat(mask.polygon, projection)} width={2} fill={fills[mask.effect]} />
         ))}
         {looking && <Outlined points={cornersOf(looking, projection)} width={2.5} />}
+        {stroke && <Stroked projection={projection} {...stroke} />}
         {sizing && sizing.across > 0 && <Size projection={projection} sizing={sizing} />}
         {drawing && <Drawn projection={projection} drawing={drawing} onDraw={onDraw} onClose={onClose} />}
       </Layer>
     </Stage>
+  );
+}
+
+/** The stroke under way, as wide as it will be. */
+function Stroked({ projection, brush, points }: { projection: Projection; brush: Brush; points: PathPoint[] }) {
+  const at = flat(points.length === 1 ? [points[0], points[0]] : points, projection);
+  const width = brush.zone ? 2 : Math.max(1, brush.size * projection.frameHeight);
+  const tone = { add: '#fff', take: '#000' }[brush.kind as string] ?? tones.accent;
+  return (
+    <Line
+      points={at}
+      closed={brush.zone}
+      stroke={brush.zone ? tones.accent : tone}
+      fill={brush.zone ? 'rgba(133,31,107,0.16)' : undefined}
+      strokeWidth={width}
+      opacity={brush.zone ? 1 : 0.5}
+      lineCap="round"
+      lineJoin="round"
+      listening={false}
+    />
   );
 }
 
@@ -177,7 +203,11 @@ function flat(points: readonly { x: number; y: number }[], { project }: Projecti
   return points.map(project).flatMap(({ x, y }) => [x, y]);
 }
 
-function cornersOf({ x, y, width, height }: Place, projection: Projection): number[] {
+function cornersOf({ x, y, width, height, outline }: Place, projection: Projection): number[] {
+  if (outline?.length) {
+    const shape = Array.from({ length: outline.length / 2 }, (_, n) => ({ x: outline[2 * n], y: outline[2 * n + 1] }));
+    return flat(shape, projection);
+  }
   const corners = [
     { x, y },
     { x: x + width, y },

@@ -39,8 +39,8 @@ const xOf = (pixels: number): number => (WIDTH * (pixels + REACH)) / (2 * REACH)
 const yOf = (coverage: number): number => FOOT - (FOOT - TOP) * coverage;
 
 /**
- * The person's outline in profile: how coverage falls from the person, left, to the screen, right. The square moves the outline out
- * or in, the circle at its foot makes it less steep.
+ * The person's outline in profile: how coverage falls from the person, left, to the screen, right. The square moves the
+ * outline out or in, the circle at its foot makes it less steep.
  */
 export function OutlineProfile({
   recipe,

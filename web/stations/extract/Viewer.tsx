@@ -1,5 +1,18 @@
 import { styled } from '@mui/material';
-import { useCallback, useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type MouseEvent, type PointerEvent, type ReactNode, type RefObject } from 'react';
+import {
+  closerSight,
+  heldSight,
+  pixelAt,
+  projectionOf,
+  wholeSight,
+  type Point,
+  type Projection,
+  type Sight,
+  type Size,
+} from './sight.ts';
+import type { PathPoint } from '../../../core/touch/touch.ts';
+import { useDetail, type Detail } from './useDetail.ts';
 
 const Stage = styled('div')`
   position: relative;
@@ -24,30 +37,13 @@ const Stage = styled('div')`
   }
 `;
 
-/** From a point of the frame, in shares, to the viewer's pixels, and back. */
-export interface Projection {
-  width: number;
-  height: number;
-  /** Viewer's pixels to one of the file. */
-  scale: number;
-  project: (point: { x: number; y: number }) => { x: number; y: number };
-  unproject: (point: { x: number; y: number }) => { x: number; y: number };
-}
-
-/** Which part of the picture the viewer shows: full-size pixel in its middle, and screen pixels per full-size pixel. */
-export interface Sight {
-  x: number;
-  y: number;
-  scale: number;
-}
-
 interface Props {
   /** What to draw; any size, it stands for the whole frame. */
   picture: ImageBitmap | undefined;
   /** Size of the frame in full-size pixels. */
-  size: { width: number; height: number };
+  size: Size;
   /** Fetches full-size pixels of an area, if there are finer ones than in `picture`. */
-  detail?: (area: { x: number; y: number; width: number; height: number }) => string;
+  detail?: (area: Point & Size) => string;
   label: string;
   /** undefined shows the whole picture. */
   sight: Sight | undefined;
@@ -55,75 +51,74 @@ interface Props {
   /** Drawn over the picture. */
   overlay?: (projection: Projection) => ReactNode;
   /** A click that was no drag; where, in shares of the frame. */
-  onPick?: (point: { x: number; y: number }) => void;
+  onPick?: (point: Point) => void;
+  /** While the hand holds a brush, what it does with it; the right button, or a second finger, then moves the picture. */
+  stroking?: Stroking;
   children?: ReactNode;
 }
 
-const MOST_SCALE = 8;
+/** A hand with a brush; points in shares of the frame. */
+export interface Stroking {
+  /** The stroke so far. */
+  onStroke: (points: PathPoint[]) => void;
+  onEnd: (points: PathPoint[]) => void;
+  /** Notches of the wheel with Shift, or with Alt (soft). */
+  onWheel: (steps: number, soft: boolean) => void;
+  /** Where a straight stroke begins. */
+  from: PathPoint | undefined;
+}
+
 /** A pointer that moves less than this, pixels, clicks. */
 const CLICK = 4;
-/** The server hands out areas up to this size; more pixels than a screen has are never asked for. */
-const MOST_DETAIL = 2400;
+/** How much closer one step of the wheel leads. */
+const WHEEL = 0.0016;
 
 /** A picture on neutral grey: drag to move, wheel to come closer, and full-size pixels where there are some. */
-export function Viewer({ picture, size, detail, label, sight, onSight, overlay, onPick, children }: Props) {
+export function Viewer(props: Props) {
+  const { picture, size, detail: addressOf, label, sight, overlay, children } = props;
   const canvas = useRef<HTMLCanvasElement>(null);
-  const stage = useRef<HTMLDivElement>(null);
-  const [box, setBox] = useState({ width: 0, height: 0 });
-  const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
-  const fitted = useCallback(
-    (): Sight => ({
-      x: size.width / 2,
-      y: size.height / 2,
-      scale: Math.min((box.width - 32) / size.width, (box.height - 32) / size.height),
-    }),
-    [size, box],
+  const box = useBox(canvas);
+  const shown = sight ?? wholeSight(size, box);
+  const detail = useDetail(shown, box, size, picture?.width, addressOf);
+  usePainting(canvas, { picture, detail, shown, box, size });
+  const { stage, ...hand } = useHand(props, shown, box);
+  return (
+    <Stage ref={stage} className="viewer" style={props.stroking && { cursor: 'crosshair' }} {...hand}>
+      <canvas ref={canvas} role="img" aria-label={label} data-sharp={detail !== undefined} />
+      {overlay && box.width > 0 && <div className="over">{overlay(projectionOf(shown, box, size))}</div>}
+      {children}
+    </Stage>
   );
-  const shown = sight ?? fitted();
-  const [sharp, setSharp] = useState<{
-    address: string;
-    bitmap: ImageBitmap;
-    x: number;
-    y: number;
-    width: number;
-    height: number;
-  }>();
+}
 
+/** How large an element is. */
+function useBox(element: RefObject<HTMLElement | null>): Size {
+  const [box, setBox] = useState({ width: 0, height: 0 });
   useEffect(() => {
-    const element = canvas.current;
-    if (!element) return;
-    const observer = new ResizeObserver(([entry]) =>
-      setBox({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    if (!element.current) return;
+    const observer = new ResizeObserver(([{ contentRect }]) =>
+      setBox({ width: contentRect.width, height: contentRect.height }),
     );
-    observer.observe(element);
+    observer.observe(element.current);
     return () => observer.disconnect();
-  }, []);
+  }, [element]);
+  return box;
+}
 
-  const area = visibleArea(shown, box, size);
-  const finer =
-    picture &&
-    detail &&
-    shown.scale > picture.width / size.width &&
-    area.width <= MOST_DETAIL &&
-    area.height <= MOST_DETAIL &&
-    area.width > 0 &&
-    area.height > 0;
-  const address = finer ? detail(area) : undefined;
-  useEffect(() => {
-    if (!address) return;
-    const stop = new AbortController();
-    const timer = setTimeout(() => {
-      fetch(address, { signal: stop.signal })
-        .then((response) => (response.ok ? response.blob() : Promise.reject(new Error(response.statusText))))
-        .then((blob) => createImageBitmap(blob))
-        .then((bitmap) => setSharp({ address, bitmap, ...area }))
-        .catch(() => undefined);
-    }, 120);
-    return () => (clearTimeout(timer), stop.abort());
-    // The address says everything that matters about the area.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [address]);
+interface Painted {
+  picture: ImageBitmap | undefined;
+  detail: Detail | undefined;
+  shown: Sight;
+  box: Size;
+  size: Size;
+}
 
+/** Draws what is in sight, the finer pixels over the others. */
+function usePainting(
+  canvas: RefObject<HTMLCanvasElement | null>,
+  { picture, detail, shown, box, size }: Painted,
+): void {
+  const { x, y, scale } = shown;
   useEffect(() => {
     const element = canvas.current;
     const context = element?.getContext('2d');
@@ -135,120 +130,100 @@ export function Viewer({ picture, size, detail, label, sight, onSight, overlay, 
     context.clearRect(0, 0, box.width, box.height);
     if (!picture) return;
     // At whole scales pixels fall on pixels, so nothing is blurred.
-    const whole = Number.isInteger(shown.scale) ? Math.round : (v: number): number => v;
-    const left = whole(box.width / 2 - shown.x * shown.scale);
-    const top = whole(box.height / 2 - shown.y * shown.scale);
-    context.imageSmoothingEnabled = shown.scale < 2;
+    const whole = Number.isInteger(scale) ? Math.round : (v: number): number => v;
+    const left = whole(box.width / 2 - x * scale);
+    const top = whole(box.height / 2 - y * scale);
+    context.imageSmoothingEnabled = scale < 2;
     context.imageSmoothingQuality = 'high';
-    context.drawImage(picture, left, top, size.width * shown.scale, size.height * shown.scale);
-    if (sharp && sharp.address === address)
-      context.drawImage(
-        sharp.bitmap,
-        left + sharp.x * shown.scale,
-        top + sharp.y * shown.scale,
-        sharp.width * shown.scale,
-        sharp.height * shown.scale,
-      );
-  }, [picture, box, shown.x, shown.y, shown.scale, sharp, address, size]);
+    const draw = (bitmap: ImageBitmap, at: Point & Size): void =>
+      context.drawImage(bitmap, left + at.x * scale, top + at.y * scale, at.width * scale, at.height * scale);
+    draw(picture, { x: 0, y: 0, ...size });
+    if (detail) draw(detail.bitmap, detail);
+  }, [canvas, picture, detail, x, y, scale, box, size]);
+}
 
+/** What mouse, pen and finger do. */
+function useHand({ size, sight, onSight, onPick, stroking }: Props, shown: Sight, box: Size) {
+  const stage = useRef<HTMLDivElement>(null);
+  const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
+  /** The pointer that draws, and its stroke. */
+  const stroke = useRef<{ pointer: number; points: PathPoint[] } | undefined>(undefined);
+  const pointOf = (event: { clientX: number; clientY: number }, element: Element): Point => {
+    const { left, top } = element.getBoundingClientRect();
+    return { x: event.clientX - left, y: event.clientY - top };
+  };
+  const strokePoint = (
+    event: { clientX: number; clientY: number; pressure: number; pointerType: string },
+    element: Element | null = stage.current,
+  ): PathPoint => ({
+    ...(element ? projectionOf(shown, box, size).unproject(pointOf(event, element)) : { x: 0, y: 0 }),
+    // A mouse has no pressure; a finger's says nothing.
+    pressure: event.pointerType === 'pen' && event.pressure > 0 ? event.pressure : 1,
+  });
+  const wheel = useRef<(event: WheelEvent) => void>(undefined);
+  wheel.current = (event) => {
+    event.preventDefault();
+    // With Shift some systems turn the wheel sideways.
+    const delta = event.deltaY || event.deltaX;
+    if (stroking && (event.shiftKey || event.altKey)) return stroking.onWheel(delta < 0 ? 1 : -1, event.altKey);
+    const pointer = pointOf(event, event.currentTarget as Element);
+    onSight(closerSight(shown, Math.exp(-event.deltaY * WHEEL), pointer, box, size));
+  };
   useEffect(() => {
     const element = stage.current;
-    if (!element) return;
-    const onWheel = (event: WheelEvent): void => {
-      event.preventDefault();
-      const rectangle = element.getBoundingClientRect();
-      const px = event.clientX - rectangle.left - rectangle.width / 2;
-      const py = event.clientY - rectangle.top - rectangle.height / 2;
-      const least = fitted().scale;
-      const scale = Math.min(MOST_SCALE, shown.scale * Math.exp(-event.deltaY * 0.0016));
-      if (scale <= least) return onSight(undefined);
-      onSight(
-        keepInside(
-          { x: shown.x + px / shown.scale - px / scale, y: shown.y + py / shown.scale - py / scale, scale },
-          size,
-        ),
-      );
-    };
-    element.addEventListener('wheel', onWheel, { passive: false });
-    return () => element.removeEventListener('wheel', onWheel);
-  }, [shown.x, shown.y, shown.scale, fitted, onSight, size]);
-
-  const onDown = (event: PointerEvent<HTMLDivElement>): void => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, y: event.clientY, sight: shown };
-  };
-  const onMove = (event: PointerEvent<HTMLDivElement>): void => {
-    if (!drag.current || !sight) return;
-    const { x, y, sight: from } = drag.current;
-    onSight(
-      keepInside(
-        { ...from, x: from.x - (event.clientX - x) / from.scale, y: from.y - (event.clientY - y) / from.scale },
-        size,
-      ),
-    );
-  };
-  const onUp = (event: PointerEvent<HTMLDivElement>): void => {
-    const from = drag.current;
-    drag.current = undefined;
-    if (!onPick || !from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > CLICK) return;
-    const rectangle = event.currentTarget.getBoundingClientRect();
-    const x = (shown.x + (event.clientX - rectangle.left - rectangle.width / 2) / shown.scale) / size.width;
-    const y = (shown.y + (event.clientY - rectangle.top - rectangle.height / 2) / shown.scale) / size.height;
-    onPick({ x: Math.max(0, Math.min(1, x)), y: Math.max(0, Math.min(1, y)) });
-  };
-  const onDouble = (event: PointerEvent<HTMLDivElement> | React.MouseEvent<HTMLDivElement>): void => {
-    if (onPick) return;
-    if (sight) return onSight(undefined);
-    const rectangle = event.currentTarget.getBoundingClientRect();
-    const x = shown.x + (event.clientX - rectangle.left - rectangle.width / 2) / shown.scale;
-    const y = shown.y + (event.clientY - rectangle.top - rectangle.height / 2) / shown.scale;
-    onSight(keepInside({ x, y, scale: 1 }, size));
-  };
-  const left = box.width / 2 - shown.x * shown.scale;
-  const top = box.height / 2 - shown.y * shown.scale;
-  const projection: Projection = {
-    ...box,
-    scale: shown.scale,
-    project: ({ x, y }) => ({ x: left + x * size.width * shown.scale, y: top + y * size.height * shown.scale }),
-    unproject: ({ x, y }) => ({
-      x: Math.max(0, Math.min(1, (x - left) / shown.scale / size.width)),
-      y: Math.max(0, Math.min(1, (y - top) / shown.scale / size.height)),
-    }),
-  };
-  return (
-    <Stage
-      ref={stage}
-      className="viewer"
-      onPointerDown={onDown}
-      onPointerMove={onMove}
-      onPointerUp={onUp}
-      onDoubleClick={onDouble}
-    >
-      <canvas
-        ref={canvas}
-        role="img"
-        aria-label={label}
-        data-sharp={sharp !== undefined && sharp.address === address}
-      />
-      {overlay && box.width > 0 && <div className="over">{overlay(projection)}</div>}
-      {children}
-    </Stage>
-  );
-}
-
-function visibleArea(sight: Sight, box: { width: number; height: number }, size: { width: number; height: number }) {
-  // Rounded outwards to steps of 64 pixels, so that a small move asks for nothing new.
-  const left = Math.max(0, Math.floor((sight.x - box.width / 2 / sight.scale) / 64) * 64);
-  const top = Math.max(0, Math.floor((sight.y - box.height / 2 / sight.scale) / 64) * 64);
-  const right = Math.min(size.width, Math.ceil((sight.x + box.width / 2 / sight.scale) / 64) * 64);
-  const bottom = Math.min(size.height, Math.ceil((sight.y + box.height / 2 / sight.scale) / 64) * 64);
-  return { x: left, y: top, width: right - left, height: bottom - top };
-}
-
-function keepInside(sight: Sight, size: { width: number; height: number }): Sight {
+    // React listens passively to wheels; a page that scrolls along would not do.
+    const listen = (event: WheelEvent): void => wheel.current?.(event);
+    element?.addEventListener('wheel', listen, { passive: false });
+    return () => element?.removeEventListener('wheel', listen);
+  }, []);
   return {
-    scale: sight.scale,
-    x: Math.max(0, Math.min(size.width, sight.x)),
-    y: Math.max(0, Math.min(size.height, sight.y)),
+    stage,
+    onContextMenu: (event: MouseEvent<HTMLDivElement>) => stroking && event.preventDefault(),
+    onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
+      event.currentTarget.setPointerCapture(event.pointerId);
+      if (stroking && event.button === 0 && !drag.current) {
+        if (stroke.current) {
+          // A second finger: the picture is meant.
+          stroke.current = undefined;
+          stroking.onStroke([]);
+        } else {
+          const first = strokePoint(event);
+          const points = event.shiftKey && stroking.from ? [stroking.from, first] : [first];
+          stroke.current = { pointer: event.pointerId, points };
+          return stroking.onStroke(points);
+        }
+      }
+      drag.current = { x: event.clientX, y: event.clientY, sight: shown };
+    },
+    onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      if (stroke.current) {
+        if (!stroking || event.pointerId !== stroke.current.pointer) return;
+        const now = event.nativeEvent.getCoalescedEvents?.() ?? [];
+        const fresh = (now.length ? now : [event.nativeEvent]).map((one) => strokePoint(one, event.currentTarget));
+        stroke.current.points = [...stroke.current.points, ...fresh];
+        return stroking.onStroke(stroke.current.points);
+      }
+      if (!drag.current || !sight) return;
+      const { x, y, sight: from } = drag.current;
+      const moved = { x: from.x - (event.clientX - x) / from.scale, y: from.y - (event.clientY - y) / from.scale };
+      onSight(heldSight({ ...moved, scale: from.scale }, size));
+    },
+    onPointerUp: (event: PointerEvent<HTMLDivElement>) => {
+      if (stroke.current?.pointer === event.pointerId) {
+        stroking?.onEnd(stroke.current.points);
+        stroke.current = undefined;
+        return;
+      }
+      const from = drag.current;
+      drag.current = undefined;
+      if (!onPick || !from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > CLICK) return;
+      onPick(projectionOf(shown, box, size).unproject(pointOf(event, event.currentTarget)));
+    },
+    onDoubleClick: (event: MouseEvent<HTMLDivElement>) => {
+      if (onPick || stroking) return;
+      if (sight) return onSight(undefined);
+      const { x, y } = pixelAt(pointOf(event, event.currentTarget), shown, box);
+      onSight(heldSight({ x, y, scale: 1 }, size));
+    },
   };
 }

@@ -1,14 +1,25 @@
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { doubtFacts } from '../../../core/cut/doubts.ts';
+import { minutesLeft, noExperience, stateNow, type Experience } from '../../../core/touch/review.ts';
 import { minutes } from '../../shared/format.ts';
+import { stateTitles } from './review.ts';
 import { isPlate } from '../../state/store.ts';
 
-/** Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken, and plates last. */
-export function orderFrames(frames: Frame[], setups: Setup[]): Frame[] {
+/**
+ * Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken, then what is
+ * accepted, and plates last.
+ */
+export function orderFrames(frames: Frame[], setups: Setup[], experience: Experience = noExperience): Frame[] {
   const plates = new Set(setups.map(({ plateFrameId }) => plateFrameId));
-  const rank = (frame: Frame): number =>
-    plates.has(frame.id) ? -2 : frame.job?.state === 'failed' ? 1e6 : frame.cut ? frame.cut.quality.minutes : -1;
-  return [...frames].sort((a, b) => rank(b) - rank(a));
+  const ranks = new Map(frames.map((frame) => [frame.id, rankOf(frame, plates.has(frame.id), experience)]));
+  return [...frames].sort((a, b) => (ranks.get(b.id) ?? 0) - (ranks.get(a.id) ?? 0));
+}
+
+function rankOf(frame: Frame, plate: boolean, experience: Experience): number {
+  if (plate) return -3;
+  if (frame.job?.state === 'failed') return 1e6;
+  if (!frame.cut) return -1;
+  return stateNow(frame) === 'accepted' ? -2 : minutesLeft(frame, experience);
 }
 
 /** How a frame stands, for its row. */
@@ -18,6 +29,8 @@ export function noteOf(frame: Frame, setups: Setup[]): string {
   if (frame.job?.state === 'queued') return 'waits its turn';
   if (frame.job?.state === 'failed') return `failed: ${frame.job.problem?.reason ?? 'unknown'}`;
   if (!frame.cut) return 'not extracted yet';
+  const state = stateNow(frame);
+  if (state === 'accepted' || state === 'again') return stateTitles[state];
   const [worst] = frame.cut.quality.doubts;
   return worst ? doubtFacts[worst.kind].title : 'nothing doubtful';
 }

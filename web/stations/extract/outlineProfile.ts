@@ -5,7 +5,11 @@ export const REACH = 6;
 /** Width of an outline that is not softened: a pixel is partly covered. */
 const PIXEL = 1;
 
-/** Coverage at `x` pixels outwards from where the outline was found. @param edge how far it is moved out. @param softness radius of the blur. */
+/**
+ * Coverage at `x` pixels outwards from where the outline was found.
+ * @param edge how far it is moved out.
+ * @param softness radius of the blur.
+ */
 export function profileAt(x: number, edge: number, softness: number): number {
   const t = 0.5 - (x - edge) / (PIXEL + 2 * softness);
   return t <= 0 ? 0 : t >= 1 ? 1 : t * t * (3 - 2 * t);

@@ -3,7 +3,7 @@ import { beforeEach, expect, test, vi } from 'vitest';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { verdictOn } from '../../../core/cut/guidance.ts';
 import { useStore } from '../../state/store.ts';
-import { someBatch, someCut, someEntry, someFrame, someQuality, someSetup } from '../../testing/items.ts';
+import { someBatch, someCut, someEntry, someFrame, someQuality, someSetup } from '../../../contract/testing/items.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { BatchControl } from './BatchControl.tsx';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
@@ -114,7 +114,7 @@ test('patches: verdict, source and size in a row; small ones left out until they
 
 test('a verdict of the hand replaces the one before on the same patch and leaves the others’', async () => {
   const other = verdictOn(ledger[1], true);
-  const frame = someFrame(1, { guidance: { masks: [], verdicts: [verdictOn(ledger[0], true), other] } });
+  const frame = someFrame(1, { guidance: { masks: [], verdicts: [verdictOn(ledger[0], true), other], touches: [] } });
   heard = standInServer(({ body }) => ({ ...frame, ...(body as Partial<Frame>) }));
   useStore.setState({ frames: [frame], setups: [someSetup()] });
   render(

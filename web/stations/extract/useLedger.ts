@@ -16,7 +16,8 @@ export interface LedgerState {
 
 /**
  * The green ledger of a frame, with the hand's verdicts in it before the cut that follows them is there.
- * @param current the quality of the cut that is shown, if it is known. @param verdicts that hold for the frame.
+ * @param current the quality of the cut that is shown, if it is known.
+ * @param verdicts that hold for the frame.
  */
 export function useLedger(
   frame: Frame | undefined,

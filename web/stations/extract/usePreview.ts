@@ -22,17 +22,28 @@ interface PreviewState {
 const JUDGED_AFTER = 150;
 /** Milliseconds without a change after which a draft gives way to the whole cut. */
 const STILL = 80;
+/** Milliseconds on a frame whose stored cut is shown after which it is cut here, for the settings. */
+const WALKING = 250;
 
-/** Milliseconds after which a worker that has not answered is taken for dead; a large frame takes some seconds on a busy machine. */
+/**
+ * Milliseconds after which a worker that has not answered is taken for dead; a large frame takes some seconds on a
+ * busy machine.
+ */
 const DEAD_AFTER = 90_000;
 
-/** The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given view; follows every change. */
+/**
+ * The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given
+ * view; follows every change.
+ * @param stored address of the frame's cut, where that is as it is wanted: it is what is shown, and the frame is cut
+ * here only for the settings.
+ */
 export function usePreview(
   frame: Frame | undefined,
   recipe: Recipe | undefined,
   guidance: Guidance,
   plate: Frame | undefined,
   view: PreviewView,
+  stored: string | undefined,
 ): PreviewState {
   const { remote: worker, dead, replace } = usePictureWorker();
   const [state, setState] = useState<PreviewState>({ working: true });
@@ -69,24 +80,39 @@ export function usePreview(
       const silent = setTimeout(replace, DEAD_AFTER);
       try {
         const fresh = loaded.frame !== address;
+        const needsBackground = view === 'background' || recipe.bounce > 0;
+        if (needsBackground && backgroundAddress && loaded.background !== backgroundAddress) {
+          await worker.loadBackground(backgroundAddress);
+          loaded.background = backgroundAddress;
+        }
+        let atOnce = false;
+        const showAtOnce = (bitmap: ImageBitmap | undefined): void => {
+          if (!bitmap) return;
+          if (!current) return bitmap.close();
+          atOnce = true;
+          clearTimeout(slow);
+          setState((s) => ({ ...shownOf(s, bitmap), working: false }));
+        };
+        if (view !== 'photograph' && stored) {
+          // One that cannot be had is only not shown.
+          showAtOnce(await worker.stored(stored, view, placement ?? undefined).catch(() => undefined));
+          // What follows cannot be interrupted, so it waits for a hand that goes on.
+          if (atOnce && fresh) await new Promise((resolve) => setTimeout(resolve, WALKING));
+          if (!current) return;
+        }
         if (fresh) {
           await worker.loadFrame(address, personsAddress, fileWidth);
           loaded.frame = address;
           loaded.plate = undefined;
         }
+        if (fresh && view === 'photograph') showAtOnce(await worker.photograph());
+        if (!current) return;
         if (loaded.plate !== plateAddress) {
           await worker.loadPlate(plateAddress);
           loaded.plate = plateAddress;
         }
-        if (
-          (view === 'background' || recipe.bounce > 0) &&
-          backgroundAddress &&
-          loaded.background !== backgroundAddress
-        ) {
-          await worker.loadBackground(backgroundAddress);
-          loaded.background = backgroundAddress;
-        }
-        const draft = await worker.draft(recipe, guidance, view, placement ?? undefined);
+        // A draft would be less than what is shown then.
+        const draft = atOnce ? undefined : await worker.draft(recipe, guidance, view, placement ?? undefined);
         if (!current) return;
         if (draft) {
           setState((s) => ({ ...shownOf(s, draft), working: s.working }));
@@ -99,7 +125,8 @@ export function usePreview(
         clearTimeout(slow);
         if (!preview.ok) return setState({ problem: preview, working: false });
         const { bitmap } = preview;
-        setState((s) => ({ ...shownOf(s, bitmap), working: false }));
+        if (atOnce) bitmap.close();
+        else setState((s) => ({ ...shownOf(s, bitmap), working: false }));
         judging = setTimeout(
           () =>
             ask(async () => {
@@ -142,6 +169,7 @@ export function usePreview(
     backgroundAddress,
     view,
     placement,
+    stored,
   ]);
   if (dead)
     return {

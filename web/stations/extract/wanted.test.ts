@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { Frame, OrderItem } from '../../../contract/index.ts';
-import { someCut, someFrame, someSetup } from '../../testing/items.ts';
+import { someCut, someFrame, someSetup } from '../../../contract/testing/items.ts';
 import { previewOrder, staleFrames } from './wanted.ts';
 
 const cutBy = (fingerprint: string): Pick<Frame, 'cut'> => someCut({}, fingerprint);

@@ -12,7 +12,10 @@ export function staleFrames(frames: readonly Frame[], orders: readonly OrderItem
   });
 }
 
-/** What a frame is to be cut with, for its preview; a plate is previewed as any other frame. @param all frames of its setup. */
+/**
+ * What a frame is to be cut with, for its preview; a plate is previewed as any other frame.
+ * @param all frames of its setup.
+ */
 export function previewOrder(frame: Frame, setup: Setup, all: readonly Frame[]): Order {
   const { placement } = frame;
   const placed = placement && { background: `${placement.backgroundId}`, placement };

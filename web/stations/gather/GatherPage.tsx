@@ -3,8 +3,10 @@ import { Button, FormControlLabel, Radio, styled } from '@mui/material';
 import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Frame, Setup } from '../../../contract/index.ts';
+import { counted } from '../../shared/format.ts';
 import { ask } from '../../shared/ask.tsx';
 import { Example } from '../../shared/Example.tsx';
+import { FileInput } from '../../shared/FileInput.tsx';
 import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { NameField } from '../../shared/NameField.tsx';
 import { api } from '../../state/api.ts';
@@ -73,7 +75,7 @@ export function GatherPage() {
   return (
     <Gather {...getRootProps()}>
       <Drop className={isDragActive ? 'over' : undefined} onClick={open}>
-        <input {...getInputProps({ 'aria-label': 'Frame files' } as object)} />
+        <FileInput label="Frame files" props={getInputProps} />
         <Button variant="contained" color="primary" onClick={(event) => (event.stopPropagation(), open())}>
           Choose frames
         </Button>
@@ -131,7 +133,7 @@ function SetupSheet({
           onChange={(name) => void changeSetup(setup, { name }, 'name of the setup')}
         />
         <span className="figure quiet" style={{ whiteSpace: 'nowrap' }}>
-          {frames.length} frames
+          {counted(frames.length, 'frame')}
         </span>
         {!single && (
           <FormControlLabel

@@ -3,7 +3,7 @@ import { beforeEach, expect, test, vi } from 'vitest';
 import type { ImportResult } from '../../../contract/index.ts';
 import { api, RequestError } from '../../state/api.ts';
 import { startUploads, useUploads } from '../../state/uploads.ts';
-import { someFrame } from '../../testing/items.ts';
+import { someFrame } from '../../../contract/testing/items.ts';
 import { Uploads } from './Uploads.tsx';
 
 /** Uploads that wait until the test ends them. */

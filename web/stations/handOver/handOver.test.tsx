@@ -2,7 +2,7 @@ import { fireEvent, render, screen, within } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, expect, test } from 'vitest';
 import { useStore } from '../../state/store.ts';
-import { someBatch, someCut, someDelivery, someFrame, someSetup, someShoot } from '../../testing/items.ts';
+import { someBatch, someCut, someDelivery, someFrame, someSetup, someShoot } from '../../../contract/testing/items.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { DeliveryRow } from './DeliveryRow.tsx';
 import { HandOverPage } from './HandOverPage.tsx';

@@ -3,6 +3,7 @@ import { Box, Button, styled, ToggleButton } from '@mui/material';
 import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Background } from '../../../contract/index.ts';
+import { FileInput } from '../../shared/FileInput.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
@@ -57,7 +58,7 @@ export function Backgrounds({
       <Box component="h2" sx={{ pb: 1 }}>
         Background
       </Box>
-      <input {...getInputProps({ 'aria-label': 'Background files' } as object)} />
+      <FileInput label="Background files" props={getInputProps} />
       <Swatches>
         {backgrounds.map((background) => (
           <ToggleButton

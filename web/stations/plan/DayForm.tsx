@@ -8,14 +8,16 @@ import 'dayjs/locale/en-gb';
 import { produce } from 'immer';
 import { lazy, Suspense, useState } from 'react';
 import type { Plan } from '../../../core/plan/index.ts';
+import { counted } from '../../shared/format.ts';
 import { Actions, Fields } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
+import { part } from '../../shared/part.ts';
 import { useStore } from '../../state/store.ts';
 import { FactField, Section, type ThingProps } from './fields.tsx';
 import { thingFacts } from './things.ts';
 
 // The table is loaded when somebody wants it.
-const RosterDialog = lazy(async () => ({ default: (await import('./RosterDialog.tsx')).RosterDialog }));
+const RosterDialog = lazy(async () => ({ default: (await part(() => import('./RosterDialog.tsx'))).RosterDialog }));
 
 type Event = Plan['event'];
 
@@ -115,7 +117,7 @@ export function DayForm({ plan, units, onChange }: ThingProps) {
       <Section title="Who comes, and in what colours">
         <p className="quiet">
           {event.roster.length
-            ? `${event.roster.length} ${event.roster.length === 1 ? 'entry' : 'entries'}, ${event.roster.reduce((sum, { people }) => sum + people, 0)} people.`
+            ? `${counted(event.roster.length, 'entry', 'entries')}, ${event.roster.reduce((sum, { people }) => sum + people, 0)} people.`
             : 'Nobody is listed; clothes near the screen’s colour are told beforehand from this list.'}
         </p>
         <Button onClick={() => setListing(true)}>Edit who comes</Button>

@@ -4,10 +4,11 @@ import { clock } from '../../../core/plan/index.ts';
 import { Changes } from '../../shared/Changes.tsx';
 import { Actions } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
+import { part } from '../../shared/part.ts';
 import { pictures } from '../../state/api.ts';
 import type { Numbers } from './plan.worker.ts';
 
-const Chart = lazy(() => import('./Chart.tsx'));
+const Chart = lazy(() => part(() => import('./Chart.tsx')));
 
 const Timeline = styled('ol')`
   list-style: none;

@@ -11,8 +11,9 @@ import {
 import { lazy, Suspense } from 'react';
 import type { Report } from '../../../core/plan/index.ts';
 import { Changes } from '../../shared/Changes.tsx';
+import { part } from '../../shared/part.ts';
 
-const Chart = lazy(() => import('./Chart.tsx'));
+const Chart = lazy(() => part(() => import('./Chart.tsx')));
 
 /** The forecast broken down by cause, with its spread. */
 export function ForecastPanel({ report }: { report: Report }) {

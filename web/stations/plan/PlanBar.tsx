@@ -10,6 +10,7 @@ import { Link, useNavigate } from 'react-router';
 import { planSchema, type PlanRow } from '../../../contract/index.ts';
 import { startingPlan, type Plan, type Units } from '../../../core/plan/index.ts';
 import { ask } from '../../shared/ask.tsx';
+import { FileInput } from '../../shared/FileInput.tsx';
 import { Choice } from '../../shared/Choice.tsx';
 import { Strip } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
@@ -84,7 +85,7 @@ export function PlanBar({
               <UploadIcon />
             </IconButton>
           </Tooltip>
-          <input {...getInputProps({ 'aria-label': 'Plan file' } as object)} />
+          <FileInput label="Plan file" props={getInputProps} />
           <Choice
             aria="Units"
             value={units}

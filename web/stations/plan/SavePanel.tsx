@@ -89,7 +89,7 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
               <li key={words}>
                 {words}{' '}
                 <span className="figure quiet">
-                  {minutes >= 0 ? `saves ${minutes.toFixed(1)}` : `costs ${(-minutes).toFixed(1)} by itself`} min
+                  {minutes >= 0 ? `saves ${minutes.toFixed(1)} min` : `costs ${(-minutes).toFixed(1)} min by itself`}
                 </span>
               </li>
             ))}

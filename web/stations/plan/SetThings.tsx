@@ -55,7 +55,10 @@ export function ScreenLine({ plan: { screen }, projection: { axis, across, down,
   );
 }
 
-/** A lamp with the way its light goes; its aim can be moved while it is chosen. @param behind how many stand at the same place of the drawing before it: names do not share one. */
+/**
+ * A lamp with the way its light goes; its aim can be moved while it is chosen.
+ * @param behind how many stand at the same place of the drawing before it: names do not share one.
+ */
 export function LampMark({
   lamp,
   at,

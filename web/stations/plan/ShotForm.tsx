@@ -30,7 +30,9 @@ export function ShotForm({
   onShot: (shot: PreviewShot) => void;
 }) {
   const setups = useStore((state) => state.setups);
-  const [taken, setTaken] = useState('');
+  const [takenId, setTakenId] = useState<number>();
+  // The frame may be told after the job that made it.
+  const taken = useStore((state) => state.frames.find(({ id }) => id === takenId));
   const about = { planId: row.id };
   const taking = useOpenJob(['shot'], about);
   const failed = useFailedJob(['shot'], about);
@@ -43,11 +45,10 @@ export function ShotForm({
   const all = Array.from({ length: places }, (_, n) => person(n));
   const people = shot.kind === 'people' ? all : [];
   const take = async (): Promise<void> => {
-    setTaken('');
+    setTakenId(undefined);
     const job = await runJob(api.takeFrame(row.id, { kind: shot.kind, people, seed: shot.seed, setupId }));
-    const frame = useStore.getState().frames.find(({ id }) => id === job?.made?.frameId);
-    if (!frame) return;
-    setTaken(`${frame.name} is at Gather`);
+    if (job?.made?.frameId === undefined) return;
+    setTakenId(job.made.frameId);
     onShot({ ...shot, seed: shot.seed + 1 });
   };
   return (
@@ -80,7 +81,7 @@ export function ShotForm({
         </Box>
       )}
       <JobFailed job={failed} />
-      <span role="status">{taken}</span>
+      <span role="status">{taken && `${taken.name} is at Gather`}</span>
     </Box>
   );
 }

@@ -3,6 +3,7 @@ import { Button, List, ListItem, ListItemButton, styled } from '@mui/material';
 import { lazy, Suspense } from 'react';
 import { lampFrom, lampModels, personAt, type Plan } from '../../../core/plan/index.ts';
 import { Actions } from '../../shared/layout.tsx';
+import { part } from '../../shared/part.ts';
 import { CameraForm } from './CameraForm.tsx';
 import type { ThingProps } from './fields.tsx';
 import { LampForm } from './LampForm.tsx';
@@ -13,7 +14,7 @@ import { ScreenForm } from './ScreenForm.tsx';
 import { thingsOf, type ThingId } from './things.ts';
 
 // Brings the pickers of dates and times, which only the day needs.
-const DayForm = lazy(async () => ({ default: (await import('./DayForm.tsx')).DayForm }));
+const DayForm = lazy(async () => ({ default: (await part(() => import('./DayForm.tsx'))).DayForm }));
 
 const Form = styled('section')`
   flex: 1;
@@ -63,7 +64,7 @@ export function ThingForm(props: ThingProps) {
     <>
       <List
         aria-label="Things in the set"
-        sx={{ maxHeight: 214, overflow: 'auto', borderBlock: 1, borderColor: 'divider', flex: '0 0 auto' }}
+        sx={{ maxHeight: 238, overflow: 'auto', borderBlock: 1, borderColor: 'divider', flex: '0 0 auto' }}
       >
         {thingsOf(plan).map(({ id, name }) => (
           <ListItem key={id} disablePadding>

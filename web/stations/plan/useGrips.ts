@@ -16,7 +16,10 @@ interface Hand {
   onChange: (plan: Plan, label: string) => void;
 }
 
-/** What makes a drawn thing one that is dragged, or moved by arrow keys when in focus. @param title of the drawing, for names. */
+/**
+ * What makes a drawn thing one that is dragged, or moved by arrow keys when in focus.
+ * @param title of the drawing, for names.
+ */
 export function useGrips(
   svg: RefObject<SVGSVGElement | null>,
   axis: Axis,

@@ -3,7 +3,10 @@ import { LEVELS, type RehearsalResult } from '../../../contract/index.ts';
 /** Right answers in a row after which the next level is offered. */
 const ROW = 3;
 
-/** The level after the one that was answered rightly some times in a row, or that of the last try. @param results the latest first. */
+/**
+ * The level after the one that was answered rightly some times in a row, or that of the last try.
+ * @param results the latest first.
+ */
 export function offeredLevel(results: readonly RehearsalResult[]): number {
   const answered = results.filter(({ answered: done }) => done);
   const last = answered[0]?.level ?? 1;

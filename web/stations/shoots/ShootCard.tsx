@@ -6,7 +6,7 @@ import { Button, IconButton, Link, ListItemIcon, Menu, MenuItem, styled } from '
 import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Shoot } from '../../../contract/index.ts';
-import { longDate, minutes } from '../../shared/format.ts';
+import { counted, longDate, minutes } from '../../shared/format.ts';
 import { StepWedge } from '../../shared/StepWedge.tsx';
 import { pictures } from '../../state/api.ts';
 import { nextStep } from './nextStep.ts';
@@ -151,9 +151,9 @@ export function ShootCard({
         {!shoot.strip.length && <p>No frames yet</p>}
       </Strip>
       <Stations>
-        <Standing name="Plan" figure={shoot.plans ? `${shoot.plans} ${shoot.plans === 1 ? 'set' : 'sets'}` : 'none'} />
+        <Standing name="Plan" figure={shoot.plans ? counted(shoot.plans, 'set') : 'none'} />
         <Standing name="Check" figure={shoot.rounds ? `${shoot.signed} of ${shoot.rounds} signed off` : 'none'} />
-        <Standing name="Gather" figure={`${shoot.frames} frames`} />
+        <Standing name="Gather" figure={counted(shoot.frames, 'frame')} />
         <Standing
           name="Extract"
           figure={`${shoot.cut} of ${shoot.frames}${shoot.cut ? `, ${minutes(shoot.minutes)}` : ''}`}

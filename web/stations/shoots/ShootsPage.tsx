@@ -3,8 +3,10 @@ import { Button, Snackbar } from '@mui/material';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { BACK_MINUTES, type NewShoot, type Shoot } from '../../../contract/index.ts';
+import { counted } from '../../shared/format.ts';
 import { ask } from '../../shared/ask.tsx';
 import { Actions, EmptyPlace, Sheet } from '../../shared/layout.tsx';
+import { part } from '../../shared/part.ts';
 import { Head } from '../../shell/Head.tsx';
 import { Page } from '../../shell/Page.tsx';
 import { ProblemBar } from '../../shell/ProblemBar.tsx';
@@ -13,7 +15,7 @@ import { attempt, followEvents, loadShoots, useStore } from '../../state/store.t
 import { ShootCard } from './ShootCard.tsx';
 
 // Forms and calendar are loaded when somebody wants them.
-const ShootDialog = lazy(async () => ({ default: (await import('./ShootDialog.tsx')).ShootDialog }));
+const ShootDialog = lazy(async () => ({ default: (await part(() => import('./ShootDialog.tsx'))).ShootDialog }));
 
 /** Every shoot with its pictures and what to do next. */
 export function ShootsPage() {
@@ -141,9 +143,9 @@ function emptyShoot(): NewShoot {
 /** What goes with a shoot, in words. */
 function lostWith({ frames, cut, plans, handedOver, sample }: Shoot): string {
   const parts = [
-    frames && `${frames} frames${cut ? ` with ${cut} cuts` : ''}`,
-    plans && `${plans} ${plans === 1 ? 'plan' : 'plans'}`,
-    handedOver && `${handedOver} ${handedOver === 1 ? 'hand-over' : 'hand-overs'}`,
+    frames && `${counted(frames, 'frame')}${cut ? ` with ${counted(cut, 'cut')}` : ''}`,
+    plans && counted(plans, 'plan'),
+    handedOver && counted(handedOver, 'hand-over'),
   ].filter(Boolean);
   const lost = parts.length ? `It goes with ${parts.join(', ')}.` : 'It is empty.';
   return `${lost} For ${BACK_MINUTES} minutes it can be brought back. ${sample ? 'The sample can always be made anew.' : 'The files on your card or disk are not touched.'}`;

@@ -2,7 +2,7 @@ import { fireEvent, render, screen } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
 import { expect, test, vi } from 'vitest';
 import type { Shoot } from '../../../contract/index.ts';
-import { someShoot } from '../../testing/items.ts';
+import { someShoot } from '../../../contract/testing/items.ts';
 import { ShootCard } from './ShootCard.tsx';
 import { ShootDialog } from './ShootDialog.tsx';
 

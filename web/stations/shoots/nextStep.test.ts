@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { Shoot } from '../../../contract/index.ts';
-import { someShoot } from '../../testing/items.ts';
+import { someShoot } from '../../../contract/testing/items.ts';
 import { nextStep } from './nextStep.ts';
 
 const shoot = someShoot();

@@ -11,10 +11,19 @@ import {
   type KnownBefore,
   type Quality,
   type Recipe,
-} from '../../core/cut/index.ts';
-import type { EncodedRaster } from '../../core/image/raster.ts';
-import { reducedCopy, reductionFactor } from '../../core/image/reduce.ts';
-import { surroundingsOf, type Placement } from '../../core/place/index.ts';
+} from './index.ts';
+import type { EncodedRaster, LinearRaster } from '../image/raster.ts';
+import { reducedCopy, reductionFactor } from '../image/reduce.ts';
+import { surroundingsOf, type Placement } from '../place/index.ts';
+import {
+  strokesAbout,
+  strokesOf,
+  touchKinds,
+  workingTouches,
+  type Path,
+  type Stroke,
+  type Touch,
+} from '../touch/touch.ts';
 
 /** A background whose light may fall on the person, and where the person stands on it. */
 export interface Lit {
@@ -39,7 +48,10 @@ export class StagedCut {
   private readonly steps = new Map<string, { key: string; value: unknown }>();
   private judged?: () => Judged;
 
-  /** @param scale pixels of this picture to one of the file, along a side. @param cells most reduced pixels that it is sorted on. */
+  /**
+   * @param scale pixels of this picture to one of the file, along a side.
+   * @param cells most reduced pixels that it is sorted on.
+   */
   constructor(
     readonly frame: EncodedRaster,
     private readonly known: KnownBefore,
@@ -52,8 +64,16 @@ export class StagedCut {
     return this.steps.get('analysis')?.key === sortingKey(recipe, guidance);
   }
 
-  /** @returns undefined if the picture shows no green or blue screen. */
-  cut(wanted: Recipe, guidance: Guidance, lit: Lit | undefined): Cutout | undefined {
+  /**
+   * @param paths of the guidance's touches, by name.
+   * @returns undefined if the picture shows no green or blue screen.
+   */
+  cut(
+    wanted: Recipe,
+    guidance: Guidance,
+    lit: Lit | undefined,
+    paths: ReadonlyMap<string, Path> = new Map(),
+  ): Cutout | undefined {
     const { frame } = this;
     const recipe = recipeAt(wanted, this.scale);
     const {
@@ -73,16 +93,24 @@ export class StagedCut {
     const prepared = this.step('prepared', '', () => prepareFrame(frame, this.known, this.cells));
     if (!prepared) return undefined;
     const sorted = sortingKey(recipe, guidance);
-    const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance));
+    const strokes = strokesOf(guidance.touches, paths);
+    const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance, strokes));
     const solved = sorted + JSON.stringify(method);
     const coverage = this.step('coverage', solved, () => solveCoverage(frame, analysis, recipe));
-    const shaped = solved + JSON.stringify([edge, softness, specks, holes]);
-    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks));
+    const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
+    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks, strokes));
     const light = bounce > 0 ? lit : undefined;
     const finished =
-      shaped + JSON.stringify([floor, ceiling, spill, spillMethod, bounce, light && [light.address, light.placement]]);
+      shaped +
+      JSON.stringify([
+        ...[floor, ceiling, spill, spillMethod, bounce],
+        light && [light.address, light.placement],
+        named(strokesAbout(strokes, 'spill', 'edge')),
+      ]);
+    const surroundings = (): LinearRaster | undefined =>
+      light && surroundingsOf(light.background, frame, light.placement);
     const cutout = this.step('cutout', finished, () =>
-      finishCut(frame, analysis, matte, recipe, light && surroundingsOf(light.background, frame, light.placement)),
+      finishCut(frame, analysis, matte, recipe, { surroundings: surroundings(), strokes }),
     );
     this.judged = () => ({
       quality: this.step('quality', finished, () => judgeQuality(analysis, matte, cutout)),
@@ -123,6 +151,12 @@ export function draftOf(frame: EncodedRaster, { plate, persons }: KnownBefore, s
     : undefined;
 }
 
-function sortingKey({ hairReach, greenKeep }: Recipe, guidance: Guidance): string {
-  return JSON.stringify([hairReach, greenKeep, guidance]);
+/** Strokes as a key holds them: their paths by name. */
+function named(strokes: readonly Stroke[]): Touch[] {
+  return strokes.map(({ line: _, ...touch }) => touch);
+}
+
+function sortingKey({ hairReach, greenKeep }: Recipe, { masks, verdicts, touches }: Guidance): string {
+  const hints = workingTouches(touches).filter(({ kind }) => touchKinds[kind].about === 'solving');
+  return JSON.stringify([hairReach, greenKeep, masks, verdicts, hints]);
 }

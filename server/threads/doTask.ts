@@ -5,6 +5,7 @@ import { findPersonsOf } from '../persons/personsTask.ts';
 import { renderBackground, renderShot } from '../standIn/renderTask.ts';
 import { read, recognise } from '../stations/check/readTask.ts';
 import { cut } from '../stations/extract/cutTask.ts';
+import { ribbon } from '../stations/extract/ribbonTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
@@ -22,6 +23,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   shot: renderShot,
   background: renderBackground,
   persons: findPersonsOf,
+  ribbon,
 };
 
 export interface Asked<K extends TaskKind = TaskKind> {

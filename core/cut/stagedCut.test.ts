@@ -1,9 +1,9 @@
 import { describe, expect, test } from 'vitest';
-import { cutFrame, defaultRecipe, noGuidance, type Guidance, type Recipe } from '../../core/cut/index.ts';
-import { whiteLevel, type EncodedRaster } from '../../core/image/raster.ts';
-import { reducedCopy } from '../../core/image/reduce.ts';
-import { defaultPlacement, surroundingsOf } from '../../core/place/index.ts';
-import { demoFrames, demoShot, takeFrame } from '../../core/studio/index.ts';
+import { cutFrame, defaultRecipe, noGuidance, type Guidance, type Recipe } from './index.ts';
+import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
+import { reducedCopy } from '../image/reduce.ts';
+import { defaultPlacement, surroundingsOf } from '../place/index.ts';
+import { demoFrames, demoShot, takeFrame } from '../studio/index.ts';
 import { StagedCut } from './stagedCut.ts';
 
 const { plan, shot } = demoShot(demoFrames[0], 480);
@@ -22,6 +22,7 @@ const masked: Guidance = {
     },
   ],
   verdicts: [],
+  touches: [],
 };
 /** One after another, each touching another step. */
 const changes: [string, Partial<Recipe>, Guidance][] = [

@@ -1,10 +1,11 @@
 import type { CutInput, CutOutput } from '../stations/extract/cutTask.ts';
+import type { RibbonInput } from '../stations/extract/ribbonTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
 import type { BackgroundInput, Rendered, ShotInput } from '../standIn/renderTask.ts';
-import type { Findings } from '../../contract/index.ts';
+import type { Findings, RibbonSheet } from '../../contract/index.ts';
 import type { Bench } from './bench.ts';
 
 /** What worker threads can be asked: what goes in and what comes out. */
@@ -17,6 +18,7 @@ export interface Tasks {
   rehearse: { input: RehearseInput; output: RehearseOutput };
   shot: { input: ShotInput; output: Rendered };
   background: { input: BackgroundInput; output: Rendered };
+  ribbon: { input: RibbonInput; output: RibbonSheet };
   persons: { input: { hash: string }; output: Uint8Array };
 }
 export type TaskKind = keyof Tasks;

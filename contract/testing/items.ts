@@ -1,4 +1,5 @@
-import type { Batch, Delivery, Frame, Setup, Shoot } from '../../contract/index.ts';
+import { startingPlan } from '../../core/plan/index.ts';
+import type { Batch, Check, Delivery, Findings, Frame, Job, PlanRow, Setup, Shoot } from '../index.ts';
 import { noGuidance } from '../../core/cut/guidance.ts';
 import type { LedgerEntry, Quality } from '../../core/cut/quality.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
@@ -47,6 +48,7 @@ export const someFrame = (id: number, part: Partial<Frame> = {}): Frame => ({
   takenAt: null,
   subject: '',
   guidance: noGuidance,
+  review: null,
   cut: null,
   job: null,
   placement: null,
@@ -112,6 +114,54 @@ export const someDelivery = (part: Partial<Delivery> = {}): Delivery => ({
   bytes: 3_400_000,
   problems: [],
   leftOut: [],
+  revision: 1,
+  ...part,
+});
+
+export const someJob = (part: Partial<Job> = {}): Job => ({
+  id: 8,
+  kind: 'cut',
+  shootId: 1,
+  about: {},
+  state: 'queued',
+  progress: null,
+  secondsLeft: null,
+  problem: null,
+  made: null,
+  revision: 1,
+  ...part,
+});
+
+export const somePlanRow = (part: Partial<PlanRow> = {}): PlanRow => ({
+  id: 1,
+  shootId: 1,
+  setupId: null,
+  plan: startingPlan('Hall', '2026-06-13'),
+  changedAt: '2026-06-13T10:00:00.000Z',
+  revision: 1,
+  ...part,
+});
+
+export const someFindings = (part: Partial<Findings> = {}): Findings => ({
+  found: true,
+  inView: [],
+  patches: [],
+  readings: [],
+  causes: [],
+  ready: true,
+  ...part,
+});
+
+/** A round of test frames. */
+export const someCheck = (part: Partial<Check> = {}): Check => ({
+  id: 3,
+  setupId: 1,
+  createdAt: '2026-06-13T10:00:00.000Z',
+  pictures: [],
+  marks: {},
+  findings: null,
+  signedAt: null,
+  openPoints: [],
   revision: 1,
   ...part,
 });

@@ -5,8 +5,8 @@ import type { Asked } from './doTask.ts';
 import type { Answer, Input, TaskKind } from './task.ts';
 
 /**
- * Work of a kind never waits for work of another: a batch takes all cores, but who stands at the set and reads a test frame, and
- * whoever waits for an answer while a page loads, has a thread of their own.
+ * Work of a kind never waits for work of another: a batch takes all cores, but who stands at the set and reads a test
+ * frame, and whoever waits for an answer while a page loads, has a thread of their own.
  */
 export type Lane = 'batch' | 'set' | 'asked';
 

@@ -1,0 +1,81 @@
+import { luminance } from '../colour/luminance.ts';
+import { linearTable, encoderFor } from '../colour/transfer.ts';
+import type { LinearRaster } from '../image/raster.ts';
+import { stampOf, type Stamp } from './stamp.ts';
+import { strokesAbout, type Stroke } from './touch.ts';
+
+interface Laid {
+  stroke: Stroke;
+  stamp: Stamp;
+}
+
+/** The touches on colour, row by row of a frame of a size. */
+export class ColourTouches {
+  private readonly spill: Laid[];
+  private readonly edge: Laid[];
+
+  constructor(strokes: readonly Stroke[], width: number, height: number) {
+    const laid = (what: Stroke[]): Laid[] =>
+      what.flatMap((stroke) => {
+        const stamp = stampOf(stroke, width, height);
+        return stamp ? [{ stroke, stamp }] : [];
+      });
+    this.spill = laid(strokesAbout(strokes, 'spill'));
+    this.edge = laid(strokesAbout(strokes, 'edge'));
+  }
+
+  /** Whether any of them is about spill. */
+  get aboutSpill(): boolean {
+    return this.spill.length > 0;
+  }
+
+  /** Whether any of them is about the colour of edges. */
+  get aboutEdges(): boolean {
+    return this.edge.length > 0;
+  }
+
+  /**
+   * Says how much spill goes along row y.
+   * @param amount 0–1 for each pixel, changed.
+   * @param gone 1 where all of it goes, even from green that is kept; changed.
+   */
+  spillAlong(y: number, amount: Float32Array, gone: Uint8Array): void {
+    for (const { stroke, stamp } of this.spill) {
+      const to = stroke.kind === 'spillGone' ? 1 : 0;
+      alongRow(stamp, y, (x, share) => {
+        amount[x] += (to - amount[x]) * share * stroke.strength;
+        if (share > 0.5) gone[x] = to;
+      });
+    }
+  }
+
+  /**
+   * Gives row y the colours from inside.
+   * @param pixels RGBA of the row, sRGB, changed.
+   * @param inside colours of the person inside, at reduced size, linear.
+   * @param cell number of the reduced pixel that pixel x of the row lies in.
+   */
+  colourAlong(y: number, pixels: Uint8Array | Uint16Array, inside: LinearRaster, cell: (x: number) => number): void {
+    const table = linearTable(pixels);
+    const encode = encoderFor(pixels);
+    for (const { stroke, stamp } of this.edge) {
+      alongRow(stamp, y, (x, share) => {
+        if (pixels[x * 4 + 3] === 0) return;
+        const at = cell(x) * 3;
+        const [r, g, b] = [inside.data[at], inside.data[at + 1], inside.data[at + 2]];
+        const own = [table[pixels[x * 4]], table[pixels[x * 4 + 1]], table[pixels[x * 4 + 2]]] as const;
+        const level = luminance(r, g, b);
+        const scale = stroke.kind === 'edgePaint' || level <= 0 ? 1 : luminance(...own) / level;
+        [r, g, b].forEach((v, c) => {
+          const to = Math.min(1, v * scale);
+          pixels[x * 4 + c] = encode(own[c] + (to - own[c]) * share * stroke.strength);
+        });
+      });
+    }
+  }
+}
+
+function alongRow({ left, top, width, height, data }: Stamp, y: number, use: (x: number, share: number) => void): void {
+  if (y < top || y >= top + height) return;
+  for (let x = 0, k = (y - top) * width; x < width; x++, k++) if (data[k]) use(left + x, data[k] / 255);
+}

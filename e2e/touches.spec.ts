@@ -1,0 +1,138 @@
+import { expect, test, type Page } from '@playwright/test';
+import { detail, levelAt, openCut } from './atExtract.ts';
+
+/** Touches of the hand, at Extract. */
+
+/** Where a share of the frame of 400 × 600 lies on the page. */
+async function onPage(page: Page, x: number, y: number): Promise<[number, number]> {
+  const box = await page.locator('.viewer > canvas').boundingBox();
+  if (!box) throw new Error('no picture');
+  const scale = Math.min((box.width - 32) / 400, (box.height - 32) / 600);
+  return [box.x + box.width / 2 + (x - 0.5) * 400 * scale, box.y + box.height / 2 + (y - 0.5) * 600 * scale];
+}
+
+async function paint(page: Page, from: [number, number], to: [number, number]): Promise<void> {
+  await page.mouse.move(...(await onPage(page, ...from)));
+  await page.mouse.down();
+  await page.mouse.move(...(await onPage(page, ...to)), { steps: 8 });
+  await page.mouse.up();
+}
+
+/** Extracts what of the setup is not as it is wanted. */
+async function extracted(page: Page): Promise<void> {
+  const extract = page.getByRole('button', { name: /^Extract \d/ });
+  if (await extract.isEnabled()) await extract.click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 90_000 });
+}
+
+test('a stroke takes coverage away at once; it is switched off, moved, taken back, done again, and survives a reload', async ({
+  page,
+}) => {
+  await openCut(page, /^SKM_0104/);
+  await page.keyboard.press('2');
+  await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(255);
+  await page.getByRole('tab', { name: /^Touches/ }).click();
+  await page.getByRole('button', { name: 'Take away' }).click();
+  const width = page.getByRole('spinbutton', { name: 'Width' });
+  const before = Number(await width.inputValue());
+  await page.keyboard.press('w');
+  await expect.poll(async () => Number(await width.inputValue())).toBeGreaterThan(before);
+  for (let n = 0; n < 5; n++) await page.keyboard.press('w');
+  await paint(page, [0.42, 0.8], [0.58, 0.8]);
+  const list = page.getByRole('list', { name: 'Touches' });
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(0);
+  expect(await levelAt(page, 0.5, 0.65)).toBe(255);
+
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
+  await paint(page, [0.5, 0.8], [0.5, 0.8]);
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(255);
+  // Laid on before the other, it is under it.
+  await list.getByRole('button', { name: 'Lay on earlier' }).first().click();
+  await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(0);
+  await list.getByRole('checkbox', { name: 'Take away holds' }).uncheck();
+  await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(255);
+  await page.keyboard.press('Control+z');
+  await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(0);
+  await page.keyboard.press('Control+y');
+  await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(255);
+
+  await page.reload();
+  await page.getByRole('tab', { name: /^Touches 2/ }).click();
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await list.getByRole('button', { name: 'Remove' }).first().click();
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  await list.getByRole('button', { name: 'Remove' }).click();
+  await expect(list).toHaveCount(0);
+  expect((await detail()).frames.every(({ guidance }) => guidance.touches.length === 0)).toBe(true);
+});
+
+test('accepting by key goes on to the next frame, the minutes fall, and it can be taken back', async ({ page }) => {
+  await openCut(page, /^SKM_0103/);
+  await extracted(page);
+  const accepted = async (): Promise<string[]> =>
+    (await detail()).frames.flatMap(({ name, review }) => (review?.state === 'accepted' ? [name] : []));
+  const shown = page.getByRole('img', { name: /^SKM_/ });
+  const first = (await shown.getAttribute('aria-label'))?.split(',')[0] ?? '';
+  await page.keyboard.press('a');
+  await expect(shown).not.toHaveAttribute('aria-label', new RegExp(`^${first}`));
+  await expect.poll(accepted).toEqual([first]);
+  await expect(page.getByRole('button', { name: 'Accepted 1' })).toBeVisible();
+  await page.getByRole('button', { name: 'Accepted 1' }).click();
+  await expect(page.getByRole('list', { name: 'Frames' }).getByRole('listitem')).toHaveCount(1);
+  await expect(page.getByRole('list', { name: 'Frames' })).toContainText(`${first}accepted`);
+  await page.keyboard.press('Control+z');
+  await expect.poll(accepted).toEqual([]);
+  await page.getByRole('button', { name: 'Accepted 0' }).click();
+});
+
+test('the walk: each answer a key, the next place is ready beforehand; taken back it is asked again; a reload goes on', async ({
+  page,
+}) => {
+  await openCut(page, /^SKM_0103/);
+  await extracted(page);
+  const walk = page.getByRole('button', { name: /^Walk through \d+/ });
+  const places = Number((await walk.innerText()).match(/\d+/)?.[0]);
+  expect(places).toBeGreaterThan(3);
+  await walk.click();
+  const at = page.getByText(/^Place \d+ of/);
+  const ready = page.locator('[data-ready=true]').first();
+  await expect(at).toHaveText(`Place 1 of ${places}`);
+  await expect(ready).toBeVisible();
+  for (const n of [2, 3]) {
+    // Prepared while the hand thinks: at the next place nothing has to be waited for.
+    await expect(page.getByRole('region', { name: 'Walk' })).not.toHaveAttribute('data-ahead', '0');
+    await page.keyboard.press('1');
+    const shown = await page.waitForFunction(
+      (text) =>
+        document.body.innerText.includes(text) && document.querySelector('[data-ready]')?.getAttribute('data-ready'),
+      `Place ${n} of`,
+    );
+    expect(await shown.jsonValue()).toBe('true');
+  }
+  await page.keyboard.press('u');
+  await expect(at).toHaveText(`Place 2 of ${places}`);
+  await page.keyboard.press('2');
+  await expect(at).toHaveText(`Place 3 of ${places}`);
+  await page.keyboard.press('Escape');
+  await page.reload();
+  await expect(page.getByRole('button', { name: `Walk through ${places - 2} doubtful places` })).toBeVisible();
+  await expect
+    .poll(async () => (await detail()).frames.filter(({ review }) => review?.settled.length).length)
+    .toBeGreaterThan(0);
+});
+
+test('the outline unrolled: by key, on another tone, and a click leads to its place at full size', async ({ page }) => {
+  await openCut(page, /^SKM_0102/);
+  await extracted(page);
+  await page.keyboard.press('o');
+  const ribbon = page.getByRole('img', { name: /^SKM_0102.*outline of \d+ pixels/ });
+  await expect(ribbon).toBeVisible();
+  const before = await ribbon.locator('img').getAttribute('src');
+  await page.keyboard.press('5');
+  await expect.poll(() => ribbon.locator('img').getAttribute('src')).not.toBe(before);
+  await ribbon.click({ position: { x: 150, y: 40 } });
+  await expect(page.getByRole('button', { name: /Whole picture/ })).toBeVisible();
+  await expect(ribbon).toHaveCount(0);
+});

@@ -1,0 +1,56 @@
+import { ReadingMargin } from '../../shared/layout.tsx';
+import { Panel, PanelTabs } from '../../shared/Panels.tsx';
+import { DoubtsPanel } from './DoubtsPanel.tsx';
+import { LedgerPanel } from './LedgerPanel.tsx';
+import { MasksPanel } from './MasksPanel.tsx';
+import { Questions } from './Questions.tsx';
+import { TouchesPanel } from './TouchesPanel.tsx';
+import { panels, type FrameBench } from './useFrameBench.ts';
+
+/** What can be asked and said about the cut of the frame on the bench. */
+export function FramePanels({ bench }: { bench: FrameBench }) {
+  const { frame, setup, panel, quality, ledger } = bench;
+  return (
+    <ReadingMargin aria-label="Settings and readings" sx={{ pt: 0 }}>
+      <PanelTabs
+        label="Panels"
+        panels={panels}
+        value={panel}
+        figures={{
+          touches: frame.guidance.touches.length || undefined,
+          ledger: ledger.length || undefined,
+          doubts: quality?.doubts.length || undefined,
+        }}
+        onChange={bench.open}
+      />
+      <Panel id={panel}>
+        {panel === 'settings' && (
+          <>
+            <h2>“{setup.name}”</h2>
+            <Questions
+              recipe={bench.recipe}
+              coverage={bench.preview.coverage}
+              onChange={bench.try}
+              onSizing={bench.setSizing}
+              onCommit={bench.keep}
+            />
+          </>
+        )}
+        {panel === 'ledger' && (
+          <LedgerPanel frame={frame} ledger={ledger} chosen={bench.patch} onChoose={bench.choose} />
+        )}
+        {panel === 'masks' && (
+          <MasksPanel
+            setup={setup}
+            frame={frame}
+            frames={bench.setupFrames}
+            drawing={bench.drawing}
+            onDraw={bench.draw}
+          />
+        )}
+        {panel === 'touches' && <TouchesPanel frame={frame} brush={bench.brush} onHold={bench.hold} />}
+        {panel === 'doubts' && quality && <DoubtsPanel quality={quality} looking={bench.looking} onLook={bench.look} />}
+      </Panel>
+    </ReadingMargin>
+  );
+}

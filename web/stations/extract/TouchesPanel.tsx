@@ -1,0 +1,219 @@
+import DownIcon from '@mui/icons-material/ArrowDownwardOutlined';
+import UpIcon from '@mui/icons-material/ArrowUpwardOutlined';
+import DeleteIcon from '@mui/icons-material/DeleteOutlined';
+import { Box, Checkbox, IconButton, List, ListItem, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
+import { useEffect, useState, type ReactNode } from 'react';
+import type { Frame } from '../../../contract/index.ts';
+import {
+  inOrder,
+  touchKinds,
+  touchSettings,
+  type Path,
+  type Touch,
+  type TouchKind,
+} from '../../../core/touch/touch.ts';
+import { Key } from '../../shared/layout.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
+import { keptPath, pictures } from '../../state/api.ts';
+import { tones } from '../../theme.ts';
+import { changeTouch, kindGroups, moveTouch, removeTouch, usualBrush, type Brush } from './touches.ts';
+
+interface Props {
+  frame: Frame;
+  brush: Brush | undefined;
+  onHold: (brush: Brush | undefined) => void;
+}
+
+/** The brushes, and all that the hand has touched on the frame, the latest above. */
+export function TouchesPanel({ frame, brush, onHold }: Props) {
+  const hold = (kind: TouchKind | null): void => onHold(kind ? { ...usualBrush, ...brush, kind } : undefined);
+  return (
+    <section aria-label="Touches">
+      {kindGroups.map(({ title, kinds }) => (
+        <Box key={title} sx={{ mb: 0.5, '& .MuiToggleButton-root': { px: 0.75, py: 0.25 } }}>
+          <h2>{title}</h2>
+          <ToggleButtonGroup
+            exclusive
+            value={brush?.kind ?? null}
+            onChange={(_, kind: TouchKind | null) => hold(kind)}
+            aria-label={title}
+            sx={{ flexWrap: 'wrap', ml: -0.75 }}
+          >
+            {kinds.map((kind) => (
+              <ToggleButton key={kind} value={kind}>
+                {touchKinds[kind].title}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+        </Box>
+      ))}
+      {brush ? (
+        <BrushForm frame={frame} brush={brush} onHold={onHold} />
+      ) : (
+        <p className="quiet">Take one and paint on the picture. Touches never change the photograph.</p>
+      )}
+      <TouchList frame={frame} />
+    </section>
+  );
+}
+
+function BrushForm({ frame, brush, onHold }: Props & { brush: Brush }) {
+  const set = (part: Partial<Brush>): void => onHold({ ...brush, ...part });
+  const { size, softness, strength } = touchSettings;
+  return (
+    <Box sx={{ borderLeft: '5px solid', borderColor: 'primary.main', pl: 1.25, mb: 1, display: 'grid', gap: 0.5 }}>
+      <p>
+        {touchKinds[brush.kind].title}: {touchKinds[brush.kind].words}.
+      </p>
+      <ToggleButtonGroup
+        exclusive
+        value={brush.zone ? 'zone' : 'stroke'}
+        onChange={(_, how: string | null) => how && set({ zone: how === 'zone' })}
+        aria-label="Drawn as"
+      >
+        <ToggleButton value="stroke">Stroke</ToggleButton>
+        <ToggleButton value="zone">Outline of a zone</ToggleButton>
+      </ToggleButtonGroup>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', alignItems: 'baseline' }}>
+        <NumberField
+          label={brush.zone ? 'Border' : 'Width'}
+          unit="pixels"
+          value={brush.size}
+          factor={frame.height}
+          digits={0}
+          step={2 / frame.height}
+          {...size}
+          onChange={(value) => set({ size: value })}
+        />
+        <NumberField
+          label="Soft over"
+          unit="% of it"
+          value={brush.softness}
+          factor={100}
+          digits={0}
+          step={0.1}
+          {...softness}
+          onChange={(value) => set({ softness: value })}
+        />
+        <NumberField
+          label="Strength"
+          unit="%"
+          value={brush.strength}
+          factor={100}
+          digits={0}
+          step={0.1}
+          {...strength}
+          onChange={(value) => set({ strength: value })}
+        />
+      </Box>
+      <p className="quiet">
+        <Key>W</Key>wider <Key>F</Key>finer <Key>S</Key>softer <Key>H</Key>harder <Key>Esc</Key>puts it down
+      </p>
+    </Box>
+  );
+}
+
+function TouchList({ frame }: { frame: Frame }) {
+  const touches = inOrder(frame.guidance.touches).reverse();
+  if (!touches.length) return null;
+  return (
+    <>
+      <h2>Laid on, the latest above</h2>
+      <List aria-label="Touches" sx={{ borderTop: 1, borderColor: 'divider' }}>
+        {touches.map((touch, n) => (
+          <TouchRow key={touch.id} frame={frame} touch={touch} first={n === touches.length - 1} last={n === 0} />
+        ))}
+      </List>
+    </>
+  );
+}
+
+function TouchRow({ frame, touch, first, last }: { frame: Frame; touch: Touch; first: boolean; last: boolean }) {
+  const { title } = touchKinds[touch.kind];
+  return (
+    <ListItem disableGutters divider sx={{ gap: 0.5, py: 0.25 }}>
+      <Checkbox
+        checked={touch.on}
+        onChange={(_, on) => changeTouch(frame, touch, { on })}
+        slotProps={{ input: { 'aria-label': `${title} holds` } }}
+      />
+      <TouchPicture frame={frame} touch={touch} />
+      <span style={{ flex: 1 }}>
+        {title}
+        <div className="quiet figure">
+          {Math.round(touch.size * frame.height)} px, {Math.round(touch.strength * 100)} %
+        </div>
+      </span>
+      <RowButton title="Lay on later" disabled={last} onClick={() => moveTouch(frame, touch, 1)}>
+        <UpIcon fontSize="small" />
+      </RowButton>
+      <RowButton title="Lay on earlier" disabled={first} onClick={() => moveTouch(frame, touch, -1)}>
+        <DownIcon fontSize="small" />
+      </RowButton>
+      <RowButton title="Remove" onClick={() => removeTouch(frame, touch)}>
+        <DeleteIcon fontSize="small" />
+      </RowButton>
+    </ListItem>
+  );
+}
+
+function RowButton({
+  title,
+  disabled = false,
+  onClick,
+  children,
+}: {
+  title: string;
+  disabled?: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <Tooltip title={title}>
+      <span>
+        <IconButton aria-label={title} disabled={disabled} onClick={onClick} sx={{ p: 0.25 }}>
+          {children}
+        </IconButton>
+      </span>
+    </Tooltip>
+  );
+}
+
+/** Side of a touch's picture, and room around its path, shares of the frame's height. */
+const SIDE = 38;
+const AROUND = 0.06;
+
+/** Where a touch lies on the frame. */
+function TouchPicture({ frame, touch }: { frame: Frame; touch: Touch }) {
+  const [line, setLine] = useState<Path>();
+  useEffect(() => {
+    let current = true;
+    keptPath(touch.path).then(
+      (path) => current && setLine(path),
+      () => undefined,
+    );
+    return () => void (current = false);
+  }, [touch.path]);
+  const { width, height } = frame;
+  if (!line) return <svg width={SIDE} height={SIDE} aria-hidden />;
+  const xs = line.points.map(({ x }) => x * width);
+  const ys = line.points.map(({ y }) => y * height);
+  const [left, top] = [Math.min(...xs), Math.min(...ys)];
+  const side = Math.max(Math.max(...xs) - left, Math.max(...ys) - top) + 2 * AROUND * height;
+  const [x, y] = [(left + Math.max(...xs) - side) / 2, (top + Math.max(...ys) - side) / 2];
+  const Shape = line.closed ? 'polygon' : 'polyline';
+  return (
+    <svg width={SIDE} height={SIDE} viewBox={`${x} ${y} ${side} ${side}`} aria-hidden style={{ background: '#767676' }}>
+      <image href={pictures.latestThumbnail(frame)} width={width} height={height} preserveAspectRatio="none" />
+      <Shape
+        points={xs.map((px, n) => `${px},${ys[n]}`).join(' ')}
+        fill={line.closed ? tones.accent : 'none'}
+        fillOpacity={0.4}
+        stroke={tones.accent}
+        strokeOpacity={0.8}
+        strokeLinecap="round"
+        strokeWidth={line.closed ? side / 30 : Math.max(side / 30, touch.size * height)}
+      />
+    </svg>
+  );
+}

@@ -1,0 +1,196 @@
+import { fireEvent, render, screen, within } from '@testing-library/react';
+import { beforeEach, expect, test, vi } from 'vitest';
+import type { Frame, Job, Setup } from '../../../contract/index.ts';
+import { someFrame, someJob, someSetup } from '../../../contract/testing/items.ts';
+import type { HandMask } from '../../../core/cut/guidance.ts';
+import { useStore } from '../../state/store.ts';
+import { standInServer, type Asked } from '../../testing/server.ts';
+import { areaOf, effects, type Drawing } from './maskFacts.ts';
+import { MasksPanel } from './MasksPanel.tsx';
+
+/** Masks by hand, who is on the frame, and the plate. */
+
+const triangle = [
+  { x: 0.1, y: 0.1 },
+  { x: 0.5, y: 0.1 },
+  { x: 0.1, y: 0.6 },
+];
+const mask = (part: Partial<HandMask> = {}): HandMask => ({ effect: 'clear', polygon: triangle, ...part });
+const plateJob = (part: Partial<Job>): Job =>
+  someJob({ id: 5, kind: 'plate', about: { setupId: 1 }, state: 'running', progress: 0.5, secondsLeft: 12, ...part });
+
+let heard: Asked[];
+const drawn = vi.fn<(drawing: Drawing | undefined) => void>();
+beforeEach(() => {
+  drawn.mockClear();
+  useStore.setState({ jobs: [], steps: [] });
+});
+
+function show(setup: Setup, frames: Frame[], drawing?: Drawing): void {
+  useStore.setState({ setups: [setup], frames });
+  heard = standInServer(({ method, path, body }) => {
+    if (method === 'POST') return plateJob({ state: 'queued' });
+    const item = path.includes('/setups/') ? setup : frames.find(({ id }) => path.endsWith(`/${id}`));
+    return { ...item, ...(body as object) };
+  });
+  render(<MasksPanel setup={setup} frame={frames[0]} frames={frames} drawing={drawing} onDraw={drawn} />);
+}
+const sent = (): unknown => heard.findLast(({ method }) => method === 'PATCH');
+
+test('every effect can be begun, and says what it does to whoever only hears it', () => {
+  show(someSetup(), [someFrame(1)]);
+  for (const [effect, { title, words }] of Object.entries(effects)) {
+    const button = screen.getByRole('button', { name: title });
+    expect(button.getAttribute('title')).toBe(words);
+    fireEvent.click(button);
+    expect(drawn).toHaveBeenLastCalledWith({ effect, scope: 'setup', corners: [] });
+  }
+});
+
+test('a mask is kept from its third corner on; its share of the frame is told', () => {
+  const drawing: Drawing = { effect: 'solid', scope: 'setup', corners: triangle.slice(0, 2) };
+  show(someSetup(), [someFrame(1)], drawing);
+  expect(screen.getByRole('button', { name: 'Keep the mask' }).hasAttribute('disabled')).toBe(true);
+  expect(screen.queryByText(/of the frame/)).toBeNull();
+  fireEvent.click(screen.getByRole('button', { name: 'Give up' }));
+  expect(drawn).toHaveBeenLastCalledWith(undefined);
+});
+
+test('a mask for the setup joins those that it has, and the drawing is over', async () => {
+  const setup = someSetup({ masks: [mask({ effect: 'crop' })] });
+  show(setup, [someFrame(1)], { effect: 'solid', scope: 'setup', corners: triangle });
+  expect(screen.getByText('10.0 %')).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Keep the mask' }));
+  expect(drawn).toHaveBeenLastCalledWith(undefined);
+  await expect.poll(sent).toMatchObject({
+    path: '/api/setups/1',
+    body: { masks: [mask({ effect: 'crop' }), mask({ effect: 'solid' })], seen: { masks: [mask({ effect: 'crop' })] } },
+  });
+});
+
+test('for this frame it is said on the frame; for its subject too, and marked so', async () => {
+  const frame = someFrame(1, { subject: 'Ada' });
+  show(someSetup(), [frame], { effect: 'sheer', scope: 'subject', corners: triangle });
+  fireEvent.click(screen.getByRole('button', { name: 'Keep the mask' }));
+  await expect.poll(sent).toMatchObject({
+    path: '/api/frames/1',
+    body: { guidance: { masks: [mask({ effect: 'sheer', wholeSubject: true })] } },
+  });
+});
+
+test('effect and reach of a mask can still be chosen while it is drawn; a subject’s only where there is one', () => {
+  const drawing: Drawing = { effect: 'solid', scope: 'setup', corners: [] };
+  show(someSetup(), [someFrame(1)], drawing);
+  const reach = screen.getByLabelText('Holds for');
+  expect(within(reach).queryByText('all frames of this subject')).toBeNull();
+  fireEvent.change(reach, { target: { value: 'frame' } });
+  expect(drawn).toHaveBeenLastCalledWith({ ...drawing, scope: 'frame' });
+  fireEvent.change(screen.getByLabelText('Effect'), { target: { value: 'crop' } });
+  expect(drawn).toHaveBeenLastCalledWith({ ...drawing, effect: 'crop' });
+});
+
+test('the list holds the setup’s masks, the frame’s, and those drawn on others of the subject, each with its reach', () => {
+  const frame = someFrame(1, {
+    subject: 'Ada',
+    guidance: { masks: [mask({ effect: 'solid' })], verdicts: [], touches: [] },
+  });
+  const alike = someFrame(2, {
+    subject: 'Ada',
+    guidance: {
+      masks: [mask({ effect: 'sheer', wholeSubject: true }), mask({ effect: 'crop' })],
+      verdicts: [],
+      touches: [],
+    },
+  });
+  const other = someFrame(3, {
+    subject: 'Ben',
+    guidance: { masks: [mask({ wholeSubject: true })], verdicts: [], touches: [] },
+  });
+  show(someSetup({ masks: [mask()] }), [frame, alike, other]);
+  const rows = within(screen.getByRole('list', { name: 'Masks' })).getAllByRole('listitem');
+  expect(rows.map((row) => row.textContent)).toEqual([
+    'Clear, 3 cornersall frames of the setup',
+    'Solid, 3 cornersthis frame',
+    'See-through, 3 cornersall frames of this subject, drawn on F2.jpg',
+  ]);
+});
+
+test('a mask is taken away where it was drawn, the others there stay', async () => {
+  const two = [mask({ effect: 'sheer', wholeSubject: true }), mask({ effect: 'crop' })];
+  const frame = someFrame(1, { subject: 'Ada' });
+  const alike = someFrame(2, { subject: 'Ada', guidance: { masks: two, verdicts: [], touches: [] } });
+  show(someSetup(), [frame, alike]);
+  fireEvent.click(within(screen.getByRole('list', { name: 'Masks' })).getByRole('button', { name: 'Remove' }));
+  await expect.poll(sent).toMatchObject({ path: '/api/frames/2', body: { guidance: { masks: [two[1]] } } });
+  await expect.poll(() => useStore.getState().unsaved).toBe(0);
+  expect(useStore.getState().steps.at(-1)?.label).toBe('mask');
+});
+
+test('a subject is kept trimmed when the field is left, and not sent when it is as it was', async () => {
+  const frame = someFrame(1, { subject: 'Ada' });
+  show(someSetup(), [frame]);
+  const field = screen.getByLabelText('Subject');
+  fireEvent.blur(field);
+  expect(sent()).toBeUndefined();
+  fireEvent.change(field, { target: { value: '  Ada Brook ' } });
+  fireEvent.blur(field);
+  await expect.poll(sent).toMatchObject({ path: '/api/frames/1', body: { subject: 'Ada Brook' } });
+});
+
+test('subjects of the other frames are offered', async () => {
+  show(someSetup(), [someFrame(1), someFrame(2, { subject: 'Ben' }), someFrame(3, { subject: 'Ada' })]);
+  const field = screen.getByLabelText('Subject');
+  fireEvent.focus(field);
+  fireEvent.keyDown(field, { key: 'ArrowDown' });
+  const options = await screen.findAllByRole('option');
+  expect(options.map((option) => option.textContent)).toEqual(['Ada', 'Ben']);
+  fireEvent.click(options[1]);
+  await expect.poll(sent).toMatchObject({ body: { subject: 'Ben' } });
+});
+
+test('this frame becomes the plate, unless it is', async () => {
+  show(someSetup(), [someFrame(1), someFrame(2)]);
+  fireEvent.click(screen.getByRole('button', { name: 'This frame is the plate' }));
+  await expect.poll(sent).toMatchObject({ path: '/api/setups/1', body: { plateFrameId: 1 } });
+});
+
+test('from one frame alone no plate is put together', () => {
+  show(someSetup(), [someFrame(1)]);
+  expect(screen.getByRole('button', { name: 'Put one together' }).hasAttribute('disabled')).toBe(true);
+});
+
+test('while a plate is put together it is said, and can be ended', async () => {
+  show(someSetup(), [someFrame(1), someFrame(2)]);
+  fireEvent.click(screen.getByRole('button', { name: 'Put one together' }));
+  await expect.poll(() => heard.map(({ path }) => path)).toContain('/api/setups/1/plate');
+  useStore.setState({ jobs: [plateJob({})] });
+  expect((await screen.findByRole('progressbar', { name: 'Plate' })).getAttribute('aria-valuenow')).toBe('50');
+  expect(screen.getByText(/50 %, 12 s left/)).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Cancel: Putting the screen together' }));
+  await expect.poll(() => heard.at(-1)).toMatchObject({ method: 'DELETE', path: '/api/jobs/5' });
+});
+
+test('a plate that failed says why and what to do, until it is put away', async () => {
+  show(someSetup(), [someFrame(1), someFrame(2)]);
+  const problem = { reason: 'the frames show no screen in common', remedy: 'Take one of the empty screen.' };
+  useStore.setState({ jobs: [plateJob({ state: 'failed', problem })] });
+  expect(await screen.findByText(/no screen in common/)).toBeTruthy();
+  expect(screen.getByText(/Take one of the empty screen/)).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Put away' }));
+  await expect.poll(() => heard.at(-1)).toMatchObject({ method: 'DELETE', path: '/api/jobs/5' });
+  useStore.setState({ jobs: [plateJob({ state: 'done', made: { seen: 0.874 } })] });
+  expect(await screen.findByText('87 %')).toBeTruthy();
+});
+
+test('the area of a polygon does not ask for its direction', () => {
+  const square = [
+    { x: 0, y: 0 },
+    { x: 1, y: 0 },
+    { x: 1, y: 1 },
+    { x: 0, y: 1 },
+  ];
+  expect(areaOf(square)).toBe(1);
+  expect(areaOf([...square].reverse())).toBe(1);
+  expect(areaOf(triangle)).toBeCloseTo(0.1);
+  expect(areaOf([])).toBe(0);
+});

@@ -1,0 +1,169 @@
+import { fireEvent, render, screen, within } from '@testing-library/react';
+import { HotkeysProvider } from 'react-hotkeys-hook';
+import { beforeEach, expect, test, vi } from 'vitest';
+import type { Frame } from '../../../contract/index.ts';
+import { someCut, someFrame, someSetup } from '../../../contract/testing/items.ts';
+import type { Doubt } from '../../../core/cut/quality.ts';
+import { noExperience, noReview } from '../../../core/touch/review.ts';
+import type { Touch } from '../../../core/touch/touch.ts';
+import { changeFrame } from '../../state/changes.ts';
+import { kept, useStore } from '../../state/store.ts';
+import { standInServer, type Asked } from '../../testing/server.ts';
+import { standInWorker } from '../../testing/worker.ts';
+import { TouchesPanel } from './TouchesPanel.tsx';
+import { TriageBar } from './TriageBar.tsx';
+import { WalkPage } from './walk/WalkPage.tsx';
+
+/** Touches listed and changed; frames by what they ask for; the walk through doubtful places. */
+
+const place = (x: number) => ({ x, y: 0.4, width: 0.1, height: 0.1 });
+const doubt = (kind: Doubt['kind'], minutes: number, ...xs: number[]): Doubt => ({
+  kind,
+  minutes,
+  places: xs.map(place),
+});
+const frameWith = (id: number, doubts: Doubt[], part: Partial<Frame> = {}): Frame =>
+  someFrame(id, {
+    ...someCut({ doubts, minutes: doubts.reduce((sum, { minutes }) => sum + minutes, 0) }),
+    ...part,
+  });
+
+let heard: Asked[];
+beforeEach(() => {
+  useStore.setState({ steps: [], undone: [], backgrounds: [] });
+});
+
+function serve(frames: Frame[]): void {
+  kept.frames.takeAll(frames, 1);
+  useStore.setState({ setups: [someSetup()], frames });
+  heard = standInServer(({ method, path, body }) => {
+    if (method === 'POST') return { path: 'a'.repeat(64) };
+    if (path.includes('/paths/')) return { closed: false, points: [{ x: 0.2, y: 0.2, pressure: 1 }] };
+    return { ...frames.find(({ id }) => path.endsWith(`/${id}`)), ...(body as object) };
+  });
+}
+const sent = (): { guidance?: Frame['guidance']; review?: Frame['review'] }[] =>
+  heard.filter(({ method }) => method === 'PATCH').map(({ body }) => body as never);
+
+const touch = (part: Partial<Touch> = {}): Touch => ({
+  id: 'one',
+  at: 1,
+  kind: 'take',
+  on: true,
+  size: 0.02,
+  softness: 0.5,
+  strength: 1,
+  path: 'a'.repeat(64),
+  ...part,
+});
+
+test('touches are listed with the latest above; each is switched, moved or removed by itself', async () => {
+  const touches = [touch(), touch({ id: 'two', at: 2, kind: 'add' }), touch({ id: 'three', at: 3, kind: 'hair' })];
+  const frame = someFrame(1, { height: 2000, guidance: { masks: [], verdicts: [], touches } });
+  serve([frame]);
+  render(<TouchesPanel frame={frame} brush={undefined} onHold={() => undefined} />);
+  const rows = screen.getAllByRole('listitem');
+  expect(rows.map((row) => row.textContent)).toEqual([
+    expect.stringContaining('Hair here'),
+    expect.stringContaining('Add'),
+    expect.stringContaining('Take away'),
+  ]);
+  expect(rows[0].textContent).toContain('40 px');
+  fireEvent.click(within(rows[1]).getByRole('checkbox', { name: 'Add holds' }));
+  await expect.poll(sent).toHaveLength(1);
+  expect(sent()[0].guidance?.touches.map(({ on }) => on)).toEqual([true, false, true]);
+  fireEvent.click(within(rows[2]).getByRole('button', { name: 'Lay on later' }));
+  await expect.poll(sent).toHaveLength(2);
+  expect(sent()[1].guidance?.touches.find(({ id }) => id === 'one')?.at).toBe(2.5);
+  expect(within(rows[0]).getByRole('button', { name: 'Lay on later' }).hasAttribute('disabled')).toBe(true);
+  fireEvent.click(within(rows[0]).getByRole('button', { name: 'Remove' }));
+  await expect.poll(sent).toHaveLength(3);
+  expect(sent()[2].guidance?.touches.map(({ id }) => id)).not.toContain('three');
+});
+
+test('a brush keeps its width when another kind is taken; pressed again it is put down', () => {
+  serve([someFrame(1)]);
+  const hold = vi.fn();
+  const brush = { kind: 'take', zone: false, size: 0.1, softness: 0.2, strength: 0.5 } as const;
+  render(<TouchesPanel frame={someFrame(1, { height: 1000 })} brush={brush} onHold={hold} />);
+  expect(screen.getByRole<HTMLInputElement>('spinbutton', { name: /^Width/ }).value).toBe('100');
+  fireEvent.click(screen.getByRole('button', { name: 'Greys up' }));
+  expect(hold).toHaveBeenLastCalledWith({ ...brush, kind: 'greysUp' });
+  fireEvent.click(screen.getByRole('button', { name: 'Outline of a zone' }));
+  expect(hold).toHaveBeenLastCalledWith({ ...brush, zone: true });
+  fireEvent.click(screen.getByRole('button', { name: 'Take away' }));
+  expect(hold).toHaveBeenLastCalledWith(undefined);
+});
+
+test('frames by what they ask for; a group is chosen and left again', () => {
+  const frames = [
+    frameWith(1, []),
+    frameWith(2, [doubt('holes', 0.6, 0.1)]),
+    frameWith(3, [doubt('holes', 3, 0.1, 0.3, 0.5)]),
+    frameWith(4, [doubt('holes', 3, 0.1)], { review: { ...noReview, state: 'accepted', of: 'f4' } }),
+  ].map((frame) => ({ ...frame, cut: frame.cut && { ...frame.cut, fingerprint: `f${frame.id}` } }));
+  const show = vi.fn();
+  const bar = (shown: 'all' | 'hand') => (
+    <TriageBar frames={frames} experience={noExperience} shown={shown} onShow={show} onWalk={() => undefined} />
+  );
+  const { rerender } = render(bar('all'));
+  const group = screen.getByRole('group', { name: 'Frames listed' });
+  expect(
+    within(group)
+      .getAllByRole('button')
+      .map((button) => button.textContent?.replace(/\s/g, ' ')),
+  ).toEqual(['Hand 1', 'Look 1', 'Clean 1', 'Accepted 1']);
+  expect(screen.getByText(/All looked at in/).textContent).toContain('4 min');
+  expect(screen.getByRole('button', { name: 'Walk through 4 doubtful places' })).toBeTruthy();
+  fireEvent.click(within(group).getByRole('button', { name: /^Hand/ }));
+  expect(show).toHaveBeenLastCalledWith('hand');
+  rerender(bar('hand'));
+  fireEvent.click(within(group).getByRole('button', { name: /^Hand/ }));
+  expect(show).toHaveBeenLastCalledWith('all');
+});
+
+test('the walk asks place by place; an answer settles it and lays its touch; skipping and all alike go on', async () => {
+  const frames = [frameWith(1, [doubt('holes', 3, 0.1, 0.7)]), frameWith(2, [doubt('holes', 1, 0.11)])];
+  serve(frames);
+  standInWorker({ looks: () => new Promise(() => undefined) });
+  const end = vi.fn();
+  const Walk = () => (
+    <WalkPage frames={useStore((state) => state.frames)} setups={[someSetup()]} experience={noExperience} onEnd={end} />
+  );
+  render(
+    <HotkeysProvider>
+      <Walk />
+    </HotkeysProvider>,
+  );
+  expect(screen.getByText('Is this a gap, thin cloth, or solid?')).toBeTruthy();
+  expect(screen.getByText(/^Place/).textContent).toBe('Place 1 of 3');
+  fireEvent.click(screen.getByRole('button', { name: /It is solid/ }));
+  await expect.poll(() => screen.getByText(/^Place/).textContent).toBe('Place 2 of 3');
+  await expect.poll(sent).toHaveLength(1);
+  expect(sent()[0].guidance?.touches).toMatchObject([{ kind: 'add', path: 'a'.repeat(64) }]);
+  expect(sent()[0].review).toMatchObject({ state: 'looked', settled: [{ kind: 'holes', good: false }] });
+  fireEvent.click(screen.getByRole('button', { name: /Skip/ }));
+  expect(screen.getByText(/F2\.jpg/)).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: /It is good so/ }));
+  await expect.poll(() => screen.queryByText(/Every doubtful place has been looked at/)).toBeTruthy();
+  // Only what a hand has changed is shown.
+  expect(screen.getByRole('button', { name: /F1\.jpg/ })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: /F2\.jpg/ })).toBeNull();
+});
+
+test('what is said of a frame keeps its stored cut in sight while it is saved; who is on it does not', async () => {
+  const frame = frameWith(1, []);
+  serve([frame]);
+  const { unsaved, unsavedOrders } = useStore.getState();
+  const now = () => {
+    const state = useStore.getState();
+    return [state.unsaved - unsaved, state.unsavedOrders - unsavedOrders];
+  };
+  void changeFrame(frame, () => ({ review: { ...noReview, state: 'accepted' } }), null);
+  expect(now()).toEqual([1, 0]);
+  void changeFrame(frame, () => ({ subject: 'Ana' }), null);
+  expect(now()).toEqual([2, 1]);
+  await expect.poll(now).toEqual([0, 0]);
+  // Neither was a step of the hand.
+  expect(useStore.getState().steps).toEqual([]);
+});

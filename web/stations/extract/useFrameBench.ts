@@ -1,0 +1,174 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { Frame, Setup } from '../../../contract/index.ts';
+import { fingerprintOf, isCurrent, type Order } from '../../../core/cut/order.ts';
+import type { Place } from '../../../core/cut/places.ts';
+import { defaultRecipe, type Recipe } from '../../../core/cut/recipe.ts';
+import { useKeys } from '../../shared/keys.ts';
+import { pictures } from '../../state/api.ts';
+import { changeSetup } from '../../state/changes.ts';
+import { useStore } from '../../state/store.ts';
+import type { PreviewView } from '../../worker/picture.worker.ts';
+import { keepMask, LEAST_CORNERS, type Drawing } from './maskFacts.ts';
+import { review, useClock } from './review.ts';
+import type { Sizing } from './Questions.tsx';
+import type { Sight } from './sight.ts';
+import { useBrush } from './useBrush.ts';
+import { useLedger } from './useLedger.ts';
+import { usePreview } from './usePreview.ts';
+import { judge, worthLooking } from './verdicts.ts';
+import { views } from './views.ts';
+import { previewOrder } from './wanted.ts';
+
+export const panels = {
+  settings: 'Settings',
+  ledger: 'Green',
+  masks: 'Masks',
+  touches: 'Touches',
+  doubts: 'Doubts',
+} as const;
+export type PanelId = keyof typeof panels;
+
+/** Longest side of a place that is looked at, viewer's pixels. */
+const PLACE_SIDE = 500;
+/** Where a frame is looked at first at full size: the face of somebody who stands there, share of the height. */
+const FACE = 0.28;
+
+/** What is known of the frame on the bench, and what can be done with it; for its picture and its panels. */
+export type FrameBench = ReturnType<typeof useFrameBench>;
+
+/** @param onNext goes on to the next frame. */
+export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], onNext: () => void) {
+  const [panel, setPanel] = useState<PanelId>('settings');
+  const [unrolled, unroll] = useState(false);
+  const [sizing, setSizing] = useState<Sizing>();
+  // While a slider moves its recipe lives here; on release it becomes the setup's.
+  const [draft, setDraft] = useState<Recipe>();
+  const looks = useLooks(frame);
+  const drawing = useDrawing(frame, setup);
+  const brushing = useBrush(frame);
+
+  const recipe = draft ?? setup.recipe;
+  const order = useMemo(() => previewOrder(frame, setup, setupFrames), [frame, setup, setupFrames]);
+  const guidance = useHeld(order).guidance;
+  const plate = order.plate === null ? undefined : setupFrames.find(({ id }) => id === setup.plateFrameId);
+  const asShown = useIsCurrent(frame, setup) && draft === undefined;
+  const stored = asShown && frame.cut ? pictures.cutout(frame.id, frame.cut.version) : undefined;
+  const preview = usePreview(frame, recipe, guidance, plate, looks.shown, stored);
+  const current = asShown ? frame.cut?.quality : preview.quality;
+  const clock = useClock(frame);
+  const accept = (): void => {
+    if (!frame.cut) return;
+    review(frame, 'accepted', clock());
+    onNext();
+  };
+  const green = useLedger(frame, current, guidance.verdicts);
+
+  useKeys(
+    'extract',
+    {
+      view: (key) => looks.setView(views[Number(key) - 1].value),
+      size: looks.toggleSize,
+      ribbon: () => frame.cut && unroll((now) => !now),
+      before: () => looks.setBefore(true),
+      next: () => {
+        const worth = worthLooking(green.ledger);
+        if (!worth.length) return;
+        setPanel('ledger');
+        green.choose(worth[(worth.indexOf(green.patch ?? -1) + 1) % worth.length]);
+      },
+      accept,
+      again: () => frame.cut && review(frame, 'again'),
+      keeps: () => verdict(true),
+      goes: () => verdict(false),
+    },
+    { onRelease: (name) => name === 'before' && looks.setBefore(false) },
+  );
+  const verdict = (keep: boolean): void => {
+    const entry = green.patch === undefined ? undefined : green.ledger[green.patch];
+    if (entry) judge(frame, green.ledger, entry, keep);
+  };
+  return {
+    ...{ frame, setup, setupFrames },
+    ...{ unrolled: unrolled && frame.cut !== null, unroll },
+    ...{ recipe, guidance, preview, asShown, panel, sizing, setSizing },
+    ...looks,
+    ...drawing,
+    ...brushing,
+    ...green,
+    accept,
+    /** Follows a slider. */
+    try: setDraft,
+    keep: (next: Recipe, label: string): void => {
+      void changeSetup(setup, { recipe: next }, label);
+      setDraft(undefined);
+    },
+    open: (next: PanelId): void => {
+      setPanel(next);
+      setSizing(undefined);
+      if (next !== 'doubts') looks.look(undefined);
+      if (next !== 'masks') drawing.draw(undefined);
+      if (next !== 'touches') brushing.hold(undefined);
+    },
+  };
+}
+
+/** How the frame is looked at: its view, what it was before, which part of it, which place. */
+function useLooks({ id, width, height }: Frame) {
+  const [view, setView] = useState<PreviewView>('grey');
+  const [before, setBefore] = useState(false);
+  const [sight, setSight] = useState<Sight>();
+  const [looking, setLooking] = useState<Place>();
+  useEffect(() => setLooking(undefined), [id]);
+  return {
+    shown: before ? ('photograph' as const) : view,
+    ...{ setView, before, setBefore, sight, setSight, looking },
+    toggleSize: (): void => setSight((now) => (now ? undefined : { x: width / 2, y: height * FACE, scale: 1 })),
+    look: (place: Place | undefined): void => {
+      setLooking(place);
+      if (place)
+        setSight({
+          x: (place.x + place.width / 2) * width,
+          y: (place.y + place.height / 2) * height,
+          scale: Math.min(1, PLACE_SIDE / Math.max(place.width * width, place.height * height)),
+        });
+    },
+  };
+}
+
+/** The mask that is being drawn. */
+function useDrawing(frame: Frame, setup: Setup) {
+  const [drawing, draw] = useState<Drawing>();
+  useEffect(() => draw(undefined), [frame.id]);
+  const finish = (): void => {
+    if (!drawing || drawing.corners.length < LEAST_CORNERS) return;
+    keepMask(drawing, setup, frame);
+    draw(undefined);
+  };
+  useKeys(
+    'mask',
+    {
+      done: finish,
+      leave: () => draw(undefined),
+      less: () => drawing && draw({ ...drawing, corners: drawing.corners.slice(0, -1) }),
+    },
+    { enabled: drawing !== undefined },
+  );
+  return { drawing, draw, finish };
+}
+
+/**
+ * Whether the cut of a frame is what is wanted now, as far as the server has told; never while a change is on its way.
+ */
+function useIsCurrent(frame: Frame, setup: Setup): boolean {
+  const order = useStore((state) => state.orders.find(({ id }) => id === frame.id));
+  const unsaved = useStore((state) => state.unsavedOrders);
+  return !unsaved && !!frame.cut && !!order && order.revision >= setup.revision && isCurrent(frame.cut, order.wanted);
+}
+
+/** The first of all orders that say the same of the frame itself, so that effects run only on a real change. */
+function useHeld(order: Order): Order {
+  const held = useRef({ name: '', order });
+  const name = fingerprintOf({ ...order, recipe: defaultRecipe, litBy: null });
+  if (held.current.name !== name) held.current = { name, order };
+  return held.current.order;
+}

@@ -1,0 +1,134 @@
+import { createEvent, fireEvent, render, screen } from '@testing-library/react';
+import { beforeEach, expect, test, vi } from 'vitest';
+import type { Sight } from './sight.ts';
+import { Viewer } from './Viewer.tsx';
+
+/** The picture viewer: moving, coming closer, picking, and when finer pixels are asked for. */
+
+const size = { width: 4000, height: 6000 };
+const picture = { width: 800, height: 1200, close: () => undefined } as unknown as ImageBitmap;
+const seen = vi.fn<(sight: Sight | undefined) => void>();
+const picked = vi.fn<(point: { x: number; y: number }) => void>();
+
+beforeEach(() => {
+  seen.mockClear();
+  picked.mockClear();
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      constructor(private readonly tell: (entries: { contentRect: DOMRect }[]) => void) {}
+      observe(): void {
+        this.tell([{ contentRect: { width: 832, height: 632 } as DOMRect }]);
+      }
+      disconnect(): void {
+        // Nothing is kept.
+      }
+    },
+  );
+  HTMLElement.prototype.setPointerCapture = () => undefined;
+  vi.spyOn(HTMLElement.prototype, 'getBoundingClientRect').mockReturnValue({
+    left: 100,
+    top: 50,
+    width: 832,
+    height: 632,
+  } as DOMRect);
+});
+
+function show(part: Partial<Parameters<typeof Viewer>[0]> = {}): HTMLElement {
+  const { container } = render(
+    <Viewer picture={picture} size={size} label="F1.jpg, grey" sight={undefined} onSight={seen} {...part} />,
+  );
+  return container.querySelector('.viewer') as HTMLElement;
+}
+
+test('a click is told in shares of the frame; a drag is none', () => {
+  const stage = show({ onPick: picked });
+  // The whole picture: a tenth of its size, its middle in the middle.
+  fireEvent.pointerDown(stage, { pointerId: 1, clientX: 100 + 416 + 100, clientY: 50 + 316 });
+  fireEvent.pointerUp(stage, { pointerId: 1, clientX: 100 + 416 + 102, clientY: 50 + 316 });
+  expect(picked).toHaveBeenCalledOnce();
+  expect(picked.mock.calls[0][0].x).toBeCloseTo(0.5 + 1020 / 4000);
+  expect(picked.mock.calls[0][0].y).toBeCloseTo(0.5);
+  fireEvent.pointerDown(stage, { pointerId: 1, clientX: 300, clientY: 300 });
+  fireEvent.pointerUp(stage, { pointerId: 1, clientX: 340, clientY: 300 });
+  expect(picked).toHaveBeenCalledOnce();
+});
+
+test('the whole picture does not move; a part of it goes with the hand', () => {
+  const whole = show();
+  fireEvent.pointerDown(whole, { pointerId: 1, clientX: 300, clientY: 300 });
+  fireEvent.pointerMove(whole, { pointerId: 1, clientX: 350, clientY: 300 });
+  expect(seen).not.toHaveBeenCalled();
+});
+
+test('at full size a pixel follows the hand, and the middle stays on the picture', () => {
+  const stage = show({ sight: { x: 1000, y: 20, scale: 1 } });
+  fireEvent.pointerDown(stage, { pointerId: 1, clientX: 300, clientY: 300 });
+  fireEvent.pointerMove(stage, { pointerId: 1, clientX: 350, clientY: 330 });
+  expect(seen).toHaveBeenLastCalledWith({ x: 950, y: 0, scale: 1 });
+});
+
+test('a double click comes to full size there, and goes back', () => {
+  const stage = show();
+  fireEvent.doubleClick(stage, { clientX: 100 + 416, clientY: 50 + 216 });
+  expect(seen).toHaveBeenLastCalledWith({ x: 2000, y: 2000, scale: 1 });
+});
+
+test('while something is picked a double click is two picks', () => {
+  const stage = show({ onPick: picked });
+  fireEvent.doubleClick(stage, { clientX: 516, clientY: 266 });
+  expect(seen).not.toHaveBeenCalled();
+});
+
+test('the wheel comes closer under the pointer; outwards it ends in the whole picture', () => {
+  const stage = show({ sight: { x: 2000, y: 3000, scale: 1 } });
+  const turn = (deltaY: number): void => {
+    const event = createEvent.wheel(stage, { deltaY });
+    // The page of the tests gives a wheel no place of its own.
+    Object.defineProperties(event, { clientX: { value: 516 }, clientY: { value: 366 } });
+    fireEvent(stage, event);
+  };
+  turn(-200);
+  const [closer] = seen.mock.lastCall ?? [];
+  expect(closer?.scale).toBeCloseTo(Math.exp(0.32));
+  expect(closer?.x).toBeCloseTo(2000);
+  turn(4000);
+  expect(seen).toHaveBeenLastCalledWith(undefined);
+});
+
+test('finer pixels are asked for only where the picture has none, when the sight rests, and not for more than a screen', async () => {
+  const asked: string[] = [];
+  vi.stubGlobal('fetch', (address: string) => {
+    asked.push(address);
+    return Promise.resolve({ ok: true, blob: () => Promise.resolve(new Blob()) });
+  });
+  vi.stubGlobal('createImageBitmap', () => Promise.resolve(picture));
+  const addressOf = ({ x, y }: { x: number; y: number }): string => `region ${x} ${y}`;
+  const { rerender } = render(
+    <Viewer picture={picture} size={size} label="fine" sight={undefined} onSight={seen} detail={addressOf} />,
+  );
+  const canvas = screen.getByRole('img', { name: 'fine' });
+  const look = (sight: Sight): void =>
+    rerender(<Viewer picture={picture} size={size} label="fine" sight={sight} onSight={seen} detail={addressOf} />);
+  // Half way there it would be more pixels than a screen has.
+  look({ x: 2000, y: 3000, scale: 0.25 });
+  look({ x: 2000, y: 3000, scale: 1 });
+  look({ x: 2400, y: 3000, scale: 1 });
+  await vi.waitFor(() => expect(canvas.getAttribute('data-sharp')).toBe('true'));
+  expect(asked).toEqual(['region 1984 2624']);
+  // A little aside the same area still holds.
+  look({ x: 2402, y: 3000, scale: 1 });
+  expect(canvas.getAttribute('data-sharp')).toBe('true');
+  look({ x: 600, y: 3000, scale: 1 });
+  expect(canvas.getAttribute('data-sharp')).toBe('false');
+});
+
+test('what is drawn over it knows where the frame lies; it waits for the size', () => {
+  show({
+    overlay: ({ project, scale }) => {
+      const { x, y } = project({ x: 0, y: 0 });
+      return <p>{`corner at ${x.toFixed(0)} ${y.toFixed(0)}, ${scale}`}</p>;
+    },
+  });
+  expect(screen.getByText('corner at 216 16, 0.1')).toBeTruthy();
+});

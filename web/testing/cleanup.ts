@@ -1,4 +1,0 @@
-import { cleanup } from '@testing-library/react';
-import { afterEach } from 'vitest';
-
-afterEach(cleanup);
