@@ -65,7 +65,9 @@ test('a stroke takes coverage away at once; it is switched off, moved, taken bac
   await expect(list.getByRole('listitem')).toHaveCount(1);
   await list.getByRole('button', { name: 'Remove' }).click();
   await expect(list).toHaveCount(0);
-  expect((await detail()).frames.every(({ guidance }) => guidance.touches.length === 0)).toBe(true);
+  await expect
+    .poll(async () => (await detail()).frames.every(({ guidance }) => guidance.touches.length === 0))
+    .toBe(true);
 });
 
 test('accepting by key goes on to the next frame, the minutes fall, and it can be taken back', async ({ page }) => {

@@ -73,6 +73,8 @@ class FakeEvents {
 
 beforeEach(async () => {
   vi.stubGlobal('EventSource', FakeEvents);
+  // Events are read at once here, however slow the machine: none takes so long that the page is let draw first.
+  vi.spyOn(performance, 'now').mockReturnValue(0);
   vi.stubGlobal('fetch', async (path: string, { method, body }: { method: string; body?: string }) => {
     const sent = body === undefined ? undefined : JSON.parse(body);
     asked.push({ method, path, body: sent });
@@ -88,7 +90,10 @@ beforeEach(async () => {
   asked.length = 0;
   answer = () => [];
 });
-afterEach(() => vi.unstubAllGlobals());
+afterEach(() => {
+  vi.unstubAllGlobals();
+  vi.restoreAllMocks();
+});
 
 describe('events', () => {
   test('frames are added and replaced in the order of their time; other shoots’ are passed over', () => {
