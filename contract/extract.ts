@@ -6,9 +6,11 @@ import {
   recipeChoices,
   recipeSettings,
   settingNames,
+  type Departure,
   type Recipe,
   type SettingName,
 } from '../core/cut/recipe.ts';
+import { cutViews } from '../core/place/index.ts';
 import { reviewStates, type Review } from '../core/touch/review.ts';
 import { touchKinds, touchSettings, type Path, type Touch } from '../core/touch/touch.ts';
 import { id, keyOf, ranged, revision, share } from './basics.ts';
@@ -22,6 +24,14 @@ const settings = Object.fromEntries(settingNames.map((name) => [name, ranged(rec
 const choices = { method: keyOf(recipeChoices.method.options), spillMethod: keyOf(recipeChoices.spillMethod.options) };
 
 export const recipeSchema: z.ZodType<Recipe> = z.object({ ...settings, ...choices }).strict();
+
+const departureFor = <K extends keyof Recipe>(name: K) =>
+  z
+    .object({ id: z.literal(name), to: { ...settings, ...choices }[name], wholeSubject: z.boolean().optional() })
+    .strict();
+export const departureSchema = z.union(
+  (Object.keys(defaultRecipe) as (keyof Recipe)[]).map(departureFor) as never,
+) as unknown as z.ZodType<Departure>;
 
 /** As in a recipe file or an older row: what is left out takes its default. */
 export const recipeFileSchema = z
@@ -83,11 +93,12 @@ export const guidanceSchema = z
       .array(touchSchema)
       .max(400, 'A frame takes 400 touches; remove some that are no longer needed.')
       .default([]),
+    departures: z.array(departureSchema).default([]),
   })
   .strict();
 /** For the command line: the same file may leave one of them out. */
 export const guidanceFileSchema = guidanceSchema
-  .omit({ touches: true })
+  .omit({ touches: true, departures: true })
   .partial()
   .transform((given): Guidance => ({ ...noGuidance, ...given }));
 
@@ -147,7 +158,8 @@ export type OrderItem = z.infer<typeof orderSchema>;
 /** Which frames a batch or a placement is for; all of the shoot (or setup) when left out. */
 export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional() }).strict();
 
-export const viewSchema = z.enum(['photograph', 'matte', 'grey', 'white', 'red', 'black']);
+/** What the full-size pixels of a frame can be shown as. */
+export const viewSchema = z.enum(['photograph', ...cutViews, 'background']);
 export type View = z.infer<typeof viewSchema>;
 /** The outline of a cut, unrolled and wrapped into rows. */
 export const ribbonSchema = z.object({
@@ -166,7 +178,7 @@ export const ribbonSchema = z.object({
 });
 export type RibbonSheet = z.infer<typeof ribbonSchema>;
 export const ribbonViewSchema = z.object({
-  view: viewSchema.exclude(['photograph']),
+  view: z.enum(cutViews),
   across: z.coerce.number().int().min(100).max(4000),
 });
 

@@ -19,6 +19,7 @@ import {
 import { diffusions, gels, materials, type CameraModel, type LampModel } from '../core/plan/library.ts';
 import type { Material, Plan } from '../core/plan/plan.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
+import { recipeSchema } from './extract.ts';
 
 /** The schema of a plan file; every number has the range that the form and the documentation show. */
 
@@ -166,6 +167,7 @@ export const libraryEntrySchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('lamp'), entry: lampModelSchema }),
   z.object({ kind: z.literal('camera'), entry: cameraModelSchema }),
   z.object({ kind: z.literal('material'), entry: materialSchema }),
+  z.object({ kind: z.literal('recipe'), entry: z.object({ name, recipe: recipeSchema }).strict() }),
 ]);
 export type LibraryEntry = z.infer<typeof libraryEntrySchema>;
 export const libraryItemSchema = z.object({ id: z.number().int().positive(), item: libraryEntrySchema });

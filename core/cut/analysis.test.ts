@@ -92,15 +92,19 @@ describe('a prepared frame', () => {
   test('analysed again after other settings, masks and verdicts gives what it gave before', () => {
     const before = analysePrepared(prepared, defaultRecipe);
     const verdicts = [verdictOn(before.patches[0], false)];
-    const guided = analysePrepared(prepared, { hairReach: 6, greenKeep: 0.2 }, { masks, verdicts, touches: [] });
+    const guided = analysePrepared(
+      prepared,
+      { hairReach: 6, greenKeep: 0.2 },
+      { masks, verdicts, touches: [], departures: [] },
+    );
     expect(same(guided, before)).toBe(false);
     expect(same(analysePrepared(prepared, defaultRecipe), before)).toBe(true);
   });
 
   test('gives the same as the whole analysis, masks or not', () => {
     for (const guidance of [
-      { masks: [], verdicts: [], touches: [] },
-      { masks, verdicts: [], touches: [] },
+      { masks: [], verdicts: [], touches: [], departures: [] },
+      { masks, verdicts: [], touches: [], departures: [] },
     ])
       expect(
         same(analysePrepared(prepared, defaultRecipe, guidance), analyseFrame(frame, defaultRecipe, guidance)),
@@ -108,7 +112,7 @@ describe('a prepared frame', () => {
   });
 
   test('masks win over what is found', () => {
-    const { regions } = analysePrepared(prepared, defaultRecipe, { masks, verdicts: [], touches: [] });
+    const { regions } = analysePrepared(prepared, defaultRecipe, { masks, verdicts: [], touches: [], departures: [] });
     const region = (x: number, y: number): number =>
       regions.data[Math.round(y * regions.height) * regions.width + Math.round(x * regions.width)];
     expect(region(0.5, 0.7)).toBe(Region.clear);

@@ -82,14 +82,14 @@ describe('guidanceFor', () => {
   });
   test('the setup’s masks hold for all, a subject’s for its frames, a frame’s for itself', () => {
     const all = [
-      frame(1, 'Ana', { masks: [mask(true), mask()], verdicts: [verdict], touches: [] }),
+      frame(1, 'Ana', { masks: [mask(true), mask()], verdicts: [verdict], touches: [], departures: [] }),
       frame(2, 'Ana'),
       frame(3, 'Ben'),
       frame(4, 'Ana', {}, 2),
     ];
     const counts = all
       .map((one) => guidanceFor(one, [mask()], all))
-      .map(({ masks, verdicts, touches: [] }) => [masks.length, verdicts.length]);
+      .map(({ masks, verdicts, touches: [], departures: [] }) => [masks.length, verdicts.length]);
     expect(counts).toEqual([
       [3, 1],
       [2, 1],
@@ -151,7 +151,7 @@ describe('cutting under guidance', () => {
     expect([plain.alpha(80, 300), plain.alpha(180, 300)]).toEqual([255, 255]);
     const left = plain.quality.ledger.find(({ centre }) => centre.x < 0.4 && centre.y > 0.5);
     if (!left) throw new Error('no patch on the left');
-    const guidance: Guidance = { masks: [], verdicts: [verdictOn(left, false)], touches: [] };
+    const guidance: Guidance = { masks: [], verdicts: [verdictOn(left, false)], touches: [], departures: [] };
     const judged = cut(twoCloths(), guidance);
     expect(judged.quality.ledger.filter(({ byHand }) => byHand)).toHaveLength(1);
     expect(judged.alpha(180, 300)).toBe(255);
@@ -171,6 +171,7 @@ describe('cutting under guidance', () => {
       ],
       verdicts: [],
       touches: [],
+      departures: [],
     });
     expect(alpha(80, 140)).toBe(0);
     expect(alpha(270, 60)).toBe(255);

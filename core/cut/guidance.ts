@@ -3,6 +3,7 @@ import { createMask, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
 import type { Touch } from '../touch/touch.ts';
 import type { GreenPatch } from './greenPatch.ts';
+import type { Departure } from './recipe.ts';
 
 /** What a hand has said about a frame; it wins over everything that is found. */
 export interface Guidance {
@@ -10,6 +11,8 @@ export interface Guidance {
   verdicts: HandVerdict[];
   /** Strokes and zones, in the order in which they are laid on. */
   touches: Touch[];
+  /** Settings that differ from the setup's recipe. */
+  departures: Departure[];
 }
 
 /**
@@ -39,7 +42,7 @@ export interface HandVerdict {
   keep: boolean;
 }
 
-export const noGuidance: Guidance = { masks: [], verdicts: [], touches: [] };
+export const noGuidance: Guidance = { masks: [], verdicts: [], touches: [], departures: [] };
 
 /**
  * How unlike two patches may be: distance of chromaticity, of centres (share of the frame), ratio of sizes (natural
@@ -160,6 +163,10 @@ export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all:
     ],
     verdicts: [...others.flatMap((other) => other.guidance.verdicts), ...frame.guidance.verdicts],
     touches: frame.guidance.touches,
+    departures: [
+      ...others.flatMap((other) => other.guidance.departures.filter((departure) => departure.wholeSubject)),
+      ...frame.guidance.departures,
+    ],
   };
 }
 

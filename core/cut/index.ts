@@ -10,11 +10,14 @@ export type { Place } from './places.ts';
 export { judgeQuality, type Doubt, type LedgerEntry, type Quality } from './quality.ts';
 export {
   defaultRecipe,
+  departed,
+  labelOf,
   recipeChoices,
   recipeSettings,
   recipeAt,
   sameRecipe,
   settingNames,
+  type Departure,
   type Method,
   type Recipe,
   type SettingFacts,

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { noGuidance, type Guided, type HandMask, type HandVerdict } from './guidance.ts';
 import { fingerprintOf, isCurrent, orderOf, type Order, type OrderedFrame, type OrderingSetup } from './order.ts';
-import { defaultRecipe, settingNames } from './recipe.ts';
+import { defaultRecipe, settingNames, type Departure } from './recipe.ts';
 
 const corner = { x: 0, y: 0 };
 const mask: HandMask = { effect: 'clear', polygon: [corner, { x: 0.1, y: 0 }, { x: 0.1, y: 0.1 }] };
@@ -42,10 +42,33 @@ describe('orderOf', () => {
       id: 2,
       setupId: 1,
       subject: 'Ana',
-      guidance: { masks: [], verdicts: [verdict], touches: [] },
+      guidance: { masks: [], verdicts: [verdict], touches: [], departures: [] },
     };
     const order = orderOf(frame(1, { subject: 'Ana' }), setup({ masks: [mask] }), [other]);
-    expect(order?.guidance).toEqual({ masks: [mask], verdicts: [verdict], touches: [] });
+    expect(order?.guidance).toEqual({ masks: [mask], verdicts: [verdict], touches: [], departures: [] });
+  });
+});
+
+describe('departures', () => {
+  const departing = (id: number, subject: string, ...departures: Departure[]): OrderedFrame =>
+    frame(id, { subject, guidance: { ...noGuidance, departures } });
+  const recipe = { ...defaultRecipe, spill: 0.4 };
+
+  test('a frame’s own settings take the place of its setup’s; another subject’s do not', () => {
+    const one = departing(1, '', { id: 'spill', to: 0.1 }, { id: 'method', to: 'distance' });
+    expect(orderOf(one, setup({ recipe }), [])?.recipe).toEqual({ ...recipe, spill: 0.1, method: 'distance' });
+    expect(orderOf(frame(2), setup({ recipe }), [one])?.recipe).toEqual(recipe);
+  });
+  test('one for the whole subject holds on its other frames, under their own', () => {
+    const said = departing(1, 'Ana', { id: 'spill', to: 0.1, wholeSubject: true }, { id: 'edge', to: 1 });
+    const other = departing(2, 'Ana', { id: 'floor', to: 0.2 });
+    const own = departing(3, 'Ana', { id: 'spill', to: 0.9 });
+    const spillOf = (one: OrderedFrame) => orderOf(one, setup({ recipe }), [said, other, own])?.recipe;
+    expect(spillOf(other)).toEqual({ ...recipe, spill: 0.1, floor: 0.2 });
+    expect(spillOf(own)).toEqual({ ...recipe, spill: 0.9 });
+  });
+  test('a frame that alone asks for the background’s light gets it', () => {
+    expect(orderOf(departing(1, '', { id: 'bounce', to: 0.3 }), setup(), [])?.litBy).toEqual(placed);
   });
 });
 
@@ -61,17 +84,17 @@ describe('fingerprintOf', () => {
       { ...plain, plate: 'empty' },
       { ...plain, litBy: placed },
       { ...plain, litBy: { ...placed, background: 'harbour' } },
-      { ...plain, guidance: { masks: [mask], verdicts: [], touches: [] } },
-      { ...plain, guidance: { masks: [], verdicts: [verdict], touches: [] } },
-      { ...plain, guidance: { masks: [], verdicts: [{ ...verdict, keep: true }], touches: [] } },
+      { ...plain, guidance: { masks: [mask], verdicts: [], touches: [], departures: [] } },
+      { ...plain, guidance: { masks: [], verdicts: [verdict], touches: [], departures: [] } },
+      { ...plain, guidance: { masks: [], verdicts: [{ ...verdict, keep: true }], touches: [], departures: [] } },
     ];
     expect(new Set(orders.map(fingerprintOf)).size).toBe(orders.length);
     const { recipe } = plain;
     const turned = Object.fromEntries(Object.entries(recipe).reverse()) as unknown as Order['recipe'];
     expect(fingerprintOf({ ...plain, recipe: turned })).toBe(fingerprintOf(plain));
-    const forSubject = { masks: [{ ...mask, wholeSubject: true }], verdicts: [], touches: [] };
+    const forSubject = { masks: [{ ...mask, wholeSubject: true }], verdicts: [], touches: [], departures: [] };
     expect(fingerprintOf({ ...plain, guidance: forSubject })).toBe(
-      fingerprintOf({ ...plain, guidance: { masks: [mask], verdicts: [], touches: [] } }),
+      fingerprintOf({ ...plain, guidance: { masks: [mask], verdicts: [], touches: [], departures: [] } }),
     );
   });
 });

@@ -1,9 +1,9 @@
 import type { Placement } from '../place/placement.ts';
 import { workingTouches } from '../touch/touch.ts';
 import { guidanceFor, type Guidance, type Guided, type HandMask } from './guidance.ts';
-import { defaultRecipe, type Recipe } from './recipe.ts';
+import { defaultRecipe, departed, type Recipe } from './recipe.ts';
 
-/** All that a cut is made with, beside the photograph itself. Pictures are told by a name of their content. */
+/** All that a cut is made with, beside the photograph itself; the recipe has the frame's departures in it. Pictures are told by a name of their content. */
 export interface Order {
   recipe: Recipe;
   guidance: Guidance;
@@ -38,11 +38,13 @@ export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly
   if (plate?.id === frame.id) return null;
   // A frame held the other way up is cut without the plate.
   const fits = plate && plate.width === frame.width && plate.height === frame.height;
+  const guidance = guidanceFor(frame, masks, all);
+  const own = departed(recipe, guidance.departures);
   return {
-    recipe,
-    guidance: guidanceFor(frame, masks, all),
+    recipe: own,
+    guidance,
     plate: fits ? plate.picture : null,
-    litBy: recipe.bounce > 0 ? frame.placed : null,
+    litBy: own.bounce > 0 ? frame.placed : null,
   };
 }
 

@@ -287,6 +287,28 @@ export function recipeAt(recipe: Recipe, scale: number): Recipe {
   return { ...recipe, edge: scale * edge, softness: scale * softness, specks: scale * specks, holes: scale * holes };
 }
 
+/** A setting in which a frame differs from its setup's recipe. */
+export type Departure = {
+  [K in keyof Recipe]: {
+    id: K;
+    to: Recipe[K];
+    /** Holds for all frames of its subject. */
+    wholeSubject?: boolean;
+  };
+}[keyof Recipe];
+
+/** A recipe with what departs from it; of two departures in one setting the later holds. */
+export function departed(recipe: Recipe, departures: readonly Departure[]): Recipe {
+  return { ...recipe, ...Object.fromEntries(departures.map(({ id, to }) => [id, to])) };
+}
+
+/** What a setting is called. */
+export function labelOf(name: keyof Recipe): string {
+  return (
+    name in recipeChoices ? recipeChoices[name as keyof typeof recipeChoices] : recipeSettings[name as SettingName]
+  ).label;
+}
+
 export function sameRecipe(a: Recipe, b: Recipe): boolean {
   return (Object.keys(defaultRecipe) as (keyof Recipe)[]).every((name) => a[name] === b[name]);
 }

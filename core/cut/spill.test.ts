@@ -41,7 +41,7 @@ function sides(
   const result = cutFrame(
     disc(colour),
     { ...defaultRecipe, ...part },
-    { masks, verdicts, touches: [] },
+    { masks, verdicts, touches: [], departures: [] },
     { surroundings },
   );
   if (!result.ok) throw new Error(result.reason);
@@ -57,7 +57,7 @@ describe('a see-through mask', () => {
     const cloth = [0.7, 0.14, 0.12];
     const over = cloth.map((v, c) => 0.5 * v + 0.5 * B[c]);
     const cut = (masks: HandMask[]): number[] => {
-      const result = cutFrame(disc(over), defaultRecipe, { masks, verdicts: [], touches: [] });
+      const result = cutFrame(disc(over), defaultRecipe, { masks, verdicts: [], touches: [], departures: [] });
       if (!result.ok) throw new Error(result.reason);
       const table = linearTable(result.cutout.data);
       const at = (120 * WIDTH + 125) * 4;

@@ -23,6 +23,7 @@ const masked: Guidance = {
   ],
   verdicts: [],
   touches: [],
+  departures: [],
 };
 /** One after another, each touching another step. */
 const changes: [string, Partial<Recipe>, Guidance][] = [
@@ -100,6 +101,38 @@ describe('StagedCut', () => {
     });
     expect(same(batch.ok ? batch.cutout : undefined, lit)).toBe(true);
     expect(same(lit, plain)).toBe(false);
+  });
+
+  test('the cut with its spill is the one that removing none gives', () => {
+    const staged = new StagedCut(frame, {}, 1);
+    const none = new StagedCut(frame, {}, 1).cut({ ...defaultRecipe, spill: 0 }, noGuidance, undefined);
+    const cut = staged.cut({ ...defaultRecipe, spill: 1 }, noGuidance, undefined);
+    expect(same(cut, none)).toBe(false);
+    expect(same(staged.withSpill(), none)).toBe(true);
+  });
+
+  test('values of a pixel: the photograph’s, the person’s, and how far they lie from the screen', () => {
+    const staged = new StagedCut(frame, {}, 1);
+    expect(staged.valuesAt(0.5, 0.5)).toBeUndefined();
+    const cut = staged.cut(defaultRecipe, noGuidance, undefined);
+    const corner = staged.valuesAt(0.01, 0.01);
+    expect(corner).toMatchObject({ coverage: 0, colour: undefined });
+    expect(corner?.fromScreen).toBeLessThan(5);
+    let solid = 0;
+    for (let p = 0; p < frame.width * frame.height && !solid; p++)
+      if (cut?.data[p * 4 + 3] === whiteLevel(frame)) solid = p;
+    const values = staged.valuesAt(
+      ((solid % frame.width) + 0.5) / frame.width,
+      (Math.floor(solid / frame.width) + 0.5) / frame.height,
+    );
+    expect(values?.coverage).toBe(1);
+    const scale = 255 / whiteLevel(frame);
+    expect(values?.photograph).toEqual(
+      [...frame.data.subarray(solid * 3, solid * 3 + 3)].map((v) => Math.round(v * scale)),
+    );
+    expect(values?.fromScreen).toBeGreaterThan(5);
+    // Beyond the frame's edge the last pixel is meant.
+    expect(staged.valuesAt(1, 1)).toBeDefined();
   });
 
   test('without a screen there is no cut and nothing to judge', () => {

@@ -9,12 +9,17 @@ import {
   solveCoverage,
   type Guidance,
   type KnownBefore,
+  type Prepared,
   type Quality,
   type Recipe,
 } from './index.ts';
-import type { EncodedRaster, LinearRaster } from '../image/raster.ts';
+import { spillMasks } from './guidance.ts';
+import { luminance } from '../colour/luminance.ts';
+import { linearToOklab } from '../colour/oklab.ts';
+import { srgbToLinear } from '../colour/transfer.ts';
+import { whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { reducedCopy, reductionFactor } from '../image/reduce.ts';
-import { surroundingsOf, type Placement } from '../place/index.ts';
+import { surroundingsOf, type Placement, type Tone } from '../place/index.ts';
 import {
   strokesAbout,
   strokesOf,
@@ -37,6 +42,20 @@ export interface Judged {
   quality: Quality;
   coverage: number[];
 }
+/** What is known of one pixel. */
+export interface PixelValues {
+  /** Encoded, 0–255. */
+  photograph: Tone;
+  /** Of the foreground alone, encoded, 0–255; undefined where nothing covers. */
+  colour: Tone | undefined;
+  /** 0–1. */
+  coverage: number;
+  /** Luminance of the photograph in stops from mid-grey, 18 % of white. */
+  stops: number;
+  /** How far its colour lies from the screen's there: OKLab distance × 100, where 2 is just seen. */
+  fromScreen: number;
+}
+
 /** Steps in which the spread of coverage is told. */
 const COVERAGE_STEPS = 64;
 
@@ -46,7 +65,8 @@ type Cutout = EncodedRaster & { channels: 4 };
 export class StagedCut {
   /** What the steps gave last, with what they were made with. */
   private readonly steps = new Map<string, { key: string; value: unknown }>();
-  private judged?: () => Judged;
+  /** Of the last cut. */
+  private last?: { judged: () => Judged; withSpill: () => Cutout; valuesAt: (x: number, y: number) => PixelValues };
 
   /**
    * @param scale pixels of this picture to one of the file, along a side.
@@ -112,16 +132,34 @@ export class StagedCut {
     const cutout = this.step('cutout', finished, () =>
       finishCut(frame, analysis, matte, recipe, { surroundings: surroundings(), strokes }),
     );
-    this.judged = () => ({
-      quality: this.step('quality', finished, () => judgeQuality(analysis, matte, cutout)),
-      coverage: this.step('coverage histogram', shaped, () => coverageHistogram(matte, COVERAGE_STEPS)),
-    });
+    this.last = {
+      judged: () => ({
+        quality: this.step('quality', finished, () => judgeQuality(analysis, matte, cutout)),
+        coverage: this.step('coverage histogram', shaped, () => coverageHistogram(matte, COVERAGE_STEPS)),
+      }),
+      withSpill: () =>
+        this.step('with spill', shaped + JSON.stringify([floor, ceiling]), () => {
+          const masks = analysis.masks.filter((mask) => !spillMasks([mask]).length);
+          return finishCut(frame, { ...analysis, masks }, matte, { ...recipe, spill: 0, bounce: 0 });
+        }),
+      valuesAt: (x, y) => valuesAt(frame, cutout, prepared, x, y),
+    };
     return cutout;
+  }
+
+  /** The last cut with the spill that was taken from it. */
+  withSpill(): Cutout | undefined {
+    return this.last?.withSpill();
+  }
+
+  /** What is known of a pixel of the last cut, at a place in shares of the frame. */
+  valuesAt(x: number, y: number): PixelValues | undefined {
+    return this.last?.valuesAt(x, y);
   }
 
   /** Judges the last cut; apart from it, since a picture must not wait for that. */
   judge(): Judged | undefined {
-    return this.judged?.();
+    return this.last?.judged();
   }
 
   /** What a step gives; made anew only if it was last made with something else. */
@@ -159,4 +197,39 @@ function named(strokes: readonly Stroke[]): Touch[] {
 function sortingKey({ hairReach, greenKeep }: Recipe, { masks, verdicts, touches }: Guidance): string {
   const hints = workingTouches(touches).filter(({ kind }) => touchKinds[kind].about === 'solving');
   return JSON.stringify([hairReach, greenKeep, masks, verdicts, hints]);
+}
+
+/** What luminance 0 is taken for, so that its stops are a number. */
+const LEAST_LIGHT = 1 / 4096;
+const MID_GREY = 0.18;
+
+/** @param x share of the width. */
+function valuesAt(
+  frame: EncodedRaster,
+  cutout: Cutout,
+  { screen }: Pick<Prepared, 'screen'>,
+  x: number,
+  y: number,
+): PixelValues {
+  const white = whiteLevel(frame);
+  const pixel = (raster: { width: number; height: number }): number =>
+    Math.min(raster.height - 1, Math.floor(y * raster.height)) * raster.width +
+    Math.min(raster.width - 1, Math.floor(x * raster.width));
+  const toned = ({ data, channels }: EncodedRaster, p: number): Tone => {
+    const of = (c: number): number => Math.round((data[p * channels + c] * 255) / white);
+    return [of(0), of(1), of(2)];
+  };
+  const p = pixel(frame);
+  const photograph = toned(frame, p);
+  const coverage = cutout.data[p * 4 + 3] / white;
+  const [r, g, b] = photograph.map((v) => srgbToLinear(v / 255));
+  const behind = screen.data.subarray(pixel(screen) * 3);
+  const [own, there] = [linearToOklab(r, g, b), linearToOklab(behind[0], behind[1], behind[2])];
+  return {
+    photograph,
+    colour: coverage > 0 ? toned(cutout, p) : undefined,
+    coverage,
+    stops: Math.log2(Math.max(LEAST_LIGHT, luminance(r, g, b)) / MID_GREY),
+    fromScreen: 100 * Math.hypot(...own.map((v, n) => v - there[n])),
+  };
 }

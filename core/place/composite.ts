@@ -85,12 +85,9 @@ function overTone(
   return data;
 }
 
-/** The matte as a grey picture, 3 channels of the cut's depth: white is person. */
-export function mattePicture(cutout: EncodedRaster): EncodedRaster & { channels: 3 } {
-  const { width, height, data } = cutout;
-  const out = data instanceof Uint16Array ? new Uint16Array(width * height * 3) : new Uint8Array(width * height * 3);
-  for (let i = 3, o = 0; i < data.length; i += 4, o += 3) out[o] = out[o + 1] = out[o + 2] = data[i];
-  return { width, height, channels: 3, data: out };
+/** The cut over a picture of its size, mixed in linear light. @returns RGB of that picture's depth. */
+export function onBackground(cutout: EncodedRaster, behind: EncodedRaster): EncodedRaster & { channels: 3 } {
+  return compositeOnBackground(cutout, behind, { x: 0.5, y: 1, height: 1 });
 }
 
 /**

@@ -34,15 +34,33 @@ export function underCrop(
   const scale = placed.width / cut.width;
   const { channels, data } = background;
   const out = sameDepth(data, crop.width * crop.height * channels);
-  const within = (v: number, most: number): number => Math.min(most - 1, Math.max(0, Math.floor(v)));
+  const across = steps(placed.left + (crop.left + 0.5) * scale, scale, crop.width, background.width);
+  const down = steps(placed.top + (crop.top + 0.5) * scale, scale, crop.height, background.height);
   for (let y = 0, o = 0; y < crop.height; y++) {
-    const row = within(placed.top + (crop.top + y + 0.5) * scale, background.height) * background.width;
-    for (let x = 0; x < crop.width; x++, o += channels) {
-      const from = (row + within(placed.left + (crop.left + x + 0.5) * scale, background.width)) * channels;
-      for (let c = 0; c < channels; c++) out[o + c] = data[from + c];
-    }
+    const [above, below] = [down.at[y], down.next[y]].map((row) => row * background.width);
+    for (let x = 0; x < crop.width; x++)
+      for (let c = 0; c < channels; c++, o++) {
+        const along = (row: number): number =>
+          data[(row + across.at[x]) * channels + c] * (1 - across.part[x]) +
+          data[(row + across.next[x]) * channels + c] * across.part[x];
+        out[o] = Math.round(along(above) * (1 - down.part[y]) + along(below) * down.part[y]);
+      }
   }
   return { ...background, width: crop.width, height: crop.height, data: out };
+}
+
+/** Between which pixels of a row samples lie, and how far towards the second; the row's ends go on. */
+function steps(from: number, step: number, count: number, size: number) {
+  const at = new Int32Array(count);
+  const next = new Int32Array(count);
+  const part = new Float32Array(count);
+  for (let n = 0; n < count; n++) {
+    const place = Math.min(size - 1, Math.max(0, from + n * step - 0.5));
+    at[n] = Math.floor(place);
+    next[n] = Math.min(size - 1, at[n] + 1);
+    part[n] = place - at[n];
+  }
+  return { at, next, part };
 }
 
 /** Least sides of what is shown around a place, pixels, and how much wider than the place it is. */

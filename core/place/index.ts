@@ -2,12 +2,13 @@ export {
   compositeOnBackground,
   compositeOnTone,
   judgingTones,
-  mattePicture,
+  onBackground,
   worstTone,
   type Tone,
   type ToneName,
 } from './composite.ts';
 export { cropAround, cropped, underCrop, type Crop } from './cropped.ts';
+export { cutViews, differencePicture, mattePicture, shownAs, spillPicture, type CutView } from './judging.ts';
 export { surroundingsOf } from './surroundings.ts';
 export {
   clampPlacement,

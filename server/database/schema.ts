@@ -118,7 +118,7 @@ export const frames = mysqlTable(
     subject: varchar('subject', { length: 80 }).notNull().default(''),
     guidance: json<Guidance>('guidance', guidanceSchema)
       .notNull()
-      .default(sql`'{"masks":[],"verdicts":[],"touches":[]}'`),
+      .default(sql`'{"masks":[],"verdicts":[],"touches":[],"departures":[]}'`),
     review: json<Review>('review', reviewSchema),
     createdAt: createdAt(),
   },
@@ -146,7 +146,7 @@ export const cuts = mysqlTable(
     fingerprint: varchar('fingerprint', { length: 32 }).notNull().default(''),
     guidance: json<Guidance>('guidance', guidanceSchema)
       .notNull()
-      .default(sql`'{"masks":[],"verdicts":[],"touches":[]}'`),
+      .default(sql`'{"masks":[],"verdicts":[],"touches":[],"departures":[]}'`),
     plate: hash('plate'),
     litBy: json<Order['litBy']>('lit_by', litBySchema),
     createdAt: createdAt(),
@@ -341,7 +341,7 @@ export const rehearsals = mysqlTable('rehearsals', {
   createdAt: createdAt(),
 });
 
-/** The photographer's own lamps, cameras and materials. */
+/** The photographer's own lamps, cameras, materials and recipes. */
 export const libraryItems = mysqlTable('library_items', {
   id: int('id').autoincrement().primaryKey(),
   item: json<LibraryEntry>('item', libraryEntrySchema).notNull(),

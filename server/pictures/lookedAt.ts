@@ -20,8 +20,13 @@ export class LookedAt {
   });
 
   /** @throws PictureError. */
-  async open(path: string): Promise<Sharp> {
+  async raster(path: string): Promise<EncodedRaster> {
     // Too large to keep is decoded all the same.
-    return fromRaster((await this.kept.fetch(path)) ?? (await decodePicture(path, 'frame')));
+    return (await this.kept.fetch(path)) ?? (await decodePicture(path, 'frame'));
+  }
+
+  /** @throws PictureError. */
+  async open(path: string): Promise<Sharp> {
+    return fromRaster(await this.raster(path));
   }
 }

@@ -50,7 +50,7 @@ export async function stackedPreview(path: string, maxPixels: number): Promise<B
     .toColourspace('srgb')
     .raw({ depth: 'uchar' })
     .toBuffer({ resolveWithObject: true });
-  const cutout: EncodedRaster = {
+  const cutout: EncodedRaster & { channels: 4 } = {
     width: info.width,
     height: info.height,
     channels: 4,

@@ -8,13 +8,14 @@ export interface KeyFacts {
   does: string;
 }
 
-export type KeyPlace = 'everywhere' | 'plan' | 'check' | 'extract' | 'mask' | 'brush' | 'walk' | 'place';
+export type KeyPlace = 'everywhere' | 'plan' | 'check' | 'extract' | 'values' | 'mask' | 'brush' | 'walk' | 'place';
 
 export const keyPlaces: Record<KeyPlace, string> = {
   everywhere: 'Everywhere',
   plan: 'Plan',
   check: 'Check',
   extract: 'Extract',
+  values: 'Extract, while values are shown',
   mask: 'Extract, while a mask is drawn',
   brush: 'Extract, while a brush is held',
   walk: 'Extract, on the walk',
@@ -40,7 +41,9 @@ export const keyTable = {
   },
   extract: {
     frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },
-    view: { keys: '1 2 3 4 5 6 7', shown: '1–7', does: 'how the frame is shown' },
+    view: { keys: '1 2 3 4 5 6 7 8 9', shown: '1–9', does: 'how the frame is shown' },
+    beside: { keys: 'd', shown: 'D', does: 'a second view beside this one, and back' },
+    values: { keys: 'v', shown: 'V', does: 'the values under the pointer, and a loupe' },
     size: { keys: '0', shown: '0', does: 'full size and back' },
     ribbon: { keys: 'o', shown: 'O', does: 'the outline unrolled, and back' },
     before: { keys: 'b', shown: 'B', does: 'the photograph, while it is held' },
@@ -49,6 +52,9 @@ export const keyTable = {
     next: { keys: 'n', shown: 'N', does: 'next patch of green' },
     keeps: { keys: 'k', shown: 'K', does: 'the patch keeps its green' },
     goes: { keys: 'r', shown: 'R', does: 'the patch goes with the screen' },
+  },
+  values: {
+    hold: { keys: 'm', shown: 'M', does: 'holds the values under the pointer beside those that follow' },
   },
   mask: {
     done: { keys: 'enter', shown: 'Enter', does: 'closes the mask' },

@@ -221,11 +221,11 @@ export const pictures = {
   persons: ({ id, picture }: Shown) => `/api/frames/${id}/persons?v=${picture}`,
   cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
   region: (
-    { id, picture, cut }: Shown & CutFrame,
+    { id, picture, cut, placement }: Shown & CutFrame & { placement: PlacedOn | null },
     view: string,
     area: { x: number; y: number; width: number; height: number },
   ) =>
-    `/api/frames/${id}/region?${new URLSearchParams({ v: view === 'photograph' ? picture : (cut?.version ?? ''), view, x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
+    `/api/frames/${id}/region?${new URLSearchParams({ v: view === 'photograph' ? picture : (cut?.version ?? ''), view, ...(view === 'background' ? { on: JSON.stringify(placement) } : {}), x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
   background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
   testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') =>

@@ -10,20 +10,31 @@ import {
   cropAround,
   cropped,
   defaultPlacement,
+  differencePicture,
   judgingTones,
-  mattePicture,
+  onBackground,
+  shownAs,
+  spillPicture,
   underCrop,
   worstTone,
+  type CutView,
   type Tone,
   type Placement,
-  type ToneName,
 } from '../../core/place/index.ts';
 import type { Path, Touch } from '../../core/touch/touch.ts';
-import { draftOf, StagedCut, type Judged } from '../../core/cut/stagedCut.ts';
+import { draftOf, StagedCut, type Judged, type PixelValues } from '../../core/cut/stagedCut.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
-export type PreviewView = 'photograph' | 'matte' | ToneName | 'background';
-export type Preview = { ok: true; bitmap: ImageBitmap } | { ok: false; reason: string; remedy: string };
+export type PreviewView = 'photograph' | CutView | 'background' | 'spill' | 'change';
+export type Preview = { ok: true; bitmaps: ImageBitmap[] } | { ok: false; reason: string; remedy: string };
+
+/** How a cut is shown: in one or two views at once, by what it is placed with, and beside which stored cut. */
+export interface Showing {
+  views: readonly PreviewView[];
+  placement: Placement | undefined;
+  /** Address of the frame's stored cut. */
+  stored: string | undefined;
+}
 
 /** Where a frame's pictures are to be had. */
 export interface FrameAddresses {
@@ -39,6 +50,8 @@ export interface Look {
   second: ImageBitmap;
 }
 
+type Cutout = EncodedRaster & { channels: 4 };
+
 /** What `looks` loaded last. */
 const loaded: { frame?: string; plate?: string } = {};
 let frame: EncodedRaster | undefined;
@@ -49,9 +62,9 @@ let whole: StagedCut | undefined;
 let draft: StagedCut | undefined;
 /** Where persons are in the frame. */
 let persons: PersonMap | undefined;
-let cutout: EncodedRaster | undefined;
+let cutout: Cutout | undefined;
 /** The stored cut that was shown last. */
-let storedCut: { address: string; cut: EncodedRaster } | undefined;
+let storedCut: { address: string; cut: Cutout } | undefined;
 /** Where hands went, by the names that touches give. */
 const paths = new Map<string, Path>();
 let background: EncodedRaster | undefined;
@@ -97,12 +110,14 @@ const worker = {
     return { width: cutout.width, height: cutout.height };
   },
 
-  /** A stored cut in the wanted view, without anything being cut here. */
-  async stored(address: string, view: PreviewView, placement: Placement | undefined): Promise<ImageBitmap> {
-    if (storedCut?.address !== address) storedCut = { address, cut: await fetchCutout(address) };
-    const { cut } = storedCut;
-    const bitmap = await createImageBitmap(toImageData(compose(cut, cut, view, placement ?? defaultPlacement)));
-    return transfer(bitmap, [bitmap]);
+  /** A stored cut in the wanted views, without anything being cut here; undefined if it alone cannot show them. */
+  async stored(address: string, { views, placement }: Showing): Promise<ImageBitmap[] | undefined> {
+    if (views.some((view) => view === 'photograph' || view === 'spill' || view === 'change')) return undefined;
+    const cut = await storedAt(address);
+    const bitmaps = await Promise.all(
+      views.map((view) => bitmapOf(cutShown(cut, view as CutView | 'background', placement))),
+    );
+    return transfer(bitmaps, bitmaps);
   },
 
   /** The loaded frame itself. */
@@ -112,27 +127,22 @@ const worker = {
   },
 
   /** A coarser picture of the wanted cut, if that is much sooner there than the cut itself. */
-  async draft(
-    recipe: Recipe,
-    guidance: Guidance,
-    view: PreviewView,
-    placement: Placement | undefined,
-  ): Promise<ImageBitmap | undefined> {
-    if (!draft || view === 'photograph' || whole?.isSorted(recipe, guidance)) return undefined;
-    const bitmap = await show(draft, recipe, guidance, view, placement);
-    return bitmap && transfer(bitmap, [bitmap]);
+  async draft(recipe: Recipe, guidance: Guidance, showing: Showing): Promise<ImageBitmap[] | undefined> {
+    if (!draft || showing.views[0] === 'photograph' || whole?.isSorted(recipe, guidance)) return undefined;
+    const bitmaps = await show(draft, recipe, guidance, showing);
+    return bitmaps && transfer(bitmaps, bitmaps);
   },
 
-  /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted view. */
-  async preview(
-    recipe: Recipe,
-    guidance: Guidance,
-    view: PreviewView,
-    placement: Placement | undefined,
-  ): Promise<Preview> {
+  /** Cuts the loaded frame, redoing only what the changed settings touch, and shows it in the wanted views. */
+  async preview(recipe: Recipe, guidance: Guidance, showing: Showing): Promise<Preview> {
     if (!whole) return { ok: false, reason: 'no frame is loaded', remedy: 'Choose one.' };
-    const bitmap = await show(whole, recipe, guidance, view, placement);
-    return bitmap ? transfer({ ok: true, bitmap }, [bitmap]) : { ok: false, ...noScreen };
+    const bitmaps = await show(whole, recipe, guidance, showing);
+    return bitmaps ? transfer({ ok: true, bitmaps }, bitmaps) : { ok: false, ...noScreen };
+  },
+
+  /** What is known of a pixel of the loaded frame's cut. @param x share of the width. */
+  valuesAt(x: number, y: number): PixelValues | undefined {
+    return whole?.valuesAt(x, y);
   },
 
   /**
@@ -165,7 +175,7 @@ const worker = {
       const tone: Tone = (worst ??= worstTone(part));
       const first =
         behind && background && placement
-          ? compositeOnBackground(part, underCrop(background, cut, placement, crop), { x: 0.5, y: 1, height: 1 })
+          ? onBackground(part, underCrop(background, cut, placement, crop))
           : compositeOnTone(part, judgingTones.grey.tone);
       made.push({
         first: await createImageBitmap(toImageData(first)),
@@ -204,16 +214,23 @@ async function show(
   staged: StagedCut,
   recipe: Recipe,
   guidance: Guidance,
-  view: PreviewView,
-  placement: Placement | undefined,
-): Promise<ImageBitmap | undefined> {
+  { views, placement, stored }: Showing,
+): Promise<ImageBitmap[] | undefined> {
   const cut = staged.cut(
     recipe,
     guidance,
     background && placement && { address: backgroundAddress, background, placement },
     await pathsOf(guidance.touches),
   );
-  return cut && createImageBitmap(toImageData(compose(staged.frame, cut, view, placement ?? defaultPlacement)));
+  if (!cut) return undefined;
+  const shown = async (view: PreviewView): Promise<EncodedRaster> => {
+    if (view === 'photograph') return staged.frame;
+    if (view === 'spill') return spillPicture(staged.withSpill() ?? cut, cut);
+    // Before the first cut is stored nothing has changed.
+    if (view === 'change') return differencePicture(stored ? await storedAt(stored) : cut, cut);
+    return cutShown(cut, view, placement);
+  };
+  return Promise.all(views.map(async (view) => bitmapOf(await shown(view))));
 }
 
 /** The paths of touches, each fetched once; one that cannot be had is left out, and the batch says why. */
@@ -229,19 +246,20 @@ async function pathsOf(touches: readonly Touch[]): Promise<ReadonlyMap<string, P
   return paths;
 }
 
-function compose(
-  photograph: EncodedRaster,
-  cut: EncodedRaster,
-  view: PreviewView,
-  placement: Placement,
-): EncodedRaster {
-  if (view === 'photograph') return photograph;
-  if (view === 'matte') return mattePicture(cut);
-  if (view === 'background')
-    return background
-      ? compositeOnBackground(cut, background, placement)
-      : compositeOnTone(cut, judgingTones.grey.tone);
-  return compositeOnTone(cut, judgingTones[view].tone);
+/** A cut as far as it alone shows it; on the background in the frame's own pixels. */
+function cutShown(cut: Cutout, view: CutView | 'background', placement = defaultPlacement): EncodedRaster {
+  if (view !== 'background') return shownAs(cut, view);
+  const whole = { left: 0, top: 0, width: cut.width, height: cut.height };
+  return background ? onBackground(cut, underCrop(background, cut, placement, whole)) : shownAs(cut, 'grey');
+}
+
+async function storedAt(address: string): Promise<Cutout> {
+  if (storedCut?.address !== address) storedCut = { address, cut: await fetchCutout(address) };
+  return storedCut.cut;
+}
+
+function bitmapOf(picture: EncodedRaster): Promise<ImageBitmap> {
+  return createImageBitmap(toImageData(picture));
 }
 
 function toImageData({ width, height, channels, data }: EncodedRaster): ImageData {
@@ -274,7 +292,7 @@ async function fetchPersons(address: string): Promise<PersonMap | undefined> {
 }
 
 /** A stored cut: colour above, coverage below in one opaque picture. */
-async function fetchCutout(address: string): Promise<EncodedRaster> {
+async function fetchCutout(address: string): Promise<Cutout> {
   const stacked = await fetchPicture(address);
   const height = stacked.height / 2;
   const data = new Uint8Array(stacked.width * height * 4);

@@ -1,5 +1,5 @@
 import { ribbonOf, wrapped } from '../../../core/touch/ribbon.ts';
-import { compositeOnTone, judgingTones, mattePicture, type ToneName } from '../../../core/place/index.ts';
+import { shownAs, type CutView } from '../../../core/place/index.ts';
 import type { RibbonSheet } from '../../../contract/index.ts';
 import { fromRaster } from '../../pictures/encode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
@@ -8,7 +8,7 @@ import type { Bench } from '../../threads/bench.ts';
 /** A stored cut by its hash, how it is shown, and how wide a row of its ribbon is. */
 export interface RibbonInput {
   cut: string;
-  view: 'matte' | ToneName;
+  view: CutView;
   across: number;
 }
 
@@ -28,7 +28,7 @@ export async function ribbon({ cut, view, across }: RibbonInput, { store }: Benc
   const { strip, outline } = ribbonOf(cutout, { ...DEPTH, over: Math.max(1, Math.round(OVER * cutout.height)) });
   const most = MOST_ROWS * across;
   const sheet = wrapped(strip.width > most ? firstOf(strip, most) : strip, across, GAP);
-  const picture = view === 'matte' ? mattePicture(sheet) : compositeOnTone(sheet, judgingTones[view].tone);
+  const picture = shownAs(sheet, view);
   const places: number[] = [];
   for (let n = 0; n < Math.min(strip.width, most); n += STEP)
     places.push(share(outline[2 * n] / cutout.width), share(outline[2 * n + 1] / cutout.height));

@@ -1,6 +1,8 @@
+import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { regionSchema } from '../../../contract/index.ts';
-import { compositeOnTone, judgingTones, mattePicture } from '../../../core/place/index.ts';
+import { onBackground, shownAs, underCrop, type Placement } from '../../../core/place/index.ts';
+import { backgrounds, placements } from '../../database/schema.ts';
 import { handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
@@ -18,6 +20,14 @@ export function framePictureRoutes(context: Context): Router {
   const { store, pools } = context;
   const router = Router();
   const looked = new LookedAt();
+  const backgroundOf = async (frameId: number): Promise<{ path: string; placement: Placement } | undefined> => {
+    const [row] = await context.database
+      .select({ file: backgrounds.file, placement: placements })
+      .from(placements)
+      .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
+      .where(eq(placements.frameId, frameId));
+    return row && { path: await store.need(row.file, 'the background'), placement: row.placement };
+  };
 
   router.get(
     '/frames/:id/thumbnail',
@@ -98,7 +108,13 @@ export function framePictureRoutes(context: Context): Router {
       }
       if (!cut) throw notCut();
       const part = await cutoutRegion(await store.need(cut.file, 'this cut'), region);
-      const picture = view === 'matte' ? mattePicture(part) : compositeOnTone(part, judgingTones[view].tone);
+      const behind = view === 'background' ? await backgroundOf(frame.id) : undefined;
+      const picture =
+        view === 'background'
+          ? behind
+            ? onBackground(part, underCrop(await looked.raster(behind.path), frame, behind.placement, region))
+            : shownAs(part, 'grey')
+          : shownAs(part, view);
       sendPicture(
         request,
         response,

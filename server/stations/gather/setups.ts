@@ -1,6 +1,6 @@
 import { asc, eq } from 'drizzle-orm';
 import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
-import { defaultRecipe, recipeChoices, recipeSettings, type SettingName } from '../../../core/cut/index.ts';
+import { defaultRecipe, labelOf, type Recipe } from '../../../core/cut/index.ts';
 import { frames, setups } from '../../database/schema.ts';
 import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
@@ -67,7 +67,6 @@ export async function gatherPlate(context: Context, setupId: number): Promise<Jo
 
 /** What a field of a setup is called on the page. */
 function nameOf([field, setting]: string[]): string {
-  if (field === 'recipe' && setting)
-    return `“${recipeSettings[setting as SettingName]?.label ?? recipeChoices[setting as keyof typeof recipeChoices].label}”`;
+  if (field === 'recipe' && setting) return `“${labelOf(setting as keyof Recipe)}”`;
   return field === 'plateFrameId' ? 'The plate' : field === 'name' ? 'The name of the setup' : 'The setup';
 }

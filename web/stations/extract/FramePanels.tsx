@@ -4,6 +4,7 @@ import { DoubtsPanel } from './DoubtsPanel.tsx';
 import { LedgerPanel } from './LedgerPanel.tsx';
 import { MasksPanel } from './MasksPanel.tsx';
 import { Questions } from './Questions.tsx';
+import { SettingsHead } from './SettingsHead.tsx';
 import { TouchesPanel } from './TouchesPanel.tsx';
 import { panels, type FrameBench } from './useFrameBench.ts';
 
@@ -26,7 +27,7 @@ export function FramePanels({ bench }: { bench: FrameBench }) {
       <Panel id={panel}>
         {panel === 'settings' && (
           <>
-            <h2>“{setup.name}”</h2>
+            <SettingsHead bench={bench} />
             <Questions
               recipe={bench.recipe}
               coverage={bench.preview.coverage}

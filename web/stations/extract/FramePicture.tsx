@@ -1,75 +1,105 @@
-import { lazy, Suspense, useMemo } from 'react';
-import { NoteOver, Plate, Strip } from '../../shared/layout.tsx';
+import { Slider, styled } from '@mui/material';
+import { lazy, Suspense, useMemo, useState, type CSSProperties, type ReactNode } from 'react';
+import { viewSchema } from '../../../contract/index.ts';
+import { NoteOver, Plate } from '../../shared/layout.tsx';
 import { part } from '../../shared/part.ts';
-import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import { pictures } from '../../state/api.ts';
+import type { PreviewView } from '../../worker/picture.worker.ts';
 import { FrameCaption } from './FrameCaption.tsx';
-import type { Projection } from './sight.ts';
-import type { FrameBench } from './useFrameBench.ts';
 import { Ribbon } from './Ribbon.tsx';
+import type { Point, Projection } from './sight.ts';
+import type { FrameBench } from './useFrameBench.ts';
+import { Values } from './Values.tsx';
+import { ViewBar } from './ViewBar.tsx';
 import { Viewer } from './Viewer.tsx';
-import { views } from './views.ts';
 
 // Drawing on pictures is loaded when something is drawn.
 const Marks = lazy(async () => ({ default: (await part(() => import('./Marks.tsx'))).Marks }));
 
-/** The frame in the chosen view, with what is marked on it. */
+/** One picture, or two: the second over a part of the first, or under it. */
+const Pictures = styled('div')`
+  position: relative;
+  overflow: hidden;
+  min-height: 0;
+  display: grid;
+  grid-auto-rows: minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr);
+  gap: 1px;
+  & > .MuiSlider-root {
+    position: absolute;
+    left: 0;
+    bottom: 6px;
+    z-index: 1;
+    color: #fff;
+  }
+`;
+
+/** A line over the picture's whole height, drawn at its foot. */
+const DIVIDER = {
+  '& .MuiSlider-rail': { opacity: 0 },
+  '& .MuiSlider-thumb::before': {
+    height: '200vh',
+    width: '1px',
+    top: 'auto',
+    bottom: 0,
+    background: '#fff',
+    borderRadius: 0,
+    boxShadow: 'none',
+  },
+};
+
+/** The frame in the chosen views, with what is marked on it. */
 export function FramePicture({ bench }: { bench: FrameBench }) {
-  const { frame, shown, preview, sight, panel, drawing, draw, asShown } = bench;
-  const { width, height } = frame;
-  const size = useMemo(() => ({ width, height }), [width, height]);
-  const onBackground = shown === 'background';
-  const detail = !onBackground && (shown === 'photograph' || asShown);
-  const marked =
-    drawing || bench.line.length > 0 || bench.looking || bench.sizing || panel === 'ledger' || panel === 'masks';
+  const { frame, shown, before, beside, sight } = bench;
+  const second = before ? undefined : beside;
+  const [pointed, point] = useState<Point>();
   return (
     <Plate aria-label="Picture">
-      <Strip>
-        <ViewStrip
-          label="View"
-          views={views.map((one) =>
-            one.value === 'background' && !frame.placement
-              ? { ...one, why: 'Choose a background at Place first.' }
-              : one,
-          )}
-          value={shown}
-          onChange={bench.setView}
-        />
-      </Strip>
+      <ViewBar bench={bench} />
       {bench.unrolled ? (
         <Ribbon bench={bench} />
       ) : (
-        <Viewer
-          picture={preview.bitmap}
-          size={onBackground && preview.bitmap ? preview.bitmap : size}
-          detail={detail ? (area) => pictures.region(frame, shown, area) : undefined}
-          label={`${frame.name}, ${shown}`}
-          sight={onBackground ? undefined : sight}
-          onSight={bench.setSight}
-          onPick={
-            drawing
-              ? (point) => draw({ ...drawing, corners: [...drawing.corners, point] })
-              : panel === 'ledger'
-                ? bench.pick
-                : undefined
-          }
-          stroking={onBackground ? undefined : bench.stroking}
-          overlay={
-            marked && !onBackground ? (projection) => <Marked bench={bench} projection={projection} /> : undefined
-          }
-        >
-          {preview.working && <NoteOver>Cutting a preview …</NoteOver>}
-          {preview.problem && (
-            <NoteOver>
-              <strong>It cannot be cut:</strong> {preview.problem.reason}. {preview.problem.remedy}
-            </NoteOver>
+        <Pictures>
+          <Pane bench={bench} view={shown} n={0} onHover={bench.values ? point : undefined}>
+            <Notes bench={bench} />
+          </Pane>
+          {second && (
+            <Pane
+              bench={bench}
+              view={second.view}
+              n={1}
+              over={
+                second.how === 'divided'
+                  ? {
+                      position: 'absolute',
+                      inset: 0,
+                      background: 'var(--surround)',
+                      pointerEvents: 'none',
+                      clipPath: `inset(0 0 0 ${100 * second.at}%)`,
+                    }
+                  : undefined
+              }
+            />
           )}
-        </Viewer>
+          {bench.values && <Values bench={bench} at={pointed} />}
+          {second?.how === 'divided' && (
+            <Slider
+              aria-label="Divider"
+              track={false}
+              min={0}
+              max={1}
+              step={0.01}
+              value={second.at}
+              onChange={(_, at) => bench.setBeside({ ...second, at })}
+              sx={DIVIDER}
+            />
+          )}
+        </Pictures>
       )}
       <FrameCaption
         frame={frame}
-        asShown={asShown}
-        before={bench.before}
+        asShown={bench.asShown}
+        before={before}
         onBefore={bench.setBefore}
         closeUp={sight !== undefined}
         onSize={bench.toggleSize}
@@ -78,6 +108,69 @@ export function FramePicture({ bench }: { bench: FrameBench }) {
         onUnroll={() => bench.unroll(!bench.unrolled)}
       />
     </Plate>
+  );
+}
+
+/** One of the views. */
+function Pane({
+  bench,
+  view,
+  n,
+  over,
+  onHover,
+  children,
+}: {
+  bench: FrameBench;
+  view: PreviewView;
+  /** Which of the views it is. */
+  n: number;
+  /** Where it lies over another. */
+  over?: CSSProperties;
+  onHover?: (point: Point | undefined) => void;
+  children?: ReactNode;
+}) {
+  const { frame, preview, panel, drawing, draw } = bench;
+  const { width, height } = frame;
+  const size = useMemo(() => ({ width, height }), [width, height]);
+  const known = viewSchema.safeParse(view).data;
+  const detail = known !== undefined && (known === 'photograph' || bench.asShown);
+  const marked =
+    drawing || bench.line.length > 0 || bench.looking || bench.sizing || panel === 'ledger' || panel === 'masks';
+  return (
+    <Viewer
+      picture={preview.bitmaps?.[n]}
+      size={size}
+      detail={detail ? (area) => pictures.region(frame, known, area) : undefined}
+      label={`${frame.name}, ${view}`}
+      sight={bench.sight}
+      onSight={bench.setSight}
+      onHover={onHover}
+      over={over}
+      onPick={
+        drawing
+          ? (point) => draw({ ...drawing, corners: [...drawing.corners, point] })
+          : panel === 'ledger'
+            ? bench.pick
+            : undefined
+      }
+      stroking={bench.stroking}
+      overlay={marked ? (projection) => <Marked bench={bench} projection={projection} /> : undefined}
+    >
+      {children}
+    </Viewer>
+  );
+}
+
+function Notes({ bench: { preview } }: { bench: FrameBench }) {
+  return (
+    <>
+      {preview.working && <NoteOver>Cutting a preview …</NoteOver>}
+      {preview.problem && (
+        <NoteOver>
+          <strong>It cannot be cut:</strong> {preview.problem.reason}. {preview.problem.remedy}
+        </NoteOver>
+      )}
+    </>
   );
 }
 

@@ -2,6 +2,7 @@ import { Box, styled } from '@mui/material';
 import { useEffect, useRef, useState, type MouseEvent } from 'react';
 import type { RibbonSheet } from '../../../contract/index.ts';
 import type { Place } from '../../../core/cut/places.ts';
+import { cutViews, type CutView } from '../../../core/place/index.ts';
 import { NoteOver } from '../../shared/layout.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
@@ -29,9 +30,9 @@ const Sheet = styled('div')`
 /** Room beside a row, for margins and a scroll bar, pixels. */
 const BESIDE = 34;
 
-/** What is shown on tones is shown on them here too; the photograph and a background are not unrolled. */
-function viewOf(shown: FrameBench['shown']): string {
-  return shown === 'photograph' || shown === 'background' ? 'grey' : shown;
+/** What a cut alone can be shown as it is shown as here too; the photograph and a background are not unrolled. */
+function viewOf(shown: FrameBench['shown']): CutView {
+  return cutViews.find((view) => view === shown) ?? 'grey';
 }
 
 /** The outline of the stored cut, unrolled and wrapped into rows; a click leads to the place on the frame. */

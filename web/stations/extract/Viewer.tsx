@@ -1,5 +1,14 @@
 import { styled } from '@mui/material';
-import { useEffect, useRef, useState, type MouseEvent, type PointerEvent, type ReactNode, type RefObject } from 'react';
+import {
+  useEffect,
+  useRef,
+  useState,
+  type CSSProperties,
+  type MouseEvent,
+  type PointerEvent,
+  type ReactNode,
+  type RefObject,
+} from 'react';
 import {
   closerSight,
   heldSight,
@@ -45,6 +54,8 @@ interface Props {
   /** Fetches full-size pixels of an area, if there are finer ones than in `picture`. */
   detail?: (area: Point & Size) => string;
   label: string;
+  /** Where it lies over another one. */
+  over?: CSSProperties;
   /** undefined shows the whole picture. */
   sight: Sight | undefined;
   onSight: (sight: Sight | undefined) => void;
@@ -52,6 +63,8 @@ interface Props {
   overlay?: (projection: Projection) => ReactNode;
   /** A click that was no drag; where, in shares of the frame. */
   onPick?: (point: Point) => void;
+  /** Where the pointer is, in shares of the frame; undefined once it has left. */
+  onHover?: (point: Point | undefined) => void;
   /** While the hand holds a brush, what it does with it; the right button, or a second finger, then moves the picture. */
   stroking?: Stroking;
   children?: ReactNode;
@@ -83,7 +96,12 @@ export function Viewer(props: Props) {
   usePainting(canvas, { picture, detail, shown, box, size });
   const { stage, ...hand } = useHand(props, shown, box);
   return (
-    <Stage ref={stage} className="viewer" style={props.stroking && { cursor: 'crosshair' }} {...hand}>
+    <Stage
+      ref={stage}
+      className="viewer"
+      style={{ ...props.over, ...(props.stroking && { cursor: 'crosshair' }) }}
+      {...hand}
+    >
       <canvas ref={canvas} role="img" aria-label={label} data-sharp={detail !== undefined} />
       {overlay && box.width > 0 && <div className="over">{overlay(projectionOf(shown, box, size))}</div>}
       {children}
@@ -143,7 +161,7 @@ function usePainting(
 }
 
 /** What mouse, pen and finger do. */
-function useHand({ size, sight, onSight, onPick, stroking }: Props, shown: Sight, box: Size) {
+function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, shown: Sight, box: Size) {
   const stage = useRef<HTMLDivElement>(null);
   const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
   /** The pointer that draws, and its stroke. */
@@ -195,7 +213,9 @@ function useHand({ size, sight, onSight, onPick, stroking }: Props, shown: Sight
       }
       drag.current = { x: event.clientX, y: event.clientY, sight: shown };
     },
+    onPointerLeave: () => onHover?.(undefined),
     onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      onHover?.(projectionOf(shown, box, size).unproject(pointOf(event, event.currentTarget)));
       if (stroke.current) {
         if (!stroking || event.pointerId !== stroke.current.pointer) return;
         const now = event.nativeEvent.getCoalescedEvents?.() ?? [];

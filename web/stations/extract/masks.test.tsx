@@ -92,7 +92,7 @@ test('effect and reach of a mask can still be chosen while it is drawn; a subjec
 test('the list holds the setup’s masks, the frame’s, and those drawn on others of the subject, each with its reach', () => {
   const frame = someFrame(1, {
     subject: 'Ada',
-    guidance: { masks: [mask({ effect: 'solid' })], verdicts: [], touches: [] },
+    guidance: { masks: [mask({ effect: 'solid' })], verdicts: [], touches: [], departures: [] },
   });
   const alike = someFrame(2, {
     subject: 'Ada',
@@ -100,11 +100,12 @@ test('the list holds the setup’s masks, the frame’s, and those drawn on othe
       masks: [mask({ effect: 'sheer', wholeSubject: true }), mask({ effect: 'crop' })],
       verdicts: [],
       touches: [],
+      departures: [],
     },
   });
   const other = someFrame(3, {
     subject: 'Ben',
-    guidance: { masks: [mask({ wholeSubject: true })], verdicts: [], touches: [] },
+    guidance: { masks: [mask({ wholeSubject: true })], verdicts: [], touches: [], departures: [] },
   });
   show(someSetup({ masks: [mask()] }), [frame, alike, other]);
   const rows = within(screen.getByRole('list', { name: 'Masks' })).getAllByRole('listitem');
@@ -118,7 +119,7 @@ test('the list holds the setup’s masks, the frame’s, and those drawn on othe
 test('a mask is taken away where it was drawn, the others there stay', async () => {
   const two = [mask({ effect: 'sheer', wholeSubject: true }), mask({ effect: 'crop' })];
   const frame = someFrame(1, { subject: 'Ada' });
-  const alike = someFrame(2, { subject: 'Ada', guidance: { masks: two, verdicts: [], touches: [] } });
+  const alike = someFrame(2, { subject: 'Ada', guidance: { masks: two, verdicts: [], touches: [], departures: [] } });
   show(someSetup(), [frame, alike]);
   fireEvent.click(within(screen.getByRole('list', { name: 'Masks' })).getByRole('button', { name: 'Remove' }));
   await expect.poll(sent).toMatchObject({ path: '/api/frames/2', body: { guidance: { masks: [two[1]] } } });

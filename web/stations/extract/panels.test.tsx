@@ -114,7 +114,9 @@ test('patches: verdict, source and size in a row; small ones left out until they
 
 test('a verdict of the hand replaces the one before on the same patch and leaves the others’', async () => {
   const other = verdictOn(ledger[1], true);
-  const frame = someFrame(1, { guidance: { masks: [], verdicts: [verdictOn(ledger[0], true), other], touches: [] } });
+  const frame = someFrame(1, {
+    guidance: { masks: [], verdicts: [verdictOn(ledger[0], true), other], touches: [], departures: [] },
+  });
   heard = standInServer(({ body }) => ({ ...frame, ...(body as Partial<Frame>) }));
   useStore.setState({ frames: [frame], setups: [someSetup()] });
   render(

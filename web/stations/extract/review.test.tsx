@@ -59,7 +59,7 @@ const touch = (part: Partial<Touch> = {}): Touch => ({
 
 test('touches are listed with the latest above; each is switched, moved or removed by itself', async () => {
   const touches = [touch(), touch({ id: 'two', at: 2, kind: 'add' }), touch({ id: 'three', at: 3, kind: 'hair' })];
-  const frame = someFrame(1, { height: 2000, guidance: { masks: [], verdicts: [], touches } });
+  const frame = someFrame(1, { height: 2000, guidance: { masks: [], verdicts: [], touches, departures: [] } });
   serve([frame]);
   render(<TouchesPanel frame={frame} brush={undefined} onHold={() => undefined} />);
   const rows = screen.getAllByRole('listitem');

@@ -5,7 +5,6 @@ import type { Place } from '../../../core/cut/places.ts';
 import { defaultRecipe, type Recipe } from '../../../core/cut/recipe.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { pictures } from '../../state/api.ts';
-import { changeSetup } from '../../state/changes.ts';
 import { useStore } from '../../state/store.ts';
 import type { PreviewView } from '../../worker/picture.worker.ts';
 import { keepMask, LEAST_CORNERS, type Drawing } from './maskFacts.ts';
@@ -15,8 +14,9 @@ import type { Sight } from './sight.ts';
 import { useBrush } from './useBrush.ts';
 import { useLedger } from './useLedger.ts';
 import { usePreview } from './usePreview.ts';
+import { keepSettings, type Scope } from './settings.ts';
 import { judge, worthLooking } from './verdicts.ts';
-import { views } from './views.ts';
+import { viewOfKey } from './views.ts';
 import { previewOrder } from './wanted.ts';
 
 export const panels = {
@@ -43,17 +43,26 @@ export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], 
   const [sizing, setSizing] = useState<Sizing>();
   // While a slider moves its recipe lives here; on release it becomes the setup's.
   const [draft, setDraft] = useState<Recipe>();
+  const [scope, setScope] = useState<Scope>('setup');
   const looks = useLooks(frame);
   const drawing = useDrawing(frame, setup);
   const brushing = useBrush(frame);
 
-  const recipe = draft ?? setup.recipe;
   const order = useMemo(() => previewOrder(frame, setup, setupFrames), [frame, setup, setupFrames]);
   const guidance = useHeld(order).guidance;
+  const recipe = draft ?? order.recipe;
   const plate = order.plate === null ? undefined : setupFrames.find(({ id }) => id === setup.plateFrameId);
   const asShown = useIsCurrent(frame, setup) && draft === undefined;
   const stored = asShown && frame.cut ? pictures.cutout(frame.id, frame.cut.version) : undefined;
-  const preview = usePreview(frame, recipe, guidance, plate, looks.shown, stored);
+  const preview = usePreview(
+    frame,
+    recipe,
+    guidance,
+    plate,
+    looks.shown,
+    looks.before ? undefined : looks.beside?.view,
+    stored,
+  );
   const current = asShown ? frame.cut?.quality : preview.quality;
   const clock = useClock(frame);
   const accept = (): void => {
@@ -66,7 +75,12 @@ export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], 
   useKeys(
     'extract',
     {
-      view: (key) => looks.setView(views[Number(key) - 1].value),
+      view: (key) => {
+        const view = viewOfKey(key);
+        if (view) looks.setView(view);
+      },
+      beside: looks.toggleBeside,
+      values: () => looks.setValues((now) => !now),
       size: looks.toggleSize,
       ribbon: () => frame.cut && unroll((now) => !now),
       before: () => looks.setBefore(true),
@@ -90,7 +104,7 @@ export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], 
   return {
     ...{ frame, setup, setupFrames },
     ...{ unrolled: unrolled && frame.cut !== null, unroll },
-    ...{ recipe, guidance, preview, asShown, panel, sizing, setSizing },
+    ...{ recipe, scope, setScope, guidance, preview, asShown, panel, sizing, setSizing },
     ...looks,
     ...drawing,
     ...brushing,
@@ -99,7 +113,7 @@ export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], 
     /** Follows a slider. */
     try: setDraft,
     keep: (next: Recipe, label: string): void => {
-      void changeSetup(setup, { recipe: next }, label);
+      keepSettings({ frame, setup, setupFrames }, next, frame.subject || scope !== 'subject' ? scope : 'frame', label);
       setDraft(undefined);
     },
     open: (next: PanelId): void => {
@@ -112,16 +126,32 @@ export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], 
   };
 }
 
+/** A second view of the frame: which, whether over a part of the first or above it, and where they are divided, 0–1. */
+export interface Beside {
+  view: PreviewView;
+  how: 'divided' | 'above';
+  at: number;
+}
+
 /** How the frame is looked at: its view, what it was before, which part of it, which place. */
 function useLooks({ id, width, height }: Frame) {
   const [view, setView] = useState<PreviewView>('grey');
   const [before, setBefore] = useState(false);
   const [sight, setSight] = useState<Sight>();
   const [looking, setLooking] = useState<Place>();
+  const [beside, setBeside] = useState<Beside>();
+  /** What `beside` was before it was put away. */
+  const [last, setLast] = useState<Beside>({ view: 'photograph', how: 'divided', at: 0.5 });
+  const [values, setValues] = useState(false);
   useEffect(() => setLooking(undefined), [id]);
   return {
     shown: before ? ('photograph' as const) : view,
-    ...{ setView, before, setBefore, sight, setSight, looking },
+    ...{ setView, before, setBefore, sight, setSight, looking, beside, values, setValues },
+    setBeside,
+    toggleBeside: (): void => {
+      if (beside) setLast(beside);
+      setBeside(beside ? undefined : last);
+    },
     toggleSize: (): void => setSight((now) => (now ? undefined : { x: width / 2, y: height * FACE, scale: 1 })),
     look: (place: Place | undefined): void => {
       setLooking(place);

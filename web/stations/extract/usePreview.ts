@@ -1,16 +1,18 @@
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { Frame, Problem } from '../../../contract/index.ts';
 import type { Guidance, Quality, Recipe } from '../../../core/cut/index.ts';
 import { pictures } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
 import { latestOnly } from '../../worker/latestOnly.ts';
-import type { PreviewView } from '../../worker/picture.worker.ts';
+import type { PixelValues } from '../../../core/cut/stagedCut.ts';
+import type { PreviewView, Showing } from '../../worker/picture.worker.ts';
 import { usePictureWorker } from '../../worker/usePictureWorker.ts';
 
 interface PreviewState {
-  /** The frame that bitmap and quality are of. */
+  /** The frame that bitmaps and quality are of. */
   of?: number;
-  bitmap?: ImageBitmap;
+  /** In the views that were asked for. */
+  bitmaps?: ImageBitmap[];
   quality?: Quality;
   /** How its coverage is spread, in equal steps from none to full. */
   coverage?: number[];
@@ -33,7 +35,8 @@ const DEAD_AFTER = 90_000;
 
 /**
  * The frame cut in the browser with the given recipe and guidance (same object while nothing changed), in the given
- * view; follows every change.
+ * views; follows every change.
+ * @param beside a second view of the same.
  * @param stored address of the frame's cut, where that is as it is wanted: it is what is shown, and the frame is cut
  * here only for the settings.
  */
@@ -43,8 +46,9 @@ export function usePreview(
   guidance: Guidance,
   plate: Frame | undefined,
   view: PreviewView,
+  beside: PreviewView | undefined,
   stored: string | undefined,
-): PreviewState {
+): PreviewState & { valuesAt: (x: number, y: number) => Promise<PixelValues | undefined> } {
   const { remote: worker, dead, replace } = usePictureWorker();
   const [state, setState] = useState<PreviewState>({ working: true });
   // What was asked of a worker that died is never answered: each has a queue, and knows what it has loaded.
@@ -52,12 +56,13 @@ export function usePreview(
     () => ({ worker, ask: latestOnly(), loaded: {} as { frame?: string; plate?: string; background?: string } }),
     [worker],
   );
-  useEffect(() => () => state.bitmap?.close(), [state.bitmap]);
+  useEffect(() => () => state.bitmaps?.forEach((bitmap) => bitmap.close()), [state.bitmaps]);
   const frameId = frame?.id;
   const fileWidth = frame?.width ?? 1;
   const placement = frame?.placement;
   const backgrounds = useStore(({ backgrounds: all }) => all);
   const background = backgrounds.find(({ id }) => id === placement?.backgroundId);
+  const last = frame?.cut ? pictures.cutout(frame.id, frame.cut.version) : undefined;
   const address = frame && pictures.working(frame);
   const personsAddress = frame && pictures.persons(frame);
   const plateAddress = plate && pictures.working(plate);
@@ -66,9 +71,14 @@ export function usePreview(
     const { ask, loaded } = own;
     if (!worker || frameId === undefined || !address || !personsAddress || !recipe) return;
     let current = true;
-    const shownOf = (s: PreviewState, bitmap: ImageBitmap): Omit<PreviewState, 'working'> => ({
+    const showing: Showing = {
+      views: beside ? [view, beside] : [view],
+      placement: placement ?? undefined,
+      stored: last,
+    };
+    const shownOf = (s: PreviewState, bitmaps: ImageBitmap[]): Omit<PreviewState, 'working'> => ({
       of: frameId,
-      bitmap,
+      bitmaps,
       quality: s.of === frameId ? s.quality : undefined,
       coverage: s.of === frameId ? s.coverage : undefined,
     });
@@ -80,22 +90,22 @@ export function usePreview(
       const silent = setTimeout(replace, DEAD_AFTER);
       try {
         const fresh = loaded.frame !== address;
-        const needsBackground = view === 'background' || recipe.bounce > 0;
+        const needsBackground = showing.views.includes('background') || recipe.bounce > 0;
         if (needsBackground && backgroundAddress && loaded.background !== backgroundAddress) {
           await worker.loadBackground(backgroundAddress);
           loaded.background = backgroundAddress;
         }
         let atOnce = false;
-        const showAtOnce = (bitmap: ImageBitmap | undefined): void => {
-          if (!bitmap) return;
-          if (!current) return bitmap.close();
+        const showAtOnce = (bitmaps: ImageBitmap[] | undefined): void => {
+          if (!bitmaps) return;
+          if (!current) return bitmaps.forEach((bitmap) => bitmap.close());
           atOnce = true;
           clearTimeout(slow);
-          setState((s) => ({ ...shownOf(s, bitmap), working: false }));
+          setState((s) => ({ ...shownOf(s, bitmaps), working: false }));
         };
-        if (view !== 'photograph' && stored) {
+        if (stored) {
           // One that cannot be had is only not shown.
-          showAtOnce(await worker.stored(stored, view, placement ?? undefined).catch(() => undefined));
+          showAtOnce(await worker.stored(stored, showing).catch(() => undefined));
           // What follows cannot be interrupted, so it waits for a hand that goes on.
           if (atOnce && fresh) await new Promise((resolve) => setTimeout(resolve, WALKING));
           if (!current) return;
@@ -105,14 +115,17 @@ export function usePreview(
           loaded.frame = address;
           loaded.plate = undefined;
         }
-        if (fresh && view === 'photograph') showAtOnce(await worker.photograph());
+        if (fresh && view === 'photograph' && !beside) {
+          const photograph = await worker.photograph();
+          showAtOnce(photograph && [photograph]);
+        }
         if (!current) return;
         if (loaded.plate !== plateAddress) {
           await worker.loadPlate(plateAddress);
           loaded.plate = plateAddress;
         }
         // A draft would be less than what is shown then.
-        const draft = atOnce ? undefined : await worker.draft(recipe, guidance, view, placement ?? undefined);
+        const draft = atOnce ? undefined : await worker.draft(recipe, guidance, showing);
         if (!current) return;
         if (draft) {
           setState((s) => ({ ...shownOf(s, draft), working: s.working }));
@@ -120,13 +133,13 @@ export function usePreview(
           if (!fresh) await new Promise((resolve) => setTimeout(resolve, STILL));
           if (!current) return;
         }
-        const preview = await worker.preview(recipe, guidance, view, placement ?? undefined);
+        const preview = await worker.preview(recipe, guidance, showing);
         if (!current) return;
         clearTimeout(slow);
         if (!preview.ok) return setState({ problem: preview, working: false });
-        const { bitmap } = preview;
-        if (atOnce) bitmap.close();
-        else setState((s) => ({ ...shownOf(s, bitmap), working: false }));
+        const { bitmaps } = preview;
+        if (atOnce) bitmaps.forEach((bitmap) => bitmap.close());
+        else setState((s) => ({ ...shownOf(s, bitmaps), working: false }));
         judging = setTimeout(
           () =>
             ask(async () => {
@@ -168,11 +181,18 @@ export function usePreview(
     plateAddress,
     backgroundAddress,
     view,
+    beside,
     placement,
     stored,
+    last,
   ]);
+  const valuesAt = useCallback(
+    async (x: number, y: number) => (worker ? await worker.valuesAt(x, y) : undefined),
+    [worker],
+  );
   if (dead)
     return {
+      valuesAt,
       working: false,
       problem: {
         reason: 'the preview broke off again and again',
@@ -180,5 +200,5 @@ export function usePreview(
       },
     };
   // A verdict on another frame's patch must not be possible while the new frame is on its way.
-  return state.of === frameId ? state : { ...state, quality: undefined, coverage: undefined };
+  return { valuesAt, ...(state.of === frameId ? state : { ...state, quality: undefined, coverage: undefined }) };
 }

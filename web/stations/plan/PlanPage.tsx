@@ -144,7 +144,10 @@ function PlanSheet({ row }: { row: PlanRow }) {
     setDraft(undefined);
     changePlan(row.id, next, label);
   };
-  const readLibrary = (): void => void attempt(api.library()).then((items) => items && setLibrary(items));
+  const readLibrary = (): void =>
+    void attempt(api.library()).then(
+      (items) => items && setLibrary(items.filter(({ item }) => item.kind !== 'recipe')),
+    );
   useEffect(readLibrary, []);
   return (
     <SheetGrid>
