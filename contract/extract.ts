@@ -158,6 +158,9 @@ export type OrderItem = z.infer<typeof orderSchema>;
 /** Which frames a batch or a placement is for; all of the shoot (or setup) when left out. */
 export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional() }).strict();
 
+/** A recipe to be tried on all frames of a setup before it is kept. */
+export const trialSchema = z.object({ recipe: recipeSchema }).strict();
+
 /** What the full-size pixels of a frame can be shown as. */
 export const viewSchema = z.enum(['photograph', ...cutViews, 'background']);
 export type View = z.infer<typeof viewSchema>;

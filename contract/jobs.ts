@@ -5,7 +5,8 @@ import { id, problemSchema, revision, share } from './basics.ts';
 
 /**
  * What jobs can be: a cut, the files of one frame to hand over, a plate put together, the reading of a round, a frame
- * by the stand-in camera (into Gather, into a round), a set with hidden faults, a picture of the sample shoot.
+ * by the stand-in camera (into Gather, into a round), a set with hidden faults, a picture of the sample shoot, what another
+ * recipe would make of a setup.
  */
 export const jobKinds = [
   'cut',
@@ -16,11 +17,16 @@ export const jobKinds = [
   'testShot',
   'rehearsal',
   'samplePicture',
+  'trial',
 ] as const;
 export type JobKind = (typeof jobKinds)[number];
 export const batchKinds = ['cut', 'deliver', 'sample'] as const;
 export const jobStateSchema = z.enum(['queued', 'running', 'done', 'failed', 'cancelled']);
 export type JobState = z.infer<typeof jobStateSchema>;
+
+/** Minutes by hand of a frame by the recipe that holds and by the one that is tried, and how much looks different. */
+export const comparedSchema = z.object({ frameId: id, before: z.number(), after: z.number(), changed: share });
+export type ComparedFrame = z.infer<typeof comparedSchema>;
 
 /** A job that stands alone. */
 export const jobSchema = z.object({
@@ -37,9 +43,12 @@ export const jobSchema = z.object({
   problem: problemSchema.nullable(),
   /**
    * What it came to: the frame that it made, the share of the screen that one of a plate's frames shows, the set to
-   * rehearse with.
+   * rehearse with, the frames that were tried.
    */
-  made: z.object({ frameId: id, seen: z.number(), rehearsalId: id }).partial().nullable(),
+  made: z
+    .object({ frameId: id, seen: z.number(), rehearsalId: id, compared: z.array(comparedSchema) })
+    .partial()
+    .nullable(),
   revision,
 });
 export type Job = z.infer<typeof jobSchema>;

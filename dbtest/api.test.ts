@@ -212,7 +212,12 @@ describe('cut, place, deliver', () => {
     ).toMatchObject({ masks: [half], plateFrameId: b.frame.id });
     const said = {
       subject: ' Ana ',
-      guidance: { masks: [], verdicts: [{ x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: true }], touches: [], departures: [] },
+      guidance: {
+        masks: [],
+        verdicts: [{ x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: true }],
+        touches: [],
+        departures: [],
+      },
     };
     expect((await call<Frame>('PATCH', `/frames/${a.frame.id}`, said)).body).toMatchObject({
       subject: 'Ana',

@@ -2,6 +2,7 @@ import type { JobKind } from '../../contract/index.ts';
 import { readingJob } from '../stations/check/readingJob.ts';
 import { testShotJob } from '../stations/check/testShotJob.ts';
 import { cutJob } from '../stations/extract/cutJob.ts';
+import { trialJob } from '../stations/extract/trialJob.ts';
 import { plateJob } from '../stations/gather/plateJob.ts';
 import { deliverJob } from '../stations/handOver/deliverJob.ts';
 import { shotJob } from '../stations/plan/shotJob.ts';
@@ -19,4 +20,5 @@ export const definitions: Record<JobKind, Definition<unknown>> = {
   testShot: testShotJob,
   rehearsal: rehearsalJob,
   samplePicture: samplePictureJob,
+  trial: trialJob,
 };

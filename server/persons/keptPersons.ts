@@ -40,7 +40,7 @@ export function personsFile(store: Store, hash: string, photograph?: EncodedRast
 export async function keptPersons(
   store: Store,
   hash: string,
-  photograph: EncodedRaster,
+  photograph?: EncodedRaster,
 ): Promise<PersonMap | undefined> {
   try {
     const map = await decodePersons(await personsFile(store, hash, photograph));

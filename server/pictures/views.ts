@@ -1,6 +1,6 @@
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import type { EncodedRaster } from '../../core/image/raster.ts';
-import { mattePicture } from '../../core/place/index.ts';
+import { mattePicture, type Size } from '../../core/place/index.ts';
 import { smallPicture } from './decode.ts';
 import { fromRaster } from './encode.ts';
 
@@ -70,23 +70,38 @@ export async function stackedPreview(path: string, maxPixels: number): Promise<B
 }
 
 /** A picture upright, sRGB, reduced to at most `maxPixels`, losslessly: what the browser cuts for its preview. */
-export function workingCopy(
+export function workingCopy(path: string, upright: Size, maxPixels: number): Promise<Buffer> {
+  return reduced(path, upright, maxPixels).png({ compressionLevel: 2 }).toBuffer();
+}
+
+/** The same as pixels. */
+export async function workingRaster(
   path: string,
-  upright: { width: number; height: number },
+  upright: Size,
   maxPixels: number,
-): Promise<Buffer> {
+): Promise<EncodedRaster & { data: Uint8Array }> {
+  const { data, info } = await reduced(path, upright, maxPixels)
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  return {
+    width: info.width,
+    height: info.height,
+    channels: 3,
+    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+  };
+}
+
+function reduced(path: string, upright: Size, maxPixels: number): Sharp {
   const scale = Math.min(1, Math.sqrt(maxPixels / (upright.width * upright.height)));
   const image = sharp(path, { limitInputPixels: false }).autoOrient().toColourspace('srgb').removeAlpha();
-  const sized =
-    scale < 1
-      ? image.resize({
-          width: Math.round(upright.width * scale),
-          height: Math.round(upright.height * scale),
-          fit: 'fill',
-          kernel: 'mitchell',
-        })
-      : image;
-  return sized.png({ compressionLevel: 2 }).toBuffer();
+  return scale < 1
+    ? image.resize({
+        width: Math.round(upright.width * scale),
+        height: Math.round(upright.height * scale),
+        fit: 'fill',
+        kernel: 'mitchell',
+      })
+    : image;
 }
 
 /** A small picture of a stored file. */

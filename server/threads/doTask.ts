@@ -6,6 +6,7 @@ import { renderBackground, renderShot } from '../standIn/renderTask.ts';
 import { read, recognise } from '../stations/check/readTask.ts';
 import { cut } from '../stations/extract/cutTask.ts';
 import { ribbon } from '../stations/extract/ribbonTask.ts';
+import { trial } from '../stations/extract/trialTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
@@ -24,6 +25,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   background: renderBackground,
   persons: findPersonsOf,
   ribbon,
+  trial,
 };
 
 export interface Asked<K extends TaskKind = TaskKind> {

@@ -1,5 +1,6 @@
 import type { CutInput, CutOutput } from '../stations/extract/cutTask.ts';
 import type { RibbonInput } from '../stations/extract/ribbonTask.ts';
+import type { TrialInput, TrialOutput } from '../stations/extract/trialTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
@@ -19,6 +20,7 @@ export interface Tasks {
   shot: { input: ShotInput; output: Rendered };
   background: { input: BackgroundInput; output: Rendered };
   ribbon: { input: RibbonInput; output: RibbonSheet };
+  trial: { input: TrialInput; output: TrialOutput };
   persons: { input: { hash: string }; output: Uint8Array };
 }
 export type TaskKind = keyof Tasks;

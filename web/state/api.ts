@@ -38,6 +38,7 @@ import {
   type TestPictureResult,
   type TestShot,
 } from '../../contract/index.ts';
+import type { Recipe } from '../../core/cut/recipe.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { Path } from '../../core/touch/touch.ts';
 
@@ -124,6 +125,7 @@ export const api = {
     ),
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
+  tryRecipe: (setupId: number, recipe: Recipe) => request(jobSchema, 'POST', `/setups/${setupId}/trial`, { recipe }),
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
   place: (shootId: number, placement: PlacedOn | null, frameIds?: number[]) =>
     request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),

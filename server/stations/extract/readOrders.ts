@@ -1,7 +1,7 @@
 import { and, eq, inArray, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/mysql-core';
 import type { OrderItem } from '../../../contract/index.ts';
-import { fingerprintOf, orderOf, type Order } from '../../../core/cut/index.ts';
+import { fingerprintOf, orderOf, type Order, type Recipe } from '../../../core/cut/index.ts';
 import type { Database, Transaction } from '../../database/connect.ts';
 import { backgrounds, frames, placements, setups } from '../../database/schema.ts';
 import type { Unread } from '../../database/sound.ts';
@@ -9,10 +9,14 @@ import { filledSetup } from '../gather/readSetups.ts';
 
 const plates = alias(frames, 'plates');
 
-/** What frames are to be cut with now, by frame; null for a plate. Pictures are told by their hashes. */
+/**
+ * What frames are to be cut with now, by frame; null for a plate. Pictures are told by their hashes.
+ * @param tried takes the place of the setups' recipes.
+ */
 export async function ordersOf(
   database: Database | Transaction,
   where: { shootId: number } | { frameIds: readonly number[] },
+  tried?: Recipe,
 ): Promise<Map<number, Order | null>> {
   if ('frameIds' in where && !where.frameIds.length) return new Map();
   const meant = 'shootId' in where ? eq(setups.shootId, where.shootId) : inArray(frames.id, where.frameIds);
@@ -46,7 +50,8 @@ export async function ordersOf(
           ? { background, placement: { x: placement.x, y: placement.y, height: placement.height } }
           : null;
       const { recipe, masks } = filledSetup(setup);
-      return [frame.id, orderOf({ ...frame, placed }, { recipe, masks, plate }, groups.get(groupOf(frame)) ?? [])];
+      const all = groups.get(groupOf(frame)) ?? [];
+      return [frame.id, orderOf({ ...frame, placed }, { recipe: tried ?? recipe, masks, plate }, all)];
     }),
   );
 }

@@ -1,9 +1,11 @@
 import { Router } from 'express';
-import { cutRequestSchema, fileHash, pathSchema, ribbonViewSchema } from '../../../contract/index.ts';
-import { handler, idOf, parse, Refusal } from '../../http/answers.ts';
+import { cutRequestSchema, fileHash, pathSchema, ribbonViewSchema, trialSchema } from '../../../contract/index.ts';
+import { found, handler, idOf, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
+import { startJob } from '../../jobs/startJob.ts';
 import { findFrame } from '../gather/frames.ts';
 import { notCut } from '../gather/pictures.ts';
+import { readSetups } from '../gather/readSetups.ts';
 import { keepPath } from './paths.ts';
 import { startCut } from './startCut.ts';
 
@@ -15,6 +17,16 @@ export function extractRoutes(context: Context): Router {
     handler(async (request, response) => {
       const { frameIds } = parse(cutRequestSchema, request.body);
       response.status(202).json(await startCut(context, idOf(request), frameIds));
+    }),
+  );
+  router.post(
+    '/setups/:id/trial',
+    handler(async (request, response) => {
+      const setupId = idOf(request);
+      const { recipe } = parse(trialSchema, request.body);
+      const { shootId } = found((await readSetups(context.database, { setupIds: [setupId] }))[0], 'setup');
+      const payload = { setupId, recipe };
+      response.status(202).json(await startJob(context, { kind: 'trial', payload, shootId }));
     }),
   );
   router.post(

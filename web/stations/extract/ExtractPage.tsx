@@ -88,6 +88,7 @@ export function ExtractPage() {
         frame={frame}
         setup={setup}
         setupFrames={setupFrames}
+        onChoose={choose}
         onNext={() => {
           const next = frames[frames.findIndex(({ id }) => id === frame.id) + 1];
           if (next) choose(next.id);
@@ -103,13 +104,15 @@ function OneFrame({
   setup,
   setupFrames,
   onNext,
+  onChoose,
 }: {
   frame: Frame;
   setup: Setup;
   setupFrames: Frame[];
   onNext: () => void;
+  onChoose: (frameId: number) => void;
 }) {
-  const bench = useFrameBench(frame, setup, setupFrames, onNext);
+  const bench = useFrameBench(frame, setup, setupFrames, onNext, onChoose);
   return (
     <>
       <FramePicture bench={bench} />

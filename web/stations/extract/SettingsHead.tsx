@@ -1,13 +1,17 @@
 import BackIcon from '@mui/icons-material/UndoOutlined';
 import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
 import { useState } from 'react';
-import { labelOf, recipeChoices, type Recipe } from '../../../core/cut/recipe.ts';
+import { labelOf } from '../../../core/cut/recipe.ts';
 import { Changes } from '../../shared/Changes.tsx';
 import { RecipesDialog } from './RecipesDialog.tsx';
-import { departuresOf, takeBack, type Scope } from './settings.ts';
+import { departuresOf, settingInWords, takeBack, type Scope } from './settings.ts';
+import { TrialPanel } from './TrialPanel.tsx';
 import type { FrameBench } from './useFrameBench.ts';
 
-type Shown = Pick<FrameBench, 'frame' | 'setup' | 'setupFrames' | 'recipe' | 'scope' | 'setScope' | 'keep'>;
+type Shown = Pick<
+  FrameBench,
+  'frame' | 'setup' | 'setupFrames' | 'recipe' | 'scope' | 'setScope' | 'keep' | 'trial' | 'lookAtChange'
+>;
 
 /** What the settings hold for, in which of them the frame differs from its setup, and the recipes that were kept. */
 export function SettingsHead({ bench }: { bench: Shown }) {
@@ -37,6 +41,7 @@ export function SettingsHead({ bench }: { bench: Shown }) {
         </ToggleButton>
         <ToggleButton value="frame">this frame</ToggleButton>
       </ToggleButtonGroup>
+      {scope === 'setup' && <TrialPanel bench={bench} />}
       {held.length > 0 && (
         <Changes aria-label="Differs from the setup">
           {held.map((one) => {
@@ -45,9 +50,9 @@ export function SettingsHead({ bench }: { bench: Shown }) {
             return (
               <li key={id}>
                 <span>
-                  {label} <span className="figure">{inWords(id, to)}</span>
+                  {label} <span className="figure">{settingInWords(id, to)}</span>
                   <div className="quiet">
-                    “{setup.name}”: <span className="figure">{inWords(id, setup.recipe[id])}</span> ·{' '}
+                    “{setup.name}”: <span className="figure">{settingInWords(id, setup.recipe[id])}</span> ·{' '}
                     {one.departure.wholeSubject ? `for ${frame.subject}` : 'this frame'}
                   </div>
                 </span>
@@ -67,11 +72,4 @@ export function SettingsHead({ bench }: { bench: Shown }) {
       <RecipesDialog open={listed} recipe={bench.recipe} onTake={bench.keep} onClose={() => list(false)} />
     </Box>
   );
-}
-
-/** A setting's value as the panel shows it. */
-function inWords(id: keyof Recipe, value: string | number): string {
-  if (typeof value === 'number') return String(Math.round(value * 100) / 100);
-  const { options } = recipeChoices[id as keyof typeof recipeChoices];
-  return (options as Record<string, { title: string }>)[value].title;
 }

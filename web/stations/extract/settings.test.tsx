@@ -1,7 +1,7 @@
-import { fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import { beforeEach, expect, test, vi } from 'vitest';
 import type { Frame, LibraryItem } from '../../../contract/index.ts';
-import { someFrame, someSetup } from '../../../contract/testing/items.ts';
+import { someFrame, someJob, someSetup } from '../../../contract/testing/items.ts';
 import { noGuidance } from '../../../core/cut/guidance.ts';
 import { defaultRecipe, type Departure, type Recipe } from '../../../core/cut/recipe.ts';
 import { useStore } from '../../state/store.ts';
@@ -9,12 +9,16 @@ import { standInServer, type Asked } from '../../testing/server.ts';
 import { RecipesDialog } from './RecipesDialog.tsx';
 import { departuresOf, keepSettings, type Scope } from './settings.ts';
 import { SettingsHead } from './SettingsHead.tsx';
+import { TrialPanel } from './TrialPanel.tsx';
+import { useTrial, type Trial } from './useTrial.ts';
 
 /** Settings for a setup, a subject, a frame; recipes under names of their own. */
 
 const setup = someSetup({ name: 'Tent', recipe: { ...defaultRecipe, spill: 0.5 } });
 const framed = (id: number, subject: string, ...departures: Departure[]): Frame =>
   someFrame(id, { subject, guidance: { ...noGuidance, departures } });
+
+const untried = { trial: { on: false, to: {} } as unknown as Trial, lookAtChange: vi.fn() };
 
 let heard: Asked[];
 function serve(frames: Frame[]): void {
@@ -81,7 +85,7 @@ test('what differs is listed with what the setup has, and one press takes it bac
   ];
   serve(frames);
   const setScope = vi.fn();
-  const bench = { frame: frames[0], setup, setupFrames: frames, recipe: setup.recipe, keep: vi.fn() };
+  const bench = { frame: frames[0], setup, setupFrames: frames, recipe: setup.recipe, keep: vi.fn(), ...untried };
   render(<SettingsHead bench={{ ...bench, scope: 'setup', setScope }} />);
   expect(screen.getAllByRole('listitem').map((row) => row.textContent)).toEqual([
     'Spill removed 0.9“Tent”: 0.5 · for Ada',
@@ -96,7 +100,7 @@ test('what differs is listed with what the setup has, and one press takes it bac
 
 test('nobody is meant by “the subject” where nobody was named', () => {
   serve([framed(1, '')]);
-  const bench = { frame: framed(1, ''), setup, setupFrames: [], recipe: setup.recipe, keep: vi.fn() };
+  const bench = { frame: framed(1, ''), setup, setupFrames: [], recipe: setup.recipe, keep: vi.fn(), ...untried };
   render(<SettingsHead bench={{ ...bench, scope: 'subject', setScope: vi.fn() }} />);
   expect(screen.getByRole('button', { name: 'the subject' }).hasAttribute('disabled')).toBe(true);
   expect(screen.getByRole('button', { name: 'this frame' }).getAttribute('aria-pressed')).toBe('true');
@@ -147,4 +151,57 @@ test('a recipe file comes in; one that is none is refused by its field', async (
   await expect
     .poll(() => heard.find(({ method }) => method === 'POST')?.body)
     .toEqual({ kind: 'recipe', entry: { name: 'Curls', recipe: { ...defaultRecipe, hairReach: 4 } } });
+});
+
+const looked = vi.fn();
+function Tried({ frames }: { frames: Frame[] }) {
+  const trial = useTrial(setup);
+  return (
+    <>
+      <TrialPanel bench={{ setup, setupFrames: frames, trial, lookAtChange: looked }} />
+      <button onClick={() => trial.change({ spill: 0.2, floor: 0.1 })}>less</button>
+      <button onClick={() => trial.change({ floor: setup.recipe.floor })}>floor back</button>
+    </>
+  );
+}
+
+test('settings are tried, compared on every frame, and only then kept', async () => {
+  const frames = [framed(1, ''), framed(2, ''), framed(3, '')];
+  serve(frames);
+  const job = someJob({ id: 12, kind: 'trial', shootId: null, about: { setupId: setup.id } });
+  const compared = [
+    { frameId: 1, before: 1, after: 0.4, changed: 0.02 },
+    { frameId: 2, before: 1, after: 1.5, changed: 0.1 },
+    { frameId: 3, before: 2, after: 2, changed: 0 },
+  ];
+  heard = standInServer(({ method, body }) => (method === 'POST' ? job : { ...setup, ...(body as object) }));
+  useStore.setState({ jobs: [] });
+  render(<Tried frames={frames} />);
+  fireEvent.click(screen.getByRole('checkbox', { name: 'Try before keeping' }));
+  expect(screen.getByText(/nothing is kept yet/)).toBeTruthy();
+  fireEvent.click(screen.getByText('less'));
+  fireEvent.click(screen.getByText('floor back'));
+  expect(screen.getAllByRole('listitem').map((row) => row.textContent)).toEqual(['Spill removed0.5 → 0.2']);
+  fireEvent.click(screen.getByRole('button', { name: 'Compare on 3 frames' }));
+  await expect.poll(() => heard).toHaveLength(1);
+  expect(heard[0]).toMatchObject({ path: '/api/setups/1/trial', body: { recipe: { ...setup.recipe, spill: 0.2 } } });
+  act(() => useStore.setState({ jobs: [{ ...job, state: 'done', made: { compared } }] }));
+  const list = await screen.findByRole('list', { name: 'What changes, worst first' });
+  expect(
+    within(list)
+      .getAllByRole('listitem')
+      .map((row) => row.textContent),
+  ).toEqual(['F2.jpg10.0 %1.0 → 1.5', 'F1.jpg2.0 %1.0 → 0.4']);
+  expect(screen.getByText(/better/).textContent).toMatch(/better 1, worse 1, look the same 1/);
+  fireEvent.click(within(list).getByText('F2.jpg'));
+  expect(looked).toHaveBeenCalledWith(2);
+  // Other settings are not what was compared.
+  fireEvent.click(screen.getByText('less'));
+  expect(screen.queryByRole('list', { name: 'What changes, worst first' })).toBeNull();
+  fireEvent.click(screen.getByText('floor back'));
+  fireEvent.click(screen.getByRole('button', { name: 'Keep' }));
+  await expect
+    .poll(() => heard.find(({ method }) => method === 'PATCH')?.body)
+    .toMatchObject({ recipe: { spill: 0.2 } });
+  expect(screen.getByText(/nothing is kept yet/)).toBeTruthy();
 });

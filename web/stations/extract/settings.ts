@@ -1,5 +1,5 @@
 import type { Frame, Setup } from '../../../contract/index.ts';
-import { departed, type Departure, type Recipe } from '../../../core/cut/recipe.ts';
+import { departed, recipeChoices, type Departure, type Recipe } from '../../../core/cut/recipe.ts';
 import { changeFrame, changeSetup } from '../../state/changes.ts';
 
 /** What a setting that is changed holds for. */
@@ -34,8 +34,16 @@ export function departuresOf({ frame, setupFrames }: Omit<OnBench, 'setup'>): He
 /**
  * Keeps changed settings. One in which the frame departs from its setup goes on doing so; the others hold for what the
  * scope says.
+ * @param keepForSetup does otherwise with what is for the setup than to keep it.
  */
-export function keepSettings(bench: OnBench, next: Recipe, scope: Scope, label: string): void {
+export function keepSettings(
+  bench: OnBench,
+  next: Recipe,
+  scope: Scope,
+  label: string,
+  keepForSetup: (to: Partial<Recipe>) => void = (to) =>
+    void changeSetup(bench.setup, { recipe: { ...bench.setup.recipe, ...to } }, label),
+): void {
   const { frame, setup } = bench;
   const held = departuresOf(bench);
   const shown = departed(
@@ -54,7 +62,7 @@ export function keepSettings(bench: OnBench, next: Recipe, scope: Scope, label: 
     else if (scope === 'setup') Object.assign(forSetup, { [id]: next[id] });
     else add(said, frame, departure(scope === 'subject'));
   }
-  if (Object.keys(forSetup).length) void changeSetup(setup, { recipe: { ...setup.recipe, ...forSetup } }, label);
+  if (Object.keys(forSetup).length) keepForSetup(forSetup);
   for (const [on, departures] of said) depart(on, departures, [], label);
 }
 
@@ -78,4 +86,11 @@ function add<K, V>(lists: Map<K, V[]>, key: K, value: V): void {
   const list = lists.get(key);
   if (list) list.push(value);
   else lists.set(key, [value]);
+}
+
+/** A setting's value as the panel shows it. */
+export function settingInWords(id: keyof Recipe, value: string | number): string {
+  if (typeof value === 'number') return String(Math.round(value * 100) / 100);
+  const { options } = recipeChoices[id as keyof typeof recipeChoices];
+  return (options as Record<string, { title: string }>)[value].title;
 }

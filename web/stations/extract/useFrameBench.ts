@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { fingerprintOf, isCurrent, type Order } from '../../../core/cut/order.ts';
 import type { Place } from '../../../core/cut/places.ts';
-import { defaultRecipe, type Recipe } from '../../../core/cut/recipe.ts';
+import { defaultRecipe, sameRecipe, type Recipe } from '../../../core/cut/recipe.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { pictures } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
@@ -16,6 +16,7 @@ import { useLedger } from './useLedger.ts';
 import { usePreview } from './usePreview.ts';
 import { keepSettings, type Scope } from './settings.ts';
 import { judge, worthLooking } from './verdicts.ts';
+import { useTrial } from './useTrial.ts';
 import { viewOfKey } from './views.ts';
 import { previewOrder } from './wanted.ts';
 
@@ -36,8 +37,14 @@ const FACE = 0.28;
 /** What is known of the frame on the bench, and what can be done with it; for its picture and its panels. */
 export type FrameBench = ReturnType<typeof useFrameBench>;
 
-/** @param onNext goes on to the next frame. */
-export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], onNext: () => void) {
+/** @param onNext goes on to the next frame; `onChoose` to any. */
+export function useFrameBench(
+  frame: Frame,
+  setup: Setup,
+  setupFrames: Frame[],
+  onNext: () => void,
+  onChoose: (frameId: number) => void,
+) {
   const [panel, setPanel] = useState<PanelId>('settings');
   const [unrolled, unroll] = useState(false);
   const [sizing, setSizing] = useState<Sizing>();
@@ -48,11 +55,17 @@ export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], 
   const drawing = useDrawing(frame, setup);
   const brushing = useBrush(frame);
 
-  const order = useMemo(() => previewOrder(frame, setup, setupFrames), [frame, setup, setupFrames]);
+  const trial = useTrial(setup);
+  const kept = useMemo(() => previewOrder(frame, setup, setupFrames), [frame, setup, setupFrames]);
+  const { to } = trial;
+  const order = useMemo(
+    () => previewOrder(frame, { ...setup, recipe: { ...setup.recipe, ...to } }, setupFrames),
+    [frame, setup, setupFrames, to],
+  );
   const guidance = useHeld(order).guidance;
   const recipe = draft ?? order.recipe;
   const plate = order.plate === null ? undefined : setupFrames.find(({ id }) => id === setup.plateFrameId);
-  const asShown = useIsCurrent(frame, setup) && draft === undefined;
+  const asShown = useIsCurrent(frame, setup) && draft === undefined && sameRecipe(kept.recipe, order.recipe);
   const stored = asShown && frame.cut ? pictures.cutout(frame.id, frame.cut.version) : undefined;
   const preview = usePreview(
     frame,
@@ -104,16 +117,27 @@ export function useFrameBench(frame: Frame, setup: Setup, setupFrames: Frame[], 
   return {
     ...{ frame, setup, setupFrames },
     ...{ unrolled: unrolled && frame.cut !== null, unroll },
-    ...{ recipe, scope, setScope, guidance, preview, asShown, panel, sizing, setSizing },
+    ...{ recipe, scope, setScope, trial, guidance, preview, asShown, panel, sizing, setSizing },
     ...looks,
     ...drawing,
     ...brushing,
     ...green,
     accept,
+    /** Goes to a frame and shows how it differs from its extracted cut. */
+    lookAtChange: (frameId: number): void => {
+      onChoose(frameId);
+      looks.setView('change');
+    },
     /** Follows a slider. */
     try: setDraft,
     keep: (next: Recipe, label: string): void => {
-      keepSettings({ frame, setup, setupFrames }, next, frame.subject || scope !== 'subject' ? scope : 'frame', label);
+      keepSettings(
+        { frame, setup: { ...setup, recipe: trial.recipe }, setupFrames },
+        next,
+        frame.subject || scope !== 'subject' ? scope : 'frame',
+        label,
+        trial.on ? trial.change : undefined,
+      );
       setDraft(undefined);
     },
     open: (next: PanelId): void => {
