@@ -39,6 +39,25 @@ export const doubtFacts = {
     minutesPerUnit: 0.03,
     most: 1,
   },
+  spillLeft: {
+    title: 'The screen’s light is left on the person',
+    reason: 'Beside the outline skin or cloth leans to the screen’s colour more than farther inside.',
+    remedy: 'Remove more spill, or all of it at this place with a touch or a mask.',
+    unit: '‰ of frame',
+    bound: 0.6,
+    minutesPerUnit: 0.25,
+    most: 1.5,
+  },
+  spillBent: {
+    title: 'Removing spill bent a colour',
+    reason: 'So far inside the person the screen’s light hardly falls; the colour that was changed is its own.',
+    remedy:
+      'Remove less spill, choose a gentler way to remove it, or keep the colour at this place with a touch or a mask.',
+    unit: '‰ of frame',
+    bound: 2,
+    minutesPerUnit: 0.05,
+    most: 1,
+  },
   unsure: {
     title: 'Person or screen is not certain',
     reason: 'What colour, form and surroundings say here does not agree.',

@@ -1,6 +1,4 @@
-import { fillUnknown } from '../image/fillUnknown.ts';
 import { growMask } from '../image/growMask.ts';
-import { where } from '../image/masks.ts';
 import { sameDepth, whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { ColourTouches } from '../touch/onColour.ts';
 import type { Stroke } from '../touch/touch.ts';
@@ -9,9 +7,9 @@ import { finishRows, Kind, type FinishRows } from './finishRows.ts';
 import { spillAlong, spillMasks } from './guidance.ts';
 import type { Matte } from './coverage.ts';
 import type { Recipe } from './recipe.ts';
-import { Region } from './region.ts';
 import { sampleBilinear } from './sampleBilinear.ts';
 import { sigmaOf } from './solver.ts';
+import { insideColours } from './spillPlaces.ts';
 
 type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'bounce' | 'method'>;
 
@@ -63,16 +61,6 @@ export function finishCut(
     data.set(rows.pixels, y * width * 4);
   }
   return { width, height, channels: 4, data };
-}
-
-/** So far inside the outline the person's own colour is taken from, reduced pixels and share of the height. */
-const DEEP = { least: 8, share: 0.02 };
-
-/** The colours of the person well inside the outline, spread over all that lies nearer to it. */
-function insideColours({ regions, reduced }: Analysis): LinearRaster {
-  const core = where(regions, Region.core);
-  const deep = growMask(core, -Math.max(DEEP.least, DEEP.share * core.height));
-  return fillUnknown(reduced, deep.data.includes(1) ? deep : core);
 }
 
 /** Light of the surroundings at the first `count` listed pixels of row y. */

@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { linearTable } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import type { GreenPatch } from './greenPatch.ts';
@@ -48,6 +49,8 @@ function analysis(part: {
     factor: 1,
     regions: { ...plane, data },
     kept: { ...plane, data: new Uint8Array(SIZE * SIZE) },
+    dyed: { ...plane, data: new Uint8Array(SIZE * SIZE) },
+    reduced: { ...plane, channels: 3, data: new Float32Array(SIZE * SIZE * 3) },
     sorted: {
       coverage: { ...plane, data: coverage },
       solid: {
@@ -235,6 +238,26 @@ describe('judgeQuality', () => {
     });
     expect(kinds(judgeQuality(analysis({}), soft, cut(140)))).toContain('outlineGreen');
     expect(kinds(judgeQuality(analysis({}), soft, cut(100)))).not.toContain('outlineGreen');
+  });
+  test('the screen’s light beside the outline is told where it leads more than farther inside', () => {
+    const own = [90, 90, 60];
+    const lit = (more: number): EncodedRaster => ({
+      width: SIZE,
+      height: SIZE,
+      channels: 4,
+      data: Uint8Array.from({ length: SIZE * SIZE * 4 }, (_, i) => {
+        const x = Math.floor(i / 4) % SIZE;
+        return i % 4 === 3 ? 255 : own[i % 4] + (i % 4 === 1 && x < 34 ? more : 0);
+      }),
+    });
+    const reduced = { width: SIZE, height: SIZE, channels: 3, data: new Float32Array(SIZE * SIZE * 3) };
+    const table = linearTable(new Uint8Array());
+    for (let i = 0; i < reduced.data.length; i++) reduced.data[i] = table[own[i % 3]];
+    const judged = (more: number) =>
+      judgeQuality({ ...analysis({}), reduced }, matte(), lit(more)).doubts.find(({ kind }) => kind === 'spillLeft');
+    expect(judged(30)?.places[0]).toMatchObject({ x: 0.3, y: 0.2, width: 0.04, height: 0.8 });
+    expect(judged(0)).toBeUndefined();
+    expect(judged(60)?.minutes).toBe(judged(30)?.minutes);
   });
   test('a sure verdict on green is counted but is no doubt', () => {
     const quality = judgeQuality(

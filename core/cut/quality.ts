@@ -22,6 +22,7 @@ import {
   type Place,
 } from './places.ts';
 import { Region } from './region.ts';
+import { spillPlaces } from './spillPlaces.ts';
 
 /** What is doubtful in a cut and what it will cost by hand. */
 export interface Quality {
@@ -96,6 +97,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5),
     30,
   );
+  const spill = cutout && spillPlaces(cutout, analysis, alpha);
   const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
   const doubtful = patches.filter((patch) => patch.doubtful);
   const taken = takenByMasks(analysis);
@@ -106,6 +108,8 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     unexplained: { value: (1000 * sum(tiles.unexplained)) / area, places: worstTiles(tiles, tiles.unexplained) },
     greenClose: { value: doubtful.length, places: doubtful.map((patch) => placeOfPatch(patch, analysis)) },
     outlineGreen: { value: green.percent, places: green.places },
+    spillLeft: { value: (1000 * (spill?.left.area ?? 0)) / count, places: spill?.left.places ?? [] },
+    spillBent: { value: (1000 * (spill?.bent.area ?? 0)) / count, places: spill?.bent.places ?? [] },
     unsure: { value: (1000 * unsure.area) / count, places: unsure.places },
     holes: { value: (1000 * inside.area) / count, places: inside.places },
     residue: { value: apart.length, places: apart },

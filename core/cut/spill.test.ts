@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { createLinear, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { spillAlong, type HandMask } from './guidance.ts';
-import { cutFrame, defaultRecipe, type Guidance, type Recipe } from './index.ts';
+import { cutFrame, defaultRecipe, type Doubt, type Guidance, type Recipe } from './index.ts';
 
 const WIDTH = 200;
 const HEIGHT = 240;
@@ -122,5 +122,19 @@ describe('light of the new background', () => {
     expect(sides(skin, { bounce: 1 }, [], red)).toEqual(sides(skin));
     expect(sides(TINTED, { bounce: 0 }, [], red)).toEqual(sides(TINTED));
     expect(sides(TINTED, { bounce: 1 })).toEqual(sides(TINTED));
+  });
+});
+
+describe('spill as a doubt', () => {
+  const bentIn = (colour: number[], part: Partial<Recipe>): Doubt | undefined => {
+    const result = cutFrame(disc(colour), { ...defaultRecipe, ...part });
+    if (!result.ok) throw new Error(result.reason);
+    return result.quality.doubts.find(({ kind }) => kind === 'spillBent');
+  };
+  test('a colour that removing spill bent deep inside is told; one that stays is not', () => {
+    const yellow = [0.5, 0.5, 0.12];
+    expect(bentIn(yellow, { spill: 1, spillMethod: 'average' })?.minutes).toBeGreaterThan(0.1);
+    expect(bentIn(yellow, { spill: 0 })).toBeUndefined();
+    expect(bentIn([0.4, 0.4, 0.4], { spill: 1, spillMethod: 'average' })).toBeUndefined();
   });
 });

@@ -54,6 +54,14 @@ export const questions: Partial<Record<DoubtKind, Asked>> = {
       { title: 'Colour from inside', does: { touch: 'edgeColour' } },
     ],
   },
+  spillLeft: {
+    ask: 'Is the screen’s light gone from here?',
+    answers: [good, { title: 'Take all of it', does: { touch: 'spillGone' } }],
+  },
+  spillBent: {
+    ask: 'Is this its own colour?',
+    answers: [good, { title: 'Keep the colour', does: { touch: 'spillLeft' } }],
+  },
   unsure: {
     ask: 'Is this the person or the screen?',
     answers: [
