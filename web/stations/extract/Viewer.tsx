@@ -102,7 +102,13 @@ export function Viewer(props: Props) {
       style={{ ...props.over, ...(props.stroking && { cursor: 'crosshair' }) }}
       {...hand}
     >
-      <canvas ref={canvas} role="img" aria-label={label} data-sharp={detail !== undefined} />
+      <canvas
+        ref={canvas}
+        role="img"
+        aria-label={label}
+        data-shown={picture !== undefined}
+        data-sharp={detail !== undefined}
+      />
       {overlay && box.width > 0 && <div className="over">{overlay(projectionOf(shown, box, size))}</div>}
       {children}
     </Stage>
