@@ -2,7 +2,7 @@ import { components } from '../image/components.ts';
 import { both, without } from '../image/masks.ts';
 import { growMask } from '../image/growMask.ts';
 import { lengthOf } from '../image/length.ts';
-import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
+import { createMask, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import { medianOf } from '../screen/statistics.ts';
 import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
 import { chromaFlare } from './mostScreen.ts';
@@ -61,6 +61,8 @@ export const bounds = {
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
   doubt: 0.3,
   doubtShare: 0.002,
+  /** Mean likelihood of a person below which a kept patch lies beside the persons. */
+  away: 0.1,
 };
 
 /**
@@ -69,6 +71,7 @@ export const bounds = {
  * @param greenish 1 where colour leans to the screen's and is not plainly it.
  * @param strands 1 in masses of hair: cloth and the hair over it are patches of their own, or kept cloth would keep
  * the screen between the hairs.
+ * @param persons where persons are, if that is known.
  * @returns mask of what is kept in its green, the patches, largest first, and for each pixel its patch's number from
  * 1 on, or 0.
  */
@@ -83,6 +86,7 @@ export function judgePatches(
   channel: 1 | 2,
   greenKeep: number,
   verdicts: readonly HandVerdict[],
+  persons?: Plane,
 ): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
   const { width, height } = frame;
   const count = width * height;
@@ -130,6 +134,11 @@ export function judgePatches(
     for (const { patch } of found)
       patch.doubtful ||=
         patch.verdict === 'remove' && patch.share >= bounds.doubtShare && mayBeGreenHair(patch.evidence);
+  // What is kept where nobody seems to be is a thing, or cloth that the screen shines through.
+  if (persons)
+    for (const { patch, pixels } of found)
+      patch.doubtful ||=
+        patch.verdict === 'keep' && patch.share >= bounds.doubtShare && meanOf(persons, pixels) < bounds.away;
   found.sort((a, b) => b.patch.share - a.patch.share);
   for (const verdict of verdicts) {
     const patch =
@@ -202,6 +211,10 @@ function likelihoodOf({ clear, solid }: Sorted, pixels: Int32Array): number {
     screen += clear.data[p];
   }
   return thing / (thing + screen + 1e-6);
+}
+
+function meanOf({ data }: Plane, pixels: Int32Array): number {
+  return pixels.reduce((sum, p) => sum + data[p], 0) / pixels.length;
 }
 
 /** 1 where a mixture is likelier than one thing alone. */

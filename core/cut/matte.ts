@@ -9,6 +9,7 @@ import type { FringeRows } from './rows.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
 import { shapeMatte } from './shape.ts';
+import { coverageOnWay, sheerClothOf, type SheerCloth } from './sheerCloth.ts';
 import { sigmaOf } from './solver.ts';
 
 export const bounds = {
@@ -95,6 +96,7 @@ class Unmixer {
   private readonly plain: number;
   /** Side of a tile, pixels. */
   private readonly side: number;
+  private readonly cloth: SheerCloth | undefined;
 
   constructor(
     private readonly frame: EncodedRaster,
@@ -103,6 +105,8 @@ class Unmixer {
     const { width, height } = frame;
     this.alpha = new Uint16Array(width * height);
     this.rows = fringeRows(frame, analysis, analysis.candidates, sigmaOf(analysis.noise));
+    const { reduced, screen, sheer, survey } = analysis;
+    this.cloth = sheer.data.includes(1) ? sheerClothOf(reduced, screen, sheer, survey.channel) : undefined;
     this.plain = bounds.plain * Math.max(bounds.leastFloor, 3 * analysis.noise);
     this.side = Math.ceil(Math.max(width, height) / TILES);
     const across = Math.ceil(width / this.side);
@@ -157,7 +161,7 @@ class Unmixer {
   private writeSolved(y: number, count: number): void {
     const { width } = this.frame;
     const { factor, regions, solidity, openness, sorted, shaded, dyed, sheer, candidates, survey } = this.analysis;
-    const { alpha, rows, side } = this;
+    const { alpha, rows, side, cloth } = this;
     const { fringe, unexplained, apart, across } = this.tiles;
     const { xs, cells, near } = rows;
     const cy = (y + 0.5) / factor - 0.5;
@@ -181,8 +185,12 @@ class Unmixer {
       }
       if (dyed.data[cell])
         coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
-      if (sheer.data[cell] && rows.error[k] > bounds.strange)
-        coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
+      if (sheer.data[cell]) {
+        const colour = cloth?.colours[cloth.labels[cell] - 1];
+        const own = colour && coverageOnWay(rows.reading, rows.back, k, colour);
+        if (own !== undefined) coverage = own;
+        else if (rows.error[k] > bounds.strange) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
+      }
       coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);
       if (!core) coverage *= 1 - samplePlane(openness, (x + 0.5) / factor - 0.5, cy);
       alpha[row + x] = (coverage * 65535 + 0.5) | 0;

@@ -106,7 +106,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   const readings: Record<DoubtKind, { value: number; places: Place[] }> = {
     strands: { value: (1000 * sum(tiles.apart)) / area, places: worstTiles(tiles, tiles.apart) },
     unexplained: { value: (1000 * sum(tiles.unexplained)) / area, places: worstTiles(tiles, tiles.unexplained) },
-    greenClose: { value: doubtful.length, places: doubtful.map((patch) => placeOfPatch(patch, analysis)) },
+    greenClose: { value: doubtful.length, places: placesOfPatches(doubtful, analysis) },
     outlineGreen: { value: green.percent, places: green.places },
     spillLeft: { value: (1000 * (spill?.left.area ?? 0)) / count, places: spill?.left.places ?? [] },
     spillBent: { value: (1000 * (spill?.bent.area ?? 0)) / count, places: spill?.bent.places ?? [] },
@@ -158,6 +158,19 @@ function placeOfPatch(patch: GreenPatch, { labels, patches, regions }: Analysis)
   for (let y = top, k = 0; y < bottom; y++)
     for (let x = left; x < right; x++, k++) if (labels[y * width + x] === label) shape[k] = 1;
   return { ...placeOf(patch.box, regions), outline: outlineIn(patch.box, shape, width, height) };
+}
+
+/** Patches nearer to each other than this, share of the height, are pieces of one thing: a net, a plaid. */
+const ONE_THING = 0.012;
+
+/** Where patches lie, those that are pieces of one thing as one place, largest first. */
+function placesOfPatches(patches: readonly GreenPatch[], analysis: Analysis): Place[] {
+  if (patches.length < 2) return patches.map((patch) => placeOfPatch(patch, analysis));
+  const { labels, regions } = analysis;
+  const meant = new Set(patches.map((patch) => analysis.patches.indexOf(patch) + 1));
+  const all = maskOf(regions, (p) => meant.has(labels[p]));
+  const reach = Math.max(1, (ONE_THING / 2) * regions.height);
+  return pieces(growMask(growMask(all, reach), -reach), 1);
 }
 
 function entryOf(patch: GreenPatch, analysis: Analysis): LedgerEntry {

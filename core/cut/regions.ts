@@ -72,11 +72,11 @@ export const bounds = {
 const personBounds = { apart: 0.12, gap: 4, keptKey: 0.6 };
 
 /** What sorting starts from. */
-export type Sortable = Pick<Prepared, 'reduced' | 'screen' | 'sorted' | 'survey' | 'traits' | 'edgeCells'>;
+export type Sortable = Pick<Prepared, 'reduced' | 'screen' | 'sorted' | 'survey' | 'traits' | 'edgeCells' | 'persons'>;
 
 /** Sorts the reduced frame into clear, fringe and core, and gives a verdict on every patch of green inside. */
 export function classifyRegions(
-  { reduced: frame, screen, sorted, survey, traits: { key, rough }, edgeCells }: Sortable,
+  { reduced: frame, screen, sorted, survey, traits: { key, rough }, edgeCells, persons }: Sortable,
   recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,
   guidance: Guidance = noGuidance,
   strokes: readonly Stroke[] = [],
@@ -106,6 +106,7 @@ export function classifyRegions(
     survey.channel,
     recipe.greenKeep,
     guidance.verdicts,
+    persons,
   );
   const dyed = dyedOf(kept, labels, patches);
   const gone = removedPatches(labels, patches, width, height);

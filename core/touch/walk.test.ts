@@ -83,6 +83,17 @@ describe('an answer', () => {
     const twice = answered(once, { place: box(0.6, 0.6) }, goes, ledger, '', '');
     expect(twice.verdicts).toMatchObject([{ x: expect.closeTo(0.65), keep: false }]);
   });
+
+  test('on a thing in pieces is a verdict on each of its doubtful ones', () => {
+    const pieces = [entry(0.3, 0.3), entry(0.45, 0.3), entry(0.8, 0.3)].map((one) => ({ ...one, doubtful: true }));
+    const ledger = [...pieces, { ...entry(0.35, 0.35), doubtful: false }];
+    const [, goes] = questions.greenClose?.answers ?? [];
+    const { verdicts } = answered(noGuidance, { place: box(0.29, 0.25, 0.3) }, goes, ledger, '', '');
+    expect(verdicts.map(({ x, keep }) => [x, keep])).toEqual([
+      [expect.closeTo(0.35), false],
+      [expect.closeTo(0.5), false],
+    ]);
+  });
 });
 
 test('a zone holds its whole place, and little more', () => {

@@ -27,15 +27,15 @@ export const questions: Partial<Record<DoubtKind, Asked>> = {
     ask: 'Is the hair as it should be?',
     answers: [
       good,
-      { title: 'Thinner', does: { touch: 'greysDown', strength: 0.5 } },
-      { title: 'Fuller', does: { touch: 'greysUp', strength: 0.5 } },
+      { title: 'Fuller', does: { touch: 'greysUp', strength: 0.8 } },
+      { title: 'It is no hair but solid', does: { touch: 'person' } },
     ],
   },
   unexplained: {
     ask: 'Is this outline as it should be?',
     answers: [
       good,
-      { title: 'It is hair', does: { touch: 'hair' } },
+      { title: 'It is the person', does: { touch: 'person' } },
       { title: 'It is the screen', does: { touch: 'screen' } },
     ],
   },
@@ -44,6 +44,7 @@ export const questions: Partial<Record<DoubtKind, Asked>> = {
     answers: [
       { title: 'It belongs', does: { verdict: true } },
       { title: 'It is the screen', does: { verdict: false } },
+      { title: 'The screen shines through it', does: { touch: 'sheer' } },
     ],
   },
   outlineGreen: {
@@ -111,8 +112,8 @@ export interface Question extends Asked {
 const LEAST_MINUTES = 0.05;
 
 /**
- * The places of a cut that nobody has settled, costliest first. What lies in the middle of a costlier place is asked
- * with that.
+ * The places of a cut that nobody has settled, costliest first. What lies in the middle of a costlier place, and is not
+ * much larger, is asked with that.
  */
 export function questionsOf({ doubts }: Pick<Quality, 'doubts'>, review: Review | null): Question[] {
   const all = doubts
@@ -124,7 +125,12 @@ export function questionsOf({ doubts }: Pick<Quality, 'doubts'>, review: Review 
     .filter(({ minutes }) => minutes >= LEAST_MINUTES)
     .sort((a, b) => b.minutes - a.minutes);
   return all
-    .filter(({ place }, n) => !all.slice(0, n).some((before) => isMiddleIn(place, before.place)))
+    .filter(
+      ({ place }, n) =>
+        !all
+          .slice(0, n)
+          .some((before) => isMiddleIn(place, before.place) && areaOf(place) < LARGER * areaOf(before.place)),
+    )
     .filter(({ kind, place }) => !settledAt(review, kind, place));
 }
 
@@ -146,6 +152,11 @@ export function settledBy(
       .map((other) => settle(doubt.kind, other)),
   );
   return [settle(kind, place), ...within];
+}
+
+const LARGER = 2;
+function areaOf({ width, height }: Place): number {
+  return width * height;
 }
 
 function isMiddleIn(place: Place, within: Place): boolean {
@@ -182,11 +193,10 @@ export function answered(
 ): Guidance {
   if (does === 'nothing') return guidance;
   if ('verdict' in does) {
-    const entry = entryAt(ledger, place);
-    if (!entry) return guidance;
-    const at = ledger.indexOf(entry);
-    const others = guidance.verdicts.filter((verdict) => patchOf(verdict, ledger) !== at);
-    return { ...guidance, verdicts: [...others, verdictOn(entry, does.verdict)] };
+    const { verdict } = does;
+    const meant = entriesAt(ledger, place);
+    const others = guidance.verdicts.filter((given) => !meant.includes(ledger[patchOf(given, ledger)]));
+    return { ...guidance, verdicts: [...others, ...meant.map((entry) => verdictOn(entry, verdict))] };
   }
   const touch: Touch = {
     id,
@@ -201,9 +211,11 @@ export function answered(
   return { ...guidance, touches: [...guidance.touches, touch] };
 }
 
-/** The patch of the ledger that a place is about. */
-function entryAt(ledger: Quality['ledger'], place: Place): Quality['ledger'][number] | undefined {
+/** The doubtful patches of the ledger that a place is about: those in it, or the one most like it. */
+function entriesAt(ledger: Quality['ledger'], place: Place): Quality['ledger'] {
+  const within = ledger.filter((entry) => (entry.doubtful || entry.byHand) && isMiddleIn(entry.place, place));
+  if (within.length) return within;
   const apart = (one: Place): number =>
     Math.abs(one.x - place.x) + Math.abs(one.y - place.y) + Math.abs(one.width - place.width);
-  return [...ledger].sort((a, b) => apart(a.place) - apart(b.place))[0];
+  return [...ledger].sort((a, b) => apart(a.place) - apart(b.place)).slice(0, 1);
 }
