@@ -188,6 +188,8 @@ export const ribbonViewSchema = z.object({
 const pixel = z.coerce.number().int();
 export const regionSchema = z.object({
   view: viewSchema,
+  /** Whether the cut is shown as it is wanted now, though it may not be made yet. */
+  wanted: z.string().max(32).optional(),
   x: pixel.min(0),
   y: pixel.min(0),
   width: pixel.min(1).max(2400),

@@ -143,3 +143,31 @@ test('what was said of a cut is kept; a word of another window stays', async () 
   expect(now.body.review).toEqual({ ...more, state: 'again' });
   expect((await s.call('PATCH', `/frames/${frame.id}`, { review: { ...review, state: 'lost' } })).status).toBe(400);
 });
+
+test('full-size pixels as they are wanted now are those that the batch gives, before it runs', async () => {
+  const pixels = async (query: string): Promise<Buffer> => {
+    const response = await fetch(
+      `${s.address}/api/frames/${frame.id}/region?view=matte&x=10&y=20&width=2000&height=2000${query}`,
+    );
+    expect(response.status).toBe(200);
+    const { data, info } = await sharp(Buffer.from(await response.arrayBuffer()))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height]).toEqual([frame.width - 10, frame.height - 20]);
+    return data;
+  };
+  await lay();
+  await cut();
+  const before = await pixels('');
+  await lay(
+    touch(await keep(line), { kind: 'add', size: 0.3 }),
+    touch(await keep(line), { id: 'two', at: 2, kind: 'hair' }),
+  );
+  // What is stored stays what it is; what is wanted is told beforehand.
+  expect(await pixels('')).toEqual(before);
+  const wanted = await pixels('&wanted=now');
+  expect(wanted).not.toEqual(before);
+  await cut();
+  expect(await pixels('')).toEqual(wanted);
+  expect(await pixels('&wanted=now')).toEqual(wanted);
+});

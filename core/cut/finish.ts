@@ -16,15 +16,19 @@ type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' |
 /**
  * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
  * @param also light of the new background, stretched over the frame: with `recipe.bounce` it takes the place of the
- * screen's; and what a hand touched.
- * @returns RGBA of the frame's depth, straight alpha, sRGB; colour is 0 where alpha is 0.
+ * screen's; what a hand touched; and which rows are wanted, all if left out: from, and up to which.
+ * @returns RGBA of the frame's depth, the wanted rows, straight alpha, sRGB; colour is 0 where alpha is 0.
  */
 export function finishCut(
   frame: EncodedRaster,
   analysis: Analysis,
   matte: Matte,
   recipe: FinishRecipe,
-  { surroundings, strokes = [] }: { surroundings?: LinearRaster; strokes?: readonly Stroke[] } = {},
+  {
+    surroundings,
+    strokes = [],
+    rows: [from, to] = [0, frame.height],
+  }: { surroundings?: LinearRaster; strokes?: readonly Stroke[]; rows?: readonly [number, number] } = {},
 ): EncodedRaster & { channels: 4 } {
   const { width, height } = frame;
   const { candidates, noise, survey, masks, factor } = analysis;
@@ -43,8 +47,8 @@ export function finishCut(
   const inside = touches.aboutEdges ? insideColours(analysis) : undefined;
   rows.amount.fill(recipe.spill);
   rows.gone.fill(0);
-  const data = sameDepth(frame.data, width * height * 4);
-  for (let y = 0; y < height; y++) {
+  const data = sameDepth(frame.data, width * (to - from) * 4);
+  for (let y = from; y < to; y++) {
     if (localSpill.length || touches.aboutSpill)
       spillAlong(localSpill, recipe.spill, y, height, rows.amount, rows.gone);
     touches.spillAlong(y, rows.amount, rows.gone);
@@ -58,9 +62,9 @@ export function finishCut(
     }
     const cells = ((y / factor) | 0) * reducedWidth;
     if (inside) touches.colourAlong(y, rows.pixels, inside, (x) => cells + ((x / factor) | 0));
-    data.set(rows.pixels, y * width * 4);
+    data.set(rows.pixels, (y - from) * width * 4);
   }
-  return { width, height, channels: 4, data };
+  return { width, height: to - from, channels: 4, data };
 }
 
 /** Light of the surroundings at the first `count` listed pixels of row y. */

@@ -94,31 +94,11 @@ export class StagedCut {
     lit: Lit | undefined,
     paths: ReadonlyMap<string, Path> = new Map(),
   ): Cutout | undefined {
+    const solved = this.solved(wanted, guidance, paths);
+    if (!solved) return undefined;
     const { frame } = this;
-    const recipe = recipeAt(wanted, this.scale);
-    const {
-      floor,
-      ceiling,
-      spill,
-      spillMethod,
-      bounce,
-      edge,
-      softness,
-      specks,
-      holes,
-      hairReach: _reach,
-      greenKeep: _keep,
-      ...method
-    } = recipe;
-    const prepared = this.step('prepared', '', () => prepareFrame(frame, this.known, this.cells));
-    if (!prepared) return undefined;
-    const sorted = sortingKey(recipe, guidance);
-    const strokes = strokesOf(guidance.touches, paths);
-    const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance, strokes));
-    const solved = sorted + JSON.stringify(method);
-    const coverage = this.step('coverage', solved, () => solveCoverage(frame, analysis, recipe));
-    const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
-    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks, strokes));
+    const { prepared, analysis, matte, recipe, strokes, shaped } = solved;
+    const { floor, ceiling, spill, spillMethod, bounce } = recipe;
     const light = bounce > 0 ? lit : undefined;
     const finished =
       shaped +
@@ -127,10 +107,8 @@ export class StagedCut {
         light && [light.address, light.placement],
         named(strokesAbout(strokes, 'spill', 'edge')),
       ]);
-    const surroundings = (): LinearRaster | undefined =>
-      light && surroundingsOf(light.background, frame, light.placement);
     const cutout = this.step('cutout', finished, () =>
-      finishCut(frame, analysis, matte, recipe, { surroundings: surroundings(), strokes }),
+      finishCut(frame, analysis, matte, recipe, { surroundings: this.lightOf(recipe, lit), strokes }),
     );
     this.last = {
       judged: () => ({
@@ -145,6 +123,41 @@ export class StagedCut {
       valuesAt: (x, y) => valuesAt(frame, cutout, prepared, x, y),
     };
     return cutout;
+  }
+
+  /** Some rows of the same, finished alone: from, and up to which. */
+  rows(
+    wanted: Recipe,
+    guidance: Guidance,
+    lit: Lit | undefined,
+    paths: ReadonlyMap<string, Path>,
+    rows: readonly [number, number],
+  ): Cutout | undefined {
+    const solved = this.solved(wanted, guidance, paths);
+    if (!solved) return undefined;
+    const { analysis, matte, recipe, strokes } = solved;
+    return finishCut(this.frame, analysis, matte, recipe, { surroundings: this.lightOf(recipe, lit), strokes, rows });
+  }
+
+  /** Coverage, and what it was solved with; `shaped` names all that it depends on. */
+  private solved(wanted: Recipe, guidance: Guidance, paths: ReadonlyMap<string, Path>) {
+    const { frame } = this;
+    const recipe = recipeAt(wanted, this.scale);
+    const { method, keyFrom, keyTo, headZone, purity, edge, softness, specks, holes } = recipe;
+    const prepared = this.step('prepared', '', () => prepareFrame(frame, this.known, this.cells));
+    if (!prepared) return undefined;
+    const sorted = sortingKey(recipe, guidance);
+    const strokes = strokesOf(guidance.touches, paths);
+    const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance, strokes));
+    const solved = sorted + JSON.stringify([method, keyFrom, keyTo, headZone, purity]);
+    const coverage = this.step('coverage', solved, () => solveCoverage(frame, analysis, recipe));
+    const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
+    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks, strokes));
+    return { prepared, analysis, matte, recipe, strokes, shaped };
+  }
+
+  private lightOf({ bounce }: Recipe, lit: Lit | undefined): LinearRaster | undefined {
+    return bounce > 0 && lit ? surroundingsOf(lit.background, this.frame, lit.placement) : undefined;
   }
 
   /** The last cut with the spill that was taken from it. */

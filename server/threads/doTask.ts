@@ -5,6 +5,7 @@ import { findPersonsOf } from '../persons/personsTask.ts';
 import { renderBackground, renderShot } from '../standIn/renderTask.ts';
 import { read, recognise } from '../stations/check/readTask.ts';
 import { cut } from '../stations/extract/cutTask.ts';
+import { look } from '../stations/extract/lookTask.ts';
 import { ribbon } from '../stations/extract/ribbonTask.ts';
 import { trial } from '../stations/extract/trialTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
@@ -26,6 +27,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   persons: findPersonsOf,
   ribbon,
   trial,
+  look,
 };
 
 export interface Asked<K extends TaskKind = TaskKind> {

@@ -6,9 +6,9 @@ import type { Answer, Input, TaskKind } from './task.ts';
 
 /**
  * Work of a kind never waits for work of another: a batch takes all cores, but who stands at the set and reads a test
- * frame, and whoever waits for an answer while a page loads, has a thread of their own.
+ * frame, whoever waits for an answer while a page loads, and who looks closely at one frame, has a thread of their own.
  */
-export type Lane = 'batch' | 'set' | 'asked';
+export type Lane = 'batch' | 'set' | 'asked' | 'look';
 
 export interface RunOptions {
   signal?: AbortSignal;
@@ -26,7 +26,7 @@ export class Pools {
     private readonly store: StoreAt,
     cores: number,
   ) {
-    this.width = { batch: cores, set: 1, asked: 1 };
+    this.width = { batch: cores, set: 1, asked: 1, look: 1 };
     const pool = (threads: number): Piscina =>
       new Piscina({
         filename: new URL('./doTask.ts', import.meta.url).href,
@@ -35,7 +35,7 @@ export class Pools {
         idleTimeout: 30_000,
         execArgv: ['--import', import.meta.resolve('tsx')],
       });
-    this.pools = { batch: pool(cores), set: pool(1), asked: pool(1) };
+    this.pools = { batch: pool(cores), set: pool(1), asked: pool(1), look: pool(1) };
   }
 
   async run<K extends TaskKind>(

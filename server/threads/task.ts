@@ -1,4 +1,5 @@
 import type { CutInput, CutOutput } from '../stations/extract/cutTask.ts';
+import type { LookInput, LookOutput } from '../stations/extract/lookTask.ts';
 import type { RibbonInput } from '../stations/extract/ribbonTask.ts';
 import type { TrialInput, TrialOutput } from '../stations/extract/trialTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
@@ -21,6 +22,7 @@ export interface Tasks {
   background: { input: BackgroundInput; output: Rendered };
   ribbon: { input: RibbonInput; output: RibbonSheet };
   trial: { input: TrialInput; output: TrialOutput };
+  look: { input: LookInput; output: LookOutput };
   persons: { input: { hash: string }; output: Uint8Array };
 }
 export type TaskKind = keyof Tasks;

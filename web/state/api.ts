@@ -222,12 +222,20 @@ export const pictures = {
   working: ({ id, picture }: Shown) => `/api/frames/${id}/working?v=${picture}`,
   persons: ({ id, picture }: Shown) => `/api/frames/${id}/persons?v=${picture}`,
   cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
+  /** @param wanted fingerprint of the cut that is meant, if it is not the stored one. */
   region: (
     { id, picture, cut, placement }: Shown & CutFrame & { placement: PlacedOn | null },
     view: string,
     area: { x: number; y: number; width: number; height: number },
-  ) =>
-    `/api/frames/${id}/region?${new URLSearchParams({ v: view === 'photograph' ? picture : (cut?.version ?? ''), view, ...(view === 'background' ? { on: JSON.stringify(placement) } : {}), x: `${area.x}`, y: `${area.y}`, width: `${area.width}`, height: `${area.height}` })}`,
+    wanted?: string,
+  ) => {
+    const { x, y, width, height } = area;
+    const query = new URLSearchParams({ view, x: `${x}`, y: `${y}`, width: `${width}`, height: `${height}` });
+    query.set('v', view === 'photograph' ? picture : (cut?.version ?? ''));
+    if (view === 'background') query.set('on', JSON.stringify(placement));
+    if (wanted) query.set('wanted', wanted);
+    return `/api/frames/${id}/region?${query}`;
+  },
   background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
   testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') =>

@@ -4,7 +4,7 @@ import { found, handler, idOf, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { startJob } from '../../jobs/startJob.ts';
 import { findFrame } from '../gather/frames.ts';
-import { notCut } from '../gather/pictures.ts';
+import { notCut } from '../gather/regions.ts';
 import { readSetups } from '../gather/readSetups.ts';
 import { keepPath } from './paths.ts';
 import { startCut } from './startCut.ts';

@@ -31,6 +31,7 @@ export async function findFrame({ database }: Pick<Context, 'database'>, id: num
     .where(eq(frames.id, id));
   return found(row, 'frame');
 }
+export type FoundFrame = Awaited<ReturnType<typeof findFrame>>;
 
 /** Takes the request's body as a photograph of a setup. */
 export async function importFrame(

@@ -1,15 +1,11 @@
-import { eq } from 'drizzle-orm';
 import { Router } from 'express';
 import { regionSchema } from '../../../contract/index.ts';
-import { onBackground, shownAs, underCrop, type Placement } from '../../../core/place/index.ts';
-import { backgrounds, placements } from '../../database/schema.ts';
 import { handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
-import { fromRaster } from '../../pictures/encode.ts';
-import { LookedAt } from '../../pictures/lookedAt.ts';
-import { cutoutRegion, stackedPreview, thumbnail, workingCopy } from '../../pictures/views.ts';
+import { stackedPreview, thumbnail, workingCopy } from '../../pictures/views.ts';
 import { findFrame } from './frames.ts';
+import { notCut, Regions } from './regions.ts';
 
 /** The browser cuts and shows frames at this size; see docs/architecture.md. */
 export const WORKING_PIXELS = 2_000_000;
@@ -19,15 +15,6 @@ const PLACING_PIXELS = 1_000_000;
 export function framePictureRoutes(context: Context): Router {
   const { store, pools } = context;
   const router = Router();
-  const looked = new LookedAt();
-  const backgroundOf = async (frameId: number): Promise<{ path: string; placement: Placement } | undefined> => {
-    const [row] = await context.database
-      .select({ file: backgrounds.file, placement: placements })
-      .from(placements)
-      .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
-      .where(eq(placements.frameId, frameId));
-    return row && { path: await store.need(row.file, 'the background'), placement: row.placement };
-  };
 
   router.get(
     '/frames/:id/thumbnail',
@@ -87,47 +74,29 @@ export function framePictureRoutes(context: Context): Router {
     }),
   );
 
+  const regions = new Regions(context);
   router.get(
     '/frames/:id/region',
     handler(async (request, response) => {
-      const { view, x, y, width, height } = parse(regionSchema, request.query);
-      const { frame, cut } = await findFrame(context, idOf(request));
-      const region = { left: Math.min(x, frame.width - 1), top: Math.min(y, frame.height - 1), width: 0, height: 0 };
-      region.width = Math.min(width, frame.width - region.left);
-      region.height = Math.min(height, frame.height - region.top);
-      if (view === 'photograph') {
-        const picture = await looked.open(await store.need(frame.file, 'this photograph'));
-        sendPicture(
-          request,
-          response,
-          'png',
-          frame.file,
-          await picture.extract(region).toColourspace('srgb').png({ compressionLevel: 2 }).toBuffer(),
-        );
-        return;
-      }
-      if (!cut) throw notCut();
-      const part = await cutoutRegion(await store.need(cut.file, 'this cut'), region);
-      const behind = view === 'background' ? await backgroundOf(frame.id) : undefined;
-      const picture =
-        view === 'background'
-          ? behind
-            ? onBackground(part, underCrop(await looked.raster(behind.path), frame, behind.placement, region))
-            : shownAs(part, 'grey')
-          : shownAs(part, view);
-      sendPicture(
-        request,
-        response,
-        'png',
-        cut.file,
-        await fromRaster(picture).png({ compressionLevel: 2 }).toBuffer(),
-      );
+      const { view, wanted, x, y, width, height } = parse(regionSchema, request.query);
+      const found = await findFrame(context, idOf(request));
+      const { frame, cut } = found;
+      const left = Math.min(x, frame.width - 1);
+      const top = Math.min(y, frame.height - 1);
+      const region = {
+        left,
+        top,
+        width: Math.min(width, frame.width - left),
+        height: Math.min(height, frame.height - top),
+      };
+      const gone = (): boolean => response.closed;
+      const picture = await regions.show(found, view, region, wanted === undefined ? undefined : gone);
+      if (!picture) return;
+      // What is computed as it is wanted now is no file of its own.
+      const hash = view === 'photograph' ? frame.file : wanted === undefined ? (cut?.file ?? '') : '';
+      sendPicture(request, response, 'png', hash, await picture.png({ compressionLevel: 2 }).toBuffer());
     }),
   );
 
   return router;
-}
-
-export function notCut(): Refusal {
-  return new Refusal(409, { reason: 'this frame has not been extracted yet', remedy: 'Extract it first.' });
 }

@@ -133,14 +133,16 @@ function Pane({
   const { width, height } = frame;
   const size = useMemo(() => ({ width, height }), [width, height]);
   const known = viewSchema.safeParse(view).data;
-  const detail = known !== undefined && (known === 'photograph' || bench.asShown);
+  const detail = known !== undefined && (known === 'photograph' || bench.wanted !== undefined);
   const marked =
     drawing || bench.line.length > 0 || bench.looking || bench.sizing || panel === 'ledger' || panel === 'masks';
   return (
     <Viewer
       picture={preview.bitmaps?.[n]}
       size={size}
-      detail={detail ? (area) => pictures.region(frame, known, area) : undefined}
+      detail={
+        detail ? (area) => pictures.region(frame, known, area, bench.asShown ? undefined : bench.wanted) : undefined
+      }
       label={`${frame.name}, ${view}`}
       sight={bench.sight}
       onSight={bench.setSight}

@@ -65,7 +65,9 @@ export function useFrameBench(
   const guidance = useHeld(order).guidance;
   const recipe = draft ?? order.recipe;
   const plate = order.plate === null ? undefined : setupFrames.find(({ id }) => id === setup.plateFrameId);
-  const asShown = useIsCurrent(frame, setup) && draft === undefined && sameRecipe(kept.recipe, order.recipe);
+  const saved = useWanted(frame, setup);
+  const wanted = draft === undefined && sameRecipe(kept.recipe, order.recipe) ? saved : undefined;
+  const asShown = wanted !== undefined && isCurrent(frame.cut, wanted);
   const stored = asShown && frame.cut ? pictures.cutout(frame.id, frame.cut.version) : undefined;
   const preview = usePreview(
     frame,
@@ -117,7 +119,7 @@ export function useFrameBench(
   return {
     ...{ frame, setup, setupFrames },
     ...{ unrolled: unrolled && frame.cut !== null, unroll },
-    ...{ recipe, scope, setScope, trial, guidance, preview, asShown, panel, sizing, setSizing },
+    ...{ recipe, scope, setScope, trial, guidance, preview, asShown, wanted, panel, sizing, setSizing },
     ...looks,
     ...drawing,
     ...brushing,
@@ -211,12 +213,13 @@ function useDrawing(frame: Frame, setup: Setup) {
 }
 
 /**
- * Whether the cut of a frame is what is wanted now, as far as the server has told; never while a change is on its way.
+ * The fingerprint of what a frame is to be cut with, as far as the server has told; none while a change is on its way,
+ * and of a plate.
  */
-function useIsCurrent(frame: Frame, setup: Setup): boolean {
+function useWanted(frame: Frame, setup: Setup): string | undefined {
   const order = useStore((state) => state.orders.find(({ id }) => id === frame.id));
   const unsaved = useStore((state) => state.unsavedOrders);
-  return !unsaved && !!frame.cut && !!order && order.revision >= setup.revision && isCurrent(frame.cut, order.wanted);
+  return unsaved || !order || order.revision < setup.revision ? undefined : (order.wanted ?? undefined);
 }
 
 /** The first of all orders that say the same of the frame itself, so that effects run only on a real change. */
