@@ -3,6 +3,8 @@ export interface Matte {
   width: number;
   height: number;
   alpha: Uint16Array;
+  /** As it was solved, where settings or a hand have changed it since: by that colours are unmixed. */
+  solved?: Uint16Array;
   /** Number of fringe pixels. */
   fringePixels: number;
   /** Share of fringe pixels that no candidate explains within three times the noise. */

@@ -52,7 +52,11 @@ export function finishCut(
     if (localSpill.length || touches.aboutSpill)
       spillAlong(localSpill, recipe.spill, y, height, rows.amount, rows.gone);
     touches.spillAlong(y, rows.amount, rows.gone);
-    rows.alpha.set(matte.alpha.subarray(y * width, (y + 1) * width));
+    const own = matte.alpha.subarray(y * width, (y + 1) * width);
+    const solved = matte.solved?.subarray(y * width, (y + 1) * width);
+    rows.alpha.set(own);
+    // What covers less than it was solved to has the colour that it had: less of the screen is in it.
+    if (solved) for (let x = 0; x < width; x++) if (solved[x] > own[x]) rows.alpha[x] = solved[x];
     const count = rows.sort(y);
     if (count) {
       rows.read(count, y, 0);
@@ -60,11 +64,18 @@ export function finishCut(
       if (surroundings && recipe.bounce > 0) readLight(surroundings, rows, count, y, width, height);
       rows.colour(count, y);
     }
+    if (solved) for (let x = 0; x < width; x++) if (solved[x] > own[x]) cover(rows.pixels, x * 4, final[own[x]]);
     const cells = ((y / factor) | 0) * reducedWidth;
     if (inside) touches.colourAlong(y, rows.pixels, inside, (x) => cells + ((x / factor) | 0));
     data.set(rows.pixels, (y - from) * width * 4);
   }
   return { width, height: to - from, channels: 4, data };
+}
+
+/** Gives a pixel its coverage; without any it has no colour. */
+function cover(pixels: Uint8Array | Uint16Array, o: number, coverage: number): void {
+  if (coverage > 0) pixels[o + 3] = coverage;
+  else pixels.fill(0, o, o + 4);
 }
 
 /** Light of the surroundings at the first `count` listed pixels of row y. */

@@ -34,7 +34,7 @@ export function shapeMatte(
   if (softness) alpha = softened(alpha, width, height, softness);
   applyMasks(masks, alpha, width, height);
   touchMatte(touches, alpha, width, height);
-  return { ...matte, alpha };
+  return { ...matte, alpha, solved: matte.alpha };
 }
 
 /** Sets pieces smaller than a square of `across` pixels to `value`. */

@@ -94,6 +94,24 @@ describe('solved anew with a hint', () => {
   });
 });
 
+test('what a hand takes away keeps its colour to the end of its soft border', () => {
+  const frame = frameOf();
+  const line = along([100, 120], [120, 120]);
+  const cut = cutOf(frame, line, touch('take', { softness: 1, size: 0.2 }));
+  let thinned = 0;
+  for (let p = 0; p < SIZE * SIZE; p++) {
+    const a = cut.data[p * 4 + 3] / 65535;
+    const [x, y] = [p % SIZE, Math.floor(p / SIZE)];
+    if (a < 0.1 || a > 0.9 || Math.abs(x - 110) > 30 || Math.abs(y - 120) > 30) continue;
+    thinned++;
+    for (let c = 0; c < 3; c++)
+      expect(Math.abs(cut.data[p * 4 + c] - frame.data[p * 3 + c])).toBeLessThan(0.02 * 65535);
+  }
+  expect(thinned).toBeGreaterThan(50);
+  // Where nothing is left there is no colour either.
+  expect([...cut.data.subarray((120 * SIZE + 110) * 4, (120 * SIZE + 110) * 4 + 4)]).toEqual([0, 0, 0, 0]);
+});
+
 describe('touches on colour', () => {
   const tinted = [0.5, 0.54, 0.503];
   const line = along([90, 120], [110, 120]);
