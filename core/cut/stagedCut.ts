@@ -152,7 +152,7 @@ export class StagedCut {
     const solved = sorted + JSON.stringify([method, keyFrom, keyTo, headZone, purity]);
     const coverage = this.step('coverage', solved, () => solveCoverage(frame, analysis, recipe));
     const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
-    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks, strokes));
+    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks, strokes, this.scale));
     return { prepared, analysis, matte, recipe, strokes, shaped };
   }
 

@@ -1,5 +1,6 @@
-import { eachIn, stampOf } from './stamp.ts';
-import { strokesAbout, type Stroke } from './touch.ts';
+import { movedBy, softened } from '../image/outlineMoves.ts';
+import { eachIn, stampOf, type Stamp } from './stamp.ts';
+import { strokesAbout, touchKinds, type Stroke } from './touch.ts';
 
 /** How much a full touch bends the greys: coverage to this power, or what is lacking of it. */
 const BEND = 3;
@@ -23,18 +24,67 @@ function ofGreys(coverage: number, bend: (grey: number) => number): number {
   return grey <= 0 || grey >= 1 ? coverage : CLEAR + (SOLID - CLEAR) * bend(grey);
 }
 
+/** What the kinds that look at a pixel's surroundings make of a coverage, moved by so many pixels. */
+const moves: Partial<Record<Stroke['kind'], typeof movedBy>> = {
+  edgeOut: movedBy,
+  edgeIn: (alpha, width, height, pixels) => movedBy(alpha, width, height, -pixels),
+  softer: softened,
+};
+
 /**
  * Lays touches on a coverage, one after the other.
  * @param alpha 0–65535, changed.
+ * @param scale pixels of it to one of the file.
  */
-export function touchMatte(strokes: readonly Stroke[], alpha: Uint16Array, width: number, height: number): void {
+export function touchMatte(
+  strokes: readonly Stroke[],
+  alpha: Uint16Array,
+  width: number,
+  height: number,
+  scale = 1,
+): void {
   for (const stroke of strokesAbout(strokes, 'matte')) {
     const effect = effects[stroke.kind];
-    const stamp = effect && stampOf(stroke, width, height);
+    const stamp = stampOf(stroke, width, height);
     if (!stamp) continue;
+    if (!effect) {
+      moveIn(stamp, stroke, alpha, width, height, scale);
+      continue;
+    }
     eachIn(stamp, width, (p, share) => {
       const a = alpha[p] / 65535;
       alpha[p] = Math.round(65535 * (a + share * stroke.strength * (effect(a) - a)));
     });
   }
+}
+
+/** Moves the outline where a stamp reaches. */
+function moveIn(
+  stamp: Stamp,
+  { kind, strength }: Stroke,
+  alpha: Uint16Array,
+  width: number,
+  height: number,
+  scale: number,
+): void {
+  const { [kind]: move } = moves;
+  const facts = touchKinds[kind];
+  if (!move || !('pixels' in facts)) return;
+  const pixels = strength * facts.pixels * scale;
+  // With so much around it that what lies beyond has its say.
+  const margin = Math.ceil(2 * pixels) + 2;
+  const left = Math.max(0, stamp.left - margin);
+  const top = Math.max(0, stamp.top - margin);
+  const across = Math.min(width, stamp.left + stamp.width + margin) - left;
+  const down = Math.min(height, stamp.top + stamp.height + margin) - top;
+  const part = new Uint16Array(across * down);
+  for (let y = 0; y < down; y++) {
+    const from = (top + y) * width + left;
+    part.set(alpha.subarray(from, from + across), y * across);
+  }
+  const moved = move(part, across, down, pixels);
+  eachIn(stamp, width, (p, share) => {
+    const to = moved[(((p / width) | 0) - top) * across + (p % width) - left];
+    alpha[p] = Math.round(alpha[p] + share * (to - alpha[p]));
+  });
 }

@@ -6,7 +6,16 @@ import { seededRandom } from '../random.ts';
 import { Hint, hintsOf } from './hints.ts';
 import { touchMatte } from './onMatte.ts';
 import { stampOf } from './stamp.ts';
-import { inOrder, strokesOf, touchKindNames, type Path, type Stroke, type Touch } from './touch.ts';
+import {
+  inOrder,
+  strokesOf,
+  touchKindNames,
+  touchKinds,
+  type Path,
+  type Stroke,
+  type Touch,
+  type TouchKind,
+} from './touch.ts';
 
 const line = (points: [number, number][], closed = false): Path => ({
   closed,
@@ -169,9 +178,42 @@ describe('touches on coverage', () => {
   });
 
   test('what is about solving or colour leaves solved coverage as it is; so does none', () => {
-    const others = touchKindNames.filter((kind) => !['add', 'take', 'greysUp', 'greysDown', 'hardEdge'].includes(kind));
+    const others = touchKindNames.filter((kind) => touchKinds[kind].about !== 'matte');
     expect(others).toHaveLength(8);
     expect(touched(...others.map((kind) => stroke({ kind })))).toEqual(matte());
+  });
+
+  test('the outline moves by pixels of the file where they pass, and nowhere else', () => {
+    // A straight edge between columns 29 and 30, the zone over the upper half.
+    const upper = line(
+      [
+        [0, 0],
+        [1, 0],
+        [1, 0.5],
+        [0, 0.5],
+      ],
+      true,
+    );
+    const moved = (kind: TouchKind, pixels: number, scale = 1): Uint16Array => {
+      const alpha = Uint16Array.from({ length: width * height }, (_, p) => (p % width < 30 ? 65535 : 0));
+      const facts = touchKinds[kind];
+      const strength = pixels / ('pixels' in facts ? facts.pixels : 1);
+      touchMatte([stroke({ kind, line: upper, softness: 0, strength })], alpha, width, height, scale);
+      return alpha;
+    };
+    const row = (alpha: Uint16Array, y: number): number =>
+      alpha.subarray(y * width, (y + 1) * width).reduce((sum, a) => sum + a / 65535, 0);
+    for (const pixels of [0.1, 1, 2.5]) {
+      expect(row(moved('edgeOut', pixels), 8)).toBeCloseTo(30 + pixels, 3);
+      expect(row(moved('edgeIn', pixels), 8)).toBeCloseTo(30 - pixels, 3);
+      // On a copy of half the size it is half as many of its own.
+      expect(row(moved('edgeOut', pixels, 0.5), 8)).toBeCloseTo(30 + pixels / 2, 3);
+      expect(row(moved('edgeOut', pixels), 30)).toBe(30);
+    }
+    const soft = moved('softer', 3);
+    expect(row(soft, 8)).toBeCloseTo(30, 1);
+    expect(soft[8 * width + 28]).toBeLessThan(65535);
+    expect(soft[30 * width + 28]).toBe(65535);
   });
 
   test('half the strength goes half the way', () => {

@@ -1,6 +1,9 @@
 import type { Point } from '../screen/outline.ts';
 
-/** What a touch does: to coverage as it was solved, to how it is solved, or to colour. */
+/**
+ * What a touch does: to coverage as it was solved, to how it is solved, or to colour. Where it has `pixels`, its strength
+ * is the share of so many pixels of the file.
+ */
 export const touchKinds = {
   add: { about: 'matte', title: 'Add', words: 'what it passes over becomes solid' },
   take: { about: 'matte', title: 'Take away', words: 'what it passes over goes' },
@@ -14,6 +17,9 @@ export const touchKinds = {
     title: 'Greys down',
     words: 'half-covered pixels become thinner; solid and clear ones stay',
   },
+  edgeOut: { about: 'matte', title: 'Outline out', words: 'the outline moves out by parts of a pixel', pixels: 3 },
+  edgeIn: { about: 'matte', title: 'Outline in', words: 'the outline moves in by parts of a pixel', pixels: 3 },
+  softer: { about: 'matte', title: 'Softer', words: 'coverage is blurred by so many pixels', pixels: 4 },
   hair: { about: 'solving', title: 'Hair here', words: 'solved anew as strands with the screen between them' },
   hardEdge: {
     about: 'matte',
@@ -66,7 +72,7 @@ export interface Touch {
 export const touchSettings = {
   size: { min: 0.0005, max: 0.4, usual: 0.02 },
   softness: { min: 0, max: 1, usual: 0.5 },
-  strength: { min: 0.05, max: 1, usual: 1 },
+  strength: { min: 0.025, max: 1, usual: 1 },
 } as const;
 
 /** A point of a stroke, with the pen's pressure 0–1 (1 where there is none), which sets its width there. */

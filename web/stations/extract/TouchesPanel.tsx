@@ -60,6 +60,7 @@ export function TouchesPanel({ frame, brush, onHold }: Props) {
 function BrushForm({ frame, brush, onHold }: Props & { brush: Brush }) {
   const set = (part: Partial<Brush>): void => onHold({ ...brush, ...part });
   const { size, softness, strength } = touchSettings;
+  const pixels = pixelsOf(brush.kind);
   return (
     <Box sx={{ borderLeft: '5px solid', borderColor: 'primary.main', pl: 1.25, mb: 1, display: 'grid', gap: 0.5 }}>
       <p>
@@ -96,12 +97,12 @@ function BrushForm({ frame, brush, onHold }: Props & { brush: Brush }) {
           onChange={(value) => set({ softness: value })}
         />
         <NumberField
-          label="Strength"
-          unit="%"
+          label={pixels ? 'By' : 'Strength'}
+          unit={pixels ? 'pixels of the file' : '%'}
           value={brush.strength}
-          factor={100}
-          digits={0}
-          step={0.1}
+          factor={pixels ?? 100}
+          digits={pixels ? 1 : 0}
+          step={pixels ? 0.1 / pixels : 0.1}
           {...strength}
           onChange={(value) => set({ strength: value })}
         />
@@ -130,6 +131,7 @@ function TouchList({ frame }: { frame: Frame }) {
 
 function TouchRow({ frame, touch, first, last }: { frame: Frame; touch: Touch; first: boolean; last: boolean }) {
   const { title } = touchKinds[touch.kind];
+  const pixels = pixelsOf(touch.kind);
   return (
     <ListItem disableGutters divider sx={{ gap: 0.5, py: 0.25 }}>
       <Checkbox
@@ -141,7 +143,8 @@ function TouchRow({ frame, touch, first, last }: { frame: Frame; touch: Touch; f
       <span style={{ flex: 1 }}>
         {title}
         <div className="quiet figure">
-          {Math.round(touch.size * frame.height)} px, {Math.round(touch.strength * 100)} %
+          {Math.round(touch.size * frame.height)} px,{' '}
+          {pixels ? `by ${(touch.strength * pixels).toFixed(1)} px` : `${Math.round(touch.strength * 100)} %`}
         </div>
       </span>
       <RowButton title="Lay on later" disabled={last} onClick={() => moveTouch(frame, touch, 1)}>
@@ -216,4 +219,10 @@ function TouchPicture({ frame, touch }: { frame: Frame; touch: Touch }) {
       />
     </svg>
   );
+}
+
+/** Pixels of the file that a full touch moves by, if it moves anything. */
+function pixelsOf(kind: TouchKind): number | undefined {
+  const facts = touchKinds[kind];
+  return 'pixels' in facts ? facts.pixels : undefined;
 }

@@ -80,6 +80,7 @@ function changeTouches(frame: Frame, make: (touches: Touch[]) => Touch[], label:
 /** Kinds of touches by what they are about, as the panel groups them. */
 export const kindGroups: { title: string; kinds: TouchKind[] }[] = [
   { title: 'Coverage', kinds: ['add', 'take', 'greysUp', 'greysDown', 'hardEdge'] },
+  { title: 'Outline', kinds: ['edgeOut', 'edgeIn', 'softer'] },
   { title: 'Solved anew', kinds: ['hair', 'sheer', 'screen', 'person'] },
   { title: 'Colour', kinds: ['spillGone', 'spillLeft', 'edgeColour', 'edgePaint'] },
 ];
