@@ -143,6 +143,23 @@ describe('silent-lawn cut', () => {
     const plate = await run('cut', samples['good.png'], '--out', out, '--plate', samples['turned.jpg']);
     expect(plate.code).toBe(1);
     expect(plate.err).toContain('the plate is 160 × 120 pixels, the frame 120 × 160');
+    const path = {
+      closed: true,
+      points: [
+        [0, 0.5],
+        [1, 0.5],
+        [1, 1],
+        [0, 1],
+      ].map(([x, y]) => ({ x, y, pressure: 1 })),
+    };
+    const touch = { id: 'a', at: 1, kind: 'take', on: true, size: 0.001, softness: 0, strength: 1, path };
+    await writeFile(masks, JSON.stringify({ touches: [touch], departures: [{ id: 'edge', to: -1 }] }));
+    const touched = join(folder, 'touched');
+    expect((await run('cut', samples['good.png'], '--out', touched, '--masks', masks)).code).toBe(0);
+    const alpha = await sharp(join(touched, 'good.png')).extractChannel(3).raw().toBuffer();
+    expect(Math.max(...alpha.subarray(81 * 120))).toBe(0);
+    const cover = (of: Buffer): number => of.subarray(0, 75 * 120).reduce((sum, v) => sum + v, 0);
+    expect(cover(alpha)).toBeLessThan(cover(data));
     await writeFile(masks, JSON.stringify({ masks: [{ effect: 'clear', polygon: [{ x: 0, y: 3 }] }] }));
     const spoilt = await run('cut', samples['good.png'], '--out', out, '--masks', masks);
     expect(spoilt.code).toBe(2);

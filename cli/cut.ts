@@ -5,7 +5,7 @@ import { basename, extname, join, resolve } from 'node:path';
 import { Piscina } from 'piscina';
 import type { z } from 'zod';
 import { guidanceFileSchema, recipeFileSchema } from '../contract/index.ts';
-import { defaultRecipe, noGuidance } from '../core/cut/index.ts';
+import { defaultRecipe, departed, noGuidance } from '../core/cut/index.ts';
 import { inWords } from '../server/faults.ts';
 import { decodePicture, inspectPicture } from '../server/pictures/decode.ts';
 import { extensions } from '../server/pictures/encode.ts';
@@ -20,7 +20,8 @@ export const cutUsage = `silent-lawn cut FILE... --out DIR [options]
   --recipe FILE.json   settings; what it leaves out takes its default
   --background FILE    also write DIR/NAME.finished.jpg, the person on this picture
   --plate FILE         a photograph of the empty screen, as large as the frames, camera and lamps untouched
-  --masks FILE.json    masks and verdicts: {"masks": [{"effect": "clear", "polygon": [{"x": 0, "y": 0}, …]}]}, shares of the frame
+  --masks FILE.json    masks, verdicts, touches and settings of its own, as Extract keeps them of a frame as a file:
+                       {"masks": [{"effect": "clear", "polygon": [{"x": 0, "y": 0}, …]}]}, shares of the frame
   --jobs N             frames at once, 1 to 64 (default: one for each core)
   --force              write over files that are there already; never over those that are read
   --json               one line of JSON for each frame on standard output
@@ -32,7 +33,10 @@ const FORMATS = ['png', 'png16', 'tiff16'] as const;
 export async function cutCommand(args: string[]): Promise<number> {
   const { files, out, format, recipeFile, background, plate, masksFile, jobs, json, force } = readArguments(args);
   const recipe = await readJson('--recipe', recipeFile, recipeFileSchema, defaultRecipe);
-  const guidance = await readJson('--masks', masksFile, guidanceFileSchema, noGuidance);
+  const { guidance, paths } = await readJson('--masks', masksFile, guidanceFileSchema, {
+    guidance: noGuidance,
+    paths: new Map(),
+  });
   for (const [option, file] of Object.entries({ plate, background })) if (file) await checkPicture(option, file);
   await makeFolder(out);
   const outputs = await Outputs.over([...files, background, plate, recipeFile, masksFile], force);
@@ -41,8 +45,9 @@ export async function cutCommand(args: string[]): Promise<number> {
     target,
     finished: background && target.replace(/\.[^.]*$/, '.finished.jpg'),
     format,
-    recipe,
+    recipe: departed(recipe, guidance.departures),
     guidance,
+    paths,
     plate,
     background,
   }));

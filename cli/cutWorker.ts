@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
-import { cutFrame, type Guidance, type Quality, type Recipe } from '../core/cut/index.ts';
+import { cutFrame, type Guidance, type Path, type Quality, type Recipe } from '../core/cut/index.ts';
 import { compositeOnBackground, defaultPlacement, surroundingsOf } from '../core/place/index.ts';
 import { faultOf } from '../server/faults.ts';
 import { decodePicture } from '../server/pictures/decode.ts';
@@ -18,6 +18,8 @@ export interface CutOrder {
   format: Exclude<PictureFormat, 'jpeg'>;
   recipe: Recipe;
   guidance: Guidance;
+  /** Of its touches, by name. */
+  paths: ReadonlyMap<string, Path>;
   plate?: string;
   background?: string;
 }
@@ -54,6 +56,7 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
     const result = cutFrame(frame, order.recipe, order.guidance, {
       plate,
       persons,
+      paths: order.paths,
       surroundings: background && surroundingsOf(background, frame, defaultPlacement),
     });
     if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };

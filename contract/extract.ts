@@ -61,7 +61,7 @@ export const handVerdictSchema = z
   .strict();
 /** The name of a stored file. */
 export const fileHash = z.string().regex(/^[0-9a-f]{64}$/);
-export const touchSchema: z.ZodType<Touch> = z
+const touchFields = z
   .object({
     id: z.string().min(1).max(40),
     at: z.number(),
@@ -70,9 +70,9 @@ export const touchSchema: z.ZodType<Touch> = z
     size: ranged(touchSettings.size),
     softness: ranged(touchSettings.softness),
     strength: ranged(touchSettings.strength),
-    path: fileHash,
   })
   .strict();
+export const touchSchema: z.ZodType<Touch> = touchFields.extend({ path: fileHash }).strict();
 /** Where a hand went; kept as a file, so that a frame only names it. */
 export const pathSchema: z.ZodType<Path> = z
   .object({
@@ -96,11 +96,20 @@ export const guidanceSchema = z
     departures: z.array(departureSchema).default([]),
   })
   .strict();
-/** For the command line: the same file may leave one of them out. */
+/** All that was said of a frame in one file, the paths of its touches with it; what it leaves out is nothing. */
 export const guidanceFileSchema = guidanceSchema
-  .omit({ touches: true, departures: true })
+  .extend({ touches: z.array(touchFields.extend({ path: pathSchema }).strict()).max(400) })
   .partial()
-  .transform((given): Guidance => ({ ...noGuidance, ...given }));
+  .strict()
+  .transform(({ touches = [], ...given }) => ({
+    guidance: {
+      ...noGuidance,
+      ...given,
+      touches: touches.map((touch, n) => ({ ...touch, path: `path ${n}` })),
+    } as Guidance,
+    paths: new Map(touches.map(({ path }, n) => [`path ${n}`, path])),
+  }));
+export type GuidanceFile = z.input<typeof guidanceFileSchema>;
 
 const placeSchema = z.object({
   x: z.number(),

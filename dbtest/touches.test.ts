@@ -2,7 +2,15 @@ import { utimes } from 'node:fs/promises';
 import { setTimeout as sleep } from 'node:timers/promises';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import type { Frame, Problem, RibbonSheet, Setup, Shoot, ShootDetail } from '../contract/index.ts';
+import {
+  guidanceFileSchema,
+  type Frame,
+  type Problem,
+  type RibbonSheet,
+  type Setup,
+  type Shoot,
+  type ShootDetail,
+} from '../contract/index.ts';
 import type { Path, Touch } from '../core/cut/index.ts';
 import { sweep } from '../server/store/sweep.ts';
 import { sampleImage } from '../server/testing/samples.ts';
@@ -170,4 +178,16 @@ test('full-size pixels as they are wanted now are those that the batch gives, be
   await cut();
   expect(await pixels('')).toEqual(wanted);
   expect(await pixels('&wanted=now')).toEqual(wanted);
+});
+
+test('all that is said of a frame goes out as a file, with the paths of its touches', async () => {
+  const departures = [{ id: 'edge', to: 1 }];
+  await s.call('PATCH', `/frames/${frame.id}`, {
+    guidance: { masks: [], verdicts: [], touches: [touch(await keep(line))], departures },
+  });
+  const response = await fetch(`${s.address}/api/frames/${frame.id}/guidance.json`);
+  expect(response.headers.get('content-disposition')).toContain('T.guidance.json');
+  const read = guidanceFileSchema.parse(await response.json());
+  expect(read.guidance).toMatchObject({ departures, touches: [{ kind: 'take', size: 0.1 }] });
+  expect(read.paths.get(read.guidance.touches[0].path)).toEqual(line);
 });

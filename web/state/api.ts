@@ -237,6 +237,7 @@ export const pictures = {
     return `/api/frames/${id}/region?${query}`;
   },
   background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
+  guidance: (frameId: number) => `/api/frames/${frameId}/guidance.json`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
   testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') =>
     `/api/checks/${checkId}/pictures/${encodeURIComponent(kind)}/${size}?v=${version}`,

@@ -1,12 +1,13 @@
 import { Router } from 'express';
 import { cutRequestSchema, fileHash, pathSchema, ribbonViewSchema, trialSchema } from '../../../contract/index.ts';
+import { safeName } from '../../../core/handOver/index.ts';
 import { found, handler, idOf, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { startJob } from '../../jobs/startJob.ts';
 import { findFrame } from '../gather/frames.ts';
 import { notCut } from '../gather/regions.ts';
 import { readSetups } from '../gather/readSetups.ts';
-import { keepPath } from './paths.ts';
+import { guidanceFileOf, keepPath } from './paths.ts';
 import { startCut } from './startCut.ts';
 
 /** Frames put into the queue to be cut. */
@@ -43,6 +44,15 @@ export function extractRoutes(context: Context): Router {
         .set('cache-control', 'private, max-age=31536000, immutable')
         .type('json')
         .sendFile(await context.store.need(path, 'a stroke'));
+    }),
+  );
+  router.get(
+    '/frames/:id/guidance.json',
+    handler(async (request, response) => {
+      const { frame } = await findFrame(context, idOf(request));
+      response
+        .attachment(`${safeName(frame.name.replace(/\.[^.]*$/, ''))}.guidance.json`)
+        .json(await guidanceFileOf(context, frame.id));
     }),
   );
   router.get(

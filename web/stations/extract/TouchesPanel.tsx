@@ -1,7 +1,17 @@
 import DownIcon from '@mui/icons-material/ArrowDownwardOutlined';
 import UpIcon from '@mui/icons-material/ArrowUpwardOutlined';
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
-import { Box, Checkbox, IconButton, List, ListItem, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
+import {
+  Box,
+  Checkbox,
+  IconButton,
+  Link,
+  List,
+  ListItem,
+  ToggleButton,
+  ToggleButtonGroup,
+  Tooltip,
+} from '@mui/material';
 import { useEffect, useState, type ReactNode } from 'react';
 import type { Frame } from '../../../contract/index.ts';
 import {
@@ -53,6 +63,12 @@ export function TouchesPanel({ frame, brush, onHold }: Props) {
         <p className="quiet">Take one and paint on the picture. Touches never change the photograph.</p>
       )}
       <TouchList frame={frame} />
+      <p className="quiet">
+        <Link href={pictures.guidance(frame.id)} download>
+          All that is said of this frame, as a file
+        </Link>{' '}
+        for the command line.
+      </p>
     </section>
   );
 }
