@@ -72,7 +72,7 @@ export const keyTable = {
   },
   walk: {
     answer: { keys: '1 2 3', shown: '1–3', does: 'gives that answer' },
-    alike: { keys: 'l', shown: 'L', does: 'gives the first answer to all that are like this' },
+    alike: { keys: 'l', shown: 'L', does: 'shows all that are like this; an answer then holds for them together' },
     skip: { keys: 's', shown: 'S', does: 'leaves the place open' },
     back: { keys: 'u', shown: 'U', does: 'takes the last answer back' },
     bench: { keys: 't', shown: 'T', does: 'takes the frame to the bench' },

@@ -96,28 +96,44 @@ export function changeSetup({ id }: Setup, to: SetupChange, label: string): Prom
  * @param make the change, from the frame as it stands now: keys come faster than pages are drawn.
  * @param label what taking it back is called; null for what is no step of the hand.
  */
-export async function changeFrame(
-  { id }: Frame,
+export function changeFrame(
+  frame: Pick<Frame, 'id'>,
   make: (now: Frame) => FrameChange,
   label: string | null,
 ): Promise<void> {
-  const now = getState().frames.find((frame) => frame.id === id);
-  if (!now) return;
-  const to = make(now);
-  const save = (seen: FrameChange, next: FrameChange): Promise<boolean> =>
+  return changeFrames([frame], make, label);
+}
+
+/** The same for several frames as one step. */
+export async function changeFrames(
+  frames: readonly Pick<Frame, 'id'>[],
+  make: (now: Frame) => FrameChange,
+  label: string | null,
+): Promise<void> {
+  const made = frames.flatMap(({ id }) => {
+    const now = getState().frames.find((frame) => frame.id === id);
+    if (!now) return [];
+    const to = make(now);
+    return [{ id, to, seen: fieldsOf<FrameChange>(now, to) }];
+  });
+  const save = async (id: number, seen: FrameChange, next: FrameChange): Promise<boolean> =>
     change({
       kind: 'frames',
       ids: [id],
-      sameOrders: Object.keys(to).every((field) => field === 'review'),
+      sameOrders: Object.keys(next).every((field) => field === 'review'),
       lay: (frame) => layChange<Frame>(frame, seen, next),
       send: async () => [await api.changeFrame(id, { ...next, seen })],
     });
-  const seen = fieldsOf<FrameChange>(now, to);
-  if (label === null) return void (await save(seen, to));
+  const all = async (back: boolean): Promise<boolean> => {
+    const done = await Promise.all(made.map(({ id, seen, to }) => (back ? save(id, to, seen) : save(id, seen, to))));
+    return done.every(Boolean);
+  };
+  if (!made.length) return;
+  if (label === null) return void (await all(false));
   return saved(
     label,
-    () => save(seen, to),
-    () => save(to, seen),
+    () => all(false),
+    () => all(true),
   );
 }
 

@@ -1,17 +1,21 @@
-import { List, ListItem, ToggleButton } from '@mui/material';
+import { Button, List, ListItem, ToggleButton } from '@mui/material';
+import type { Frame } from '../../../contract/index.ts';
 import { doubtFacts, type DoubtKind } from '../../../core/cut/doubts.ts';
 import type { Place } from '../../../core/cut/places.ts';
 import type { Quality } from '../../../core/cut/quality.ts';
+import { settledAt } from '../../../core/touch/review.ts';
+import { settle } from './review.ts';
 import { Actions, Fields } from '../../shared/layout.tsx';
 
 interface Props {
+  frame: Frame;
   quality: Quality;
   looking: Place | undefined;
   onLook: (place: Place | undefined) => void;
 }
 
 /** What is doubtful in the cut, costliest first, each with where to look, why, what to do and its minutes by hand. */
-export function DoubtsPanel({ quality, looking, onLook }: Props) {
+export function DoubtsPanel({ frame, quality, looking, onLook }: Props) {
   return (
     <section aria-label="Doubts">
       <p>
@@ -22,6 +26,7 @@ export function DoubtsPanel({ quality, looking, onLook }: Props) {
       <List sx={{ borderTop: 1, borderColor: 'divider', mt: 0.5, mb: 1 }}>
         {quality.doubts.map((doubt) => {
           const { title, reason, remedy } = factsOf(doubt.kind);
+          const seen = doubt.places.find((place) => same(place, looking));
           return (
             <ListItem key={doubt.kind} disablePadding divider sx={{ display: 'block', py: 0.6 }}>
               <Actions sx={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
@@ -41,14 +46,20 @@ export function DoubtsPanel({ quality, looking, onLook }: Props) {
                       key={n}
                       value={n}
                       className="figure"
-                      aria-label={`See place ${n + 1}: ${title}`}
+                      aria-label={`See place ${n + 1}: ${title}${settledAt(frame.review, doubt.kind, place) ? ', settled' : ''}`}
                       selected={same(place, looking)}
                       onChange={() => onLook(same(place, looking) ? undefined : place)}
                       sx={{ border: '1px solid', borderColor: 'text.primary', px: 1, py: 0 }}
                     >
                       {n + 1}
+                      {settledAt(frame.review, doubt.kind, place) && ' ✓'}
                     </ToggleButton>
                   ))}
+                  {seen && frame.cut && !settledAt(frame.review, doubt.kind, seen) && (
+                    <Button variant="text" onClick={() => settle(frame, { kind: doubt.kind, place: seen })}>
+                      It is good so
+                    </Button>
+                  )}
                 </Actions>
               )}
             </ListItem>

@@ -50,7 +50,9 @@ export function FramePanels({ bench }: { bench: FrameBench }) {
           />
         )}
         {panel === 'touches' && <TouchesPanel frame={frame} brush={bench.brush} onHold={bench.hold} />}
-        {panel === 'doubts' && quality && <DoubtsPanel quality={quality} looking={bench.looking} onLook={bench.look} />}
+        {panel === 'doubts' && quality && (
+          <DoubtsPanel frame={frame} quality={quality} looking={bench.looking} onLook={bench.look} />
+        )}
       </Panel>
     </ReadingMargin>
   );

@@ -75,18 +75,20 @@ test('a place of a doubt is looked at by its number, and left by the same', () =
   const place = { x: 0.1, y: 0.2, width: 0.1, height: 0.1 };
   const quality = someQuality({ minutes: 2.5, doubts: [{ kind: 'plateUnlike', minutes: 2.5, places: [place] }] });
   const looked = vi.fn();
-  const { rerender } = render(<DoubtsPanel quality={quality} looking={undefined} onLook={looked} />);
+  const { rerender } = render(
+    <DoubtsPanel frame={someFrame(1)} quality={quality} looking={undefined} onLook={looked} />,
+  );
   const button = (): HTMLElement => screen.getByRole('button', { name: /^See place 1/ });
   fireEvent.click(button());
   expect(looked).toHaveBeenLastCalledWith(place);
-  rerender(<DoubtsPanel quality={quality} looking={{ ...place }} onLook={looked} />);
+  rerender(<DoubtsPanel frame={someFrame(1)} quality={quality} looking={{ ...place }} onLook={looked} />);
   expect(button().getAttribute('aria-pressed')).toBe('true');
   fireEvent.click(button());
   expect(looked).toHaveBeenLastCalledWith(undefined);
 });
 
 test('a frame without doubts says so', () => {
-  render(<DoubtsPanel quality={someQuality()} looking={undefined} onLook={() => undefined} />);
+  render(<DoubtsPanel frame={someFrame(1)} quality={someQuality()} looking={undefined} onLook={() => undefined} />);
   expect(screen.getByText('Nothing doubtful was found.')).toBeTruthy();
 });
 

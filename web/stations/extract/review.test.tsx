@@ -3,13 +3,14 @@ import { HotkeysProvider } from 'react-hotkeys-hook';
 import { beforeEach, expect, test, vi } from 'vitest';
 import type { Frame } from '../../../contract/index.ts';
 import { someCut, someFrame, someSetup } from '../../../contract/testing/items.ts';
-import type { Doubt } from '../../../core/cut/quality.ts';
+import type { Doubt, Quality } from '../../../core/cut/quality.ts';
 import { noExperience, noReview } from '../../../core/touch/review.ts';
 import type { Touch } from '../../../core/touch/touch.ts';
-import { changeFrame } from '../../state/changes.ts';
+import { changeFrame, undoLast } from '../../state/changes.ts';
 import { kept, useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { standInWorker } from '../../testing/worker.ts';
+import { DoubtsPanel } from './DoubtsPanel.tsx';
 import { TouchesPanel } from './TouchesPanel.tsx';
 import { TriageBar } from './TriageBar.tsx';
 import { WalkPage } from './walk/WalkPage.tsx';
@@ -149,6 +150,66 @@ test('the walk asks place by place; an answer settles it and lays its touch; ski
   // Only what a hand has changed is shown.
   expect(screen.getByRole('button', { name: /F1\.jpg/ })).toBeTruthy();
   expect(screen.queryByRole('button', { name: /F2\.jpg/ })).toBeNull();
+});
+
+test('places with one cause are shown and answered together, as one step; one that is pressed is left out', async () => {
+  const frames = [
+    frameWith(1, [doubt('holes', 3, 0.1)]),
+    frameWith(2, [doubt('holes', 2, 0.11)]),
+    frameWith(3, [doubt('holes', 1, 0.12)]),
+    frameWith(4, [doubt('holes', 1, 0.8)]),
+  ];
+  serve(frames);
+  standInWorker({ looks: () => new Promise(() => undefined) });
+  const Walk = () => (
+    <WalkPage
+      frames={useStore((state) => state.frames)}
+      setups={[someSetup()]}
+      experience={noExperience}
+      onEnd={() => undefined}
+    />
+  );
+  render(
+    <HotkeysProvider>
+      <Walk />
+    </HotkeysProvider>,
+  );
+  fireEvent.click(screen.getByRole('button', { name: /All 3 like this/ }));
+  const strip = screen.getByRole('group', { name: 'All like this' });
+  expect(within(strip).getAllByRole('button')).toHaveLength(3);
+  fireEvent.click(within(strip).getByRole('button', { name: 'F3.jpg' }));
+  fireEvent.click(screen.getByRole('button', { name: /It is solid, all 2/ }));
+  await expect.poll(sent).toHaveLength(2);
+  for (const { guidance, review } of sent()) {
+    expect(guidance?.touches).toMatchObject([{ kind: 'add' }]);
+    expect(review).toMatchObject({ state: 'looked', settled: [{ kind: 'holes', good: false }] });
+  }
+  expect(useStore.getState().steps).toMatchObject([{ label: 'it is solid, 2 places' }]);
+  // The one that was left out is still asked, by itself.
+  await expect.poll(() => screen.getByText(/^Place/).textContent).toBe('Place 3 of 4');
+  await undoLast();
+  await expect.poll(sent).toHaveLength(4);
+  expect(sent()[3].guidance?.touches).toEqual([]);
+  await expect.poll(() => screen.getByText(/^Place/).textContent).toBe('Place 1 of 4');
+});
+
+test('a doubt’s place that is good is said so where it is seen, and marked', async () => {
+  const frame = frameWith(1, [doubt('holes', 3, 0.1, 0.7)]);
+  serve([frame]);
+  const quality = frame.cut?.quality as Quality;
+  const panel = (one: Frame, looking?: Doubt['places'][number]) => (
+    <DoubtsPanel frame={one} quality={quality} looking={looking} onLook={() => undefined} />
+  );
+  const { rerender } = render(panel(frame));
+  expect(screen.queryByRole('button', { name: 'It is good so' })).toBeNull();
+  rerender(panel(frame, place(0.7)));
+  fireEvent.click(screen.getByRole('button', { name: 'It is good so' }));
+  await expect.poll(sent).toHaveLength(1);
+  const [{ review }] = sent();
+  expect(review?.settled).toMatchObject([{ kind: 'holes', good: true }]);
+  rerender(panel({ ...frame, review: review ?? null }, place(0.7)));
+  expect(screen.getByRole('button', { name: /^See place 2: .*settled$/ })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'It is good so' })).toBeNull();
 });
 
 test('what is said of a frame keeps its stored cut in sight while it is saved; who is on it does not', async () => {

@@ -36,6 +36,11 @@ export function settledWith(frame: Frame, question: Pick<Question, 'kind' | 'pla
   const settled = settledBy(frame.cut?.quality ?? { doubts: [] }, question, good);
   return said(frame, { settled: [...(frame.review?.settled ?? []), ...settled].slice(-MOST_SETTLED) });
 }
+/** A place of doubt is good as it is. */
+export function settle(frame: Frame, question: Pick<Question, 'kind' | 'place'>): void {
+  void changeFrame(frame, (now) => ({ review: settledWith(now, question, true) }), 'it is good so');
+}
+
 /** Places that are remembered of a frame. */
 const MOST_SETTLED = 200;
 

@@ -1,6 +1,7 @@
 import { Box, Button, styled } from '@mui/material';
 import { useEffect, useRef } from 'react';
 import type { Frame, Setup } from '../../../../contract/index.ts';
+import type { Answer } from '../../../../core/touch/walk.ts';
 import type { Experience } from '../../../../core/touch/review.ts';
 import { span } from '../../../shared/format.ts';
 import { useKeys } from '../../../shared/keys.ts';
@@ -9,6 +10,7 @@ import { StepWedge } from '../../../shared/StepWedge.tsx';
 import { pictures } from '../../../state/api.ts';
 import { undoLast } from '../../../state/changes.ts';
 import type { Look } from '../../../worker/picture.worker.ts';
+import { AlikeStrip, useTogether } from './AlikeStrip.tsx';
 import { useWalk } from './useWalk.ts';
 
 interface Props {
@@ -46,9 +48,11 @@ export function WalkPage({ frames, setups, experience, onEnd }: Props) {
   const walk = useWalk(frames, setups, experience);
   const { now, looks } = walk;
   const answers = now?.question.answers ?? [];
+  const together = useTogether(walk);
+  const give = (answer: Answer): void => void walk.answer(answer, together.meant);
   useKeys('walk', {
-    answer: (key) => answers[Number(key) - 1] && walk.answer(answers[Number(key) - 1]),
-    alike: () => answers.length > 0 && void walk.answerAlike(answers[0]),
+    answer: (key) => answers[Number(key) - 1] && give(answers[Number(key) - 1]),
+    alike: together.toggle,
     skip: walk.skip,
     back: () => void undoLast(),
     bench: () => now && onEnd(now.frame.id),
@@ -61,7 +65,7 @@ export function WalkPage({ frames, setups, experience, onEnd }: Props) {
       component="section"
       aria-label="Walk"
       data-ahead={walk.ahead}
-      sx={{ display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr) auto', minHeight: 0, height: '100%' }}
+      sx={{ display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr) auto auto', minHeight: 0, height: '100%' }}
     >
       <Box sx={{ px: 2.5, py: 1, display: 'grid', gridTemplateColumns: '1fr auto', alignItems: 'center', gap: 2 }}>
         <div>
@@ -87,16 +91,18 @@ export function WalkPage({ frames, setups, experience, onEnd }: Props) {
           <Column key={answer.title} data-ready={looks !== undefined}>
             <Picture bitmap={looks?.[n]?.first} label={`${answer.title}, on the background`} />
             <Picture bitmap={looks?.[n]?.second} label={`${answer.title}, on the tone that shows most`} />
-            <Button onClick={() => walk.answer(answer)}>
+            <Button onClick={() => give(answer)}>
               <Key>{n + 1}</Key>&nbsp;{answer.title}
+              {together.meant && `, all ${together.meant.length}`}
             </Button>
           </Column>
         ))}
       </Answers>
+      {together.on ? <AlikeStrip stops={walk.alike} together={together} /> : <span />}
       <Actions sx={{ px: 2.5, py: 0.75 }}>
         {walk.alike.length > 1 && (
-          <Button variant="text" onClick={() => void walk.answerAlike(answers[0])}>
-            <Key>L</Key> {answers[0].title}: all {walk.alike.length} like this
+          <Button variant="text" aria-pressed={together.on} onClick={together.toggle}>
+            <Key>L</Key> {together.on ? 'This place alone' : `All ${walk.alike.length} like this`}
           </Button>
         )}
         <Button variant="text" onClick={walk.skip}>

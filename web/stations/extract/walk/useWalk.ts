@@ -4,7 +4,7 @@ import type { Guidance } from '../../../../core/cut/guidance.ts';
 import { minutesLeft, stateNow, type Experience } from '../../../../core/touch/review.ts';
 import { answered, questionsOf, zoneOf, type Answer, type Question } from '../../../../core/touch/walk.ts';
 import { api, pictures, untilAnswered } from '../../../state/api.ts';
-import { changeFrame } from '../../../state/changes.ts';
+import { changeFrames } from '../../../state/changes.ts';
 import { attempt, useStore } from '../../../state/store.ts';
 import type { Look } from '../../../worker/picture.worker.ts';
 import { usePictureWorker, type OwnWorker } from '../../../worker/usePictureWorker.ts';
@@ -39,31 +39,37 @@ export function useWalk(frames: readonly Frame[], setups: readonly Setup[], expe
   const looks = useLooks(near);
   const [now] = open;
 
-  const answer = async (stop: Stop, given: Answer): Promise<void> => {
-    const { frame, question } = stop;
-    const seconds = Math.min(60, (performance.now() - since.current) / 1000);
+  const answer = async (given: Answer, meant: readonly Stop[]): Promise<void> => {
+    const seconds = Math.min(60, (performance.now() - since.current) / 1000) / meant.length;
     since.current = performance.now();
-    let path = '';
+    const paths = new Map<Stop, string>();
     if (isTouch(given)) {
-      const kept = await attempt(untilAnswered(() => api.keepPath(zoneOf(question.place))));
-      if (!kept) return;
-      ({ path } = kept);
+      const kept = await Promise.all(
+        meant.map((stop) => attempt(untilAnswered(() => api.keepPath(zoneOf(stop.question.place))))),
+      );
+      for (const [n, one] of kept.entries()) {
+        // Why it cannot be kept is said; the places stay open.
+        if (!one) return;
+        paths.set(meant[n], one.path);
+      }
     }
-    await changeFrame(
-      frame,
+    await changeFrames(
+      [...new Set(meant.map(({ frame }) => frame))],
       (current) => {
         const ledger = current.cut?.quality.ledger ?? [];
-        const review = settledWith(current, question, given.does === 'nothing');
-        return {
-          guidance: answered(current.guidance, question, given, ledger, path, crypto.randomUUID()),
-          review: {
-            ...review,
-            seconds: review.seconds + seconds,
-            state: review.state === 'open' ? 'looked' : review.state,
-          },
-        };
+        let { guidance } = current;
+        let { review } = current;
+        for (const stop of meant) {
+          if (stop.frame.id !== current.id) continue;
+          const path = paths.get(stop) ?? '';
+          guidance = answered(guidance, stop.question, given, ledger, path, crypto.randomUUID());
+          const settled = settledWith({ ...current, review }, stop.question, given.does === 'nothing');
+          review = { ...settled, seconds: settled.seconds + seconds };
+        }
+        if (review?.state === 'open') review = { ...review, state: 'looked' };
+        return { guidance, review };
       },
-      given.title.toLowerCase(),
+      meant.length > 1 ? `${given.title.toLowerCase()}, ${meant.length} places` : given.title.toLowerCase(),
     );
   };
   const alike = now ? open.filter((other) => isAlike(now, other)) : [];
@@ -76,10 +82,8 @@ export function useWalk(frames: readonly Frame[], setups: readonly Setup[], expe
     left: open.length,
     total,
     minutes: frames.reduce((sum, frame) => sum + minutesLeft(frame, experience), 0),
-    answer: (given: Answer) => now && void answer(now, given),
-    answerAlike: async (given: Answer): Promise<void> => {
-      for (const stop of alike) await answer(stop, given);
-    },
+    /** @param meant other places than the one that is asked about. */
+    answer: (given: Answer, meant?: readonly Stop[]) => now && void answer(given, meant ?? [now]),
     skip: () => now && skip((before) => new Set([...before, now.key])),
   };
 }
