@@ -89,6 +89,40 @@ test('accepting by key goes on to the next frame, the minutes fall, and it can b
   await page.getByRole('button', { name: 'Accepted 0' }).click();
 });
 
+test('all results on one sheet, and from it to the bench; two views with a divider; values under the pointer', async ({
+  page,
+}) => {
+  await openCut(page, /^SKM_0104/);
+  await page.keyboard.press('e');
+  const sheet = page.getByRole('region', { name: 'All results' });
+  await expect(sheet.getByRole('figure').first()).toContainText(/min|not extracted|nothing doubtful|accepted/);
+  await sheet.getByRole('button', { name: 'SKM_0103.jpg' }).click();
+  await expect(page.getByRole('img', { name: /^SKM_0103/ })).toBeVisible();
+  await expect(sheet).toHaveCount(0);
+
+  await page.keyboard.press('d');
+  await expect(page.getByRole('img', { name: /^SKM_0103.*photograph/ })).toBeVisible();
+  const divider = page.getByRole('slider', { name: 'Divider' });
+  const before = Number(await divider.inputValue());
+  await divider.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => Number(await divider.inputValue())).toBeLessThan(before);
+  await page.getByRole('button', { name: 'one above the other' }).click();
+  await expect(divider).toHaveCount(0);
+  await expect(page.locator('.viewer')).toHaveCount(2);
+  await page.keyboard.press('d');
+  await expect(page.locator('.viewer')).toHaveCount(1);
+
+  await page.keyboard.press('v');
+  await page.mouse.move(...(await onPage(page, 0.5, 0.7)));
+  const values = page.getByRole('status', { name: 'Under the pointer' });
+  await expect(values).toContainText('100.0 %');
+  await page.keyboard.press('m');
+  await page.mouse.move(...(await onPage(page, 0.02, 0.05)));
+  await expect(values).toContainText(/Coverage0\.0 %/);
+  await expect(values).toContainText('100.0 %');
+});
+
 test('the walk: each answer a key, the next place is ready beforehand; taken back it is asked again; a reload goes on', async ({
   page,
 }) => {

@@ -8,7 +8,8 @@ export interface KeyFacts {
   does: string;
 }
 
-export type KeyPlace = 'everywhere' | 'plan' | 'check' | 'extract' | 'values' | 'mask' | 'brush' | 'walk' | 'place';
+export type KeyPlace =
+  'everywhere' | 'plan' | 'check' | 'extract' | 'values' | 'mask' | 'brush' | 'walk' | 'sheet' | 'place';
 
 export const keyPlaces: Record<KeyPlace, string> = {
   everywhere: 'Everywhere',
@@ -19,6 +20,7 @@ export const keyPlaces: Record<KeyPlace, string> = {
   mask: 'Extract, while a mask is drawn',
   brush: 'Extract, while a brush is held',
   walk: 'Extract, on the walk',
+  sheet: 'Extract, all results',
   place: 'Place',
 };
 
@@ -48,6 +50,7 @@ export const keyTable = {
     ribbon: { keys: 'o', shown: 'O', does: 'the outline unrolled, and back' },
     before: { keys: 'b', shown: 'B', does: 'the photograph, while it is held' },
     accept: { keys: 'a', shown: 'A', does: 'accepts the frame and goes on to the next' },
+    sheet: { keys: 'e', shown: 'E', does: 'all results at once' },
     again: { keys: 'g', shown: 'G', does: 'the frame is to be come back to' },
     next: { keys: 'n', shown: 'N', does: 'next patch of green' },
     keeps: { keys: 'k', shown: 'K', does: 'the patch keeps its green' },
@@ -77,6 +80,9 @@ export const keyTable = {
     back: { keys: 'u', shown: 'U', does: 'takes the last answer back' },
     bench: { keys: 't', shown: 'T', does: 'takes the frame to the bench' },
     leave: { keys: 'escape', shown: 'Esc', does: 'ends the walk' },
+  },
+  sheet: {
+    leave: { keys: 'escape', shown: 'Esc', does: 'back to the bench' },
   },
   place: {
     frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },

@@ -6,6 +6,7 @@ import { experienceOf, minutesLeft, stateNow } from '../../../core/touch/review.
 import { Example } from '../../shared/Example.tsx';
 import { FrameRows } from '../../shared/FrameRows.tsx';
 import { Bench, EmptyPlace, ListMargin } from '../../shared/layout.tsx';
+import { useKeys } from '../../shared/keys.ts';
 import { useFrame } from '../../shared/useFrame.ts';
 import { isPlate, useStore } from '../../state/store.ts';
 import { BatchControl } from './BatchControl.tsx';
@@ -13,6 +14,7 @@ import { FramePanels } from './FramePanels.tsx';
 import { FramePicture } from './FramePicture.tsx';
 import { noteOf, orderFrames } from './frameStates.ts';
 import { groupOf, TriageBar, type Shown } from './TriageBar.tsx';
+import { ResultsSheet } from './ResultsSheet.tsx';
 import { useFrameBench } from './useFrameBench.ts';
 import { WalkPage } from './walk/WalkPage.tsx';
 import { staleFrames } from './wanted.ts';
@@ -28,7 +30,8 @@ export function ExtractPage() {
   const people = useMemo(() => all.filter((frame) => !isPlate(frame, setups)), [all, setups]);
   const experience = useMemo(() => experienceOf(people), [people]);
   const [shown, show] = useState<Shown>('all');
-  const [walking, walk] = useState(false);
+  /** What stands in the place of the bench. */
+  const [instead, putInstead] = useState<'walk' | 'sheet'>();
   const frames = useMemo(
     () =>
       orderFrames(all, setups, experience).filter((frame) => shown === 'all' || groupOf(frame, experience) === shown),
@@ -51,18 +54,13 @@ export function ExtractPage() {
         <Example show={['photograph', 'cut']} words="a frame, and what is extracted from it" />
       </EmptyPlace>
     );
-  if (walking)
-    return (
-      <WalkPage
-        frames={people}
-        setups={setups}
-        experience={experience}
-        onEnd={(id) => {
-          walk(false);
-          if (id !== undefined) choose(id);
-        }}
-      />
-    );
+  const toBench = (id?: number): void => {
+    putInstead(undefined);
+    if (id !== undefined) choose(id);
+  };
+  if (instead === 'walk') return <WalkPage frames={people} setups={setups} experience={experience} onEnd={toBench} />;
+  if (instead === 'sheet')
+    return <ResultsSheet frames={frames} setups={setups} experience={experience} onEnd={toBench} />;
   const setupFrames = all.filter((f) => f.setupId === setup.id);
   const staleOf = (id: number): Frame[] => stale.filter((f) => f.setupId === id);
   return (
@@ -75,7 +73,14 @@ export function ExtractPage() {
           batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)}
           others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleOf(s.id) }))}
         />
-        <TriageBar frames={people} experience={experience} shown={shown} onShow={show} onWalk={() => walk(true)} />
+        <TriageBar
+          frames={people}
+          experience={experience}
+          shown={shown}
+          onShow={show}
+          onWalk={() => putInstead('walk')}
+          onSheet={() => putInstead('sheet')}
+        />
         <FrameRows
           frames={frames}
           current={frame.id}
@@ -89,6 +94,7 @@ export function ExtractPage() {
         setup={setup}
         setupFrames={setupFrames}
         onChoose={choose}
+        onSheet={() => putInstead('sheet')}
         onNext={() => {
           const next = frames[frames.findIndex(({ id }) => id === frame.id) + 1];
           if (next) choose(next.id);
@@ -105,13 +111,16 @@ function OneFrame({
   setupFrames,
   onNext,
   onChoose,
+  onSheet,
 }: {
   frame: Frame;
   setup: Setup;
   setupFrames: Frame[];
   onNext: () => void;
   onChoose: (frameId: number) => void;
+  onSheet: () => void;
 }) {
+  useKeys('extract', { sheet: onSheet });
   const bench = useFrameBench(frame, setup, setupFrames, onNext, onChoose);
   return (
     <>

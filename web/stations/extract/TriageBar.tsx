@@ -3,6 +3,7 @@ import type { Frame } from '../../../contract/index.ts';
 import { minutesToAll, stateNow, triageOf, type Experience, type Triage } from '../../../core/touch/review.ts';
 import { questionsOf } from '../../../core/touch/walk.ts';
 import { counted, span } from '../../shared/format.ts';
+import { Actions, Key } from '../../shared/layout.tsx';
 
 /** Which frames are listed. */
 export type Shown = 'all' | Triage | 'accepted';
@@ -27,12 +28,14 @@ export function TriageBar({
   shown,
   onShow,
   onWalk,
+  onSheet,
 }: {
   frames: readonly Frame[];
   experience: Experience;
   shown: Shown;
   onShow: (shown: Shown) => void;
   onWalk: () => void;
+  onSheet: () => void;
 }) {
   const counts = new Map<string, number>();
   for (const frame of frames) {
@@ -58,11 +61,12 @@ export function TriageBar({
           </>
         )}
       </p>
-      {places > 0 && (
-        <Button sx={{ my: 0.5 }} onClick={onWalk}>
-          Walk through {counted(places, 'doubtful place')}
+      <Actions sx={{ my: 0.5 }}>
+        {places > 0 && <Button onClick={onWalk}>Walk through {counted(places, 'doubtful place')}</Button>}
+        <Button variant="text" onClick={onSheet}>
+          <Key>E</Key> Sheet
         </Button>
-      )}
+      </Actions>
       <ToggleButtonGroup
         exclusive
         aria-label="Frames listed"

@@ -105,7 +105,14 @@ test('frames by what they ask for; a group is chosen and left again', () => {
   ].map((frame) => ({ ...frame, cut: frame.cut && { ...frame.cut, fingerprint: `f${frame.id}` } }));
   const show = vi.fn();
   const bar = (shown: 'all' | 'hand') => (
-    <TriageBar frames={frames} experience={noExperience} shown={shown} onShow={show} onWalk={() => undefined} />
+    <TriageBar
+      frames={frames}
+      experience={noExperience}
+      shown={shown}
+      onShow={show}
+      onWalk={() => undefined}
+      onSheet={() => undefined}
+    />
   );
   const { rerender } = render(bar('all'));
   const group = screen.getByRole('group', { name: 'Frames listed' });

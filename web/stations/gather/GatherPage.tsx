@@ -1,19 +1,20 @@
 import AddIcon from '@mui/icons-material/Add';
-import { Button, FormControlLabel, Radio, styled } from '@mui/material';
+import DeleteIcon from '@mui/icons-material/DeleteOutlined';
+import { Button, FormControlLabel, IconButton, Radio, styled, Tooltip } from '@mui/material';
 import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Frame, Setup } from '../../../contract/index.ts';
-import { counted } from '../../shared/format.ts';
+import { ContactSheet } from '../../shared/ContactSheet.tsx';
+import { counted, megapixels } from '../../shared/format.ts';
 import { ask } from '../../shared/ask.tsx';
 import { Example } from '../../shared/Example.tsx';
 import { FileInput } from '../../shared/FileInput.tsx';
 import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { NameField } from '../../shared/NameField.tsx';
-import { api } from '../../state/api.ts';
+import { api, pictures } from '../../state/api.ts';
 import { changeSetup } from '../../state/changes.ts';
 import { attempt, takeItems, useStore } from '../../state/store.ts';
 import { startUploads } from '../../state/uploads.ts';
-import { ContactSheet } from './ContactSheet.tsx';
 import { Uploads } from './Uploads.tsx';
 
 const Gather = styled('div')`
@@ -150,7 +151,20 @@ function SetupSheet({
           <Example show={['photograph']} words="a frame as it comes from the camera" />
         </EmptyPlace>
       )}
-      <ContactSheet frames={frames} onRemove={(frame) => void confirmRemoval(frame)} />
+      <ContactSheet
+        frames={frames}
+        picture={pictures.thumbnail}
+        note={({ takenAt, width, height, depth }) =>
+          `${takenAt ? takenAt.slice(11, 16) : 'no time'}, ${megapixels(width, height)}, ${depth} bit`
+        }
+        action={(frame) => (
+          <Tooltip title="Take out">
+            <IconButton aria-label={`Take out ${frame.name}`} onClick={() => void confirmRemoval(frame)}>
+              <DeleteIcon />
+            </IconButton>
+          </Tooltip>
+        )}
+      />
     </section>
   );
 }

@@ -1,10 +1,7 @@
-import DeleteIcon from '@mui/icons-material/DeleteOutlined';
-import { IconButton, styled, Tooltip } from '@mui/material';
+import { ButtonBase, styled } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useRef, useState } from 'react';
-import type { Frame } from '../../../contract/index.ts';
-import { megapixels } from '../../shared/format.ts';
-import { pictures } from '../../state/api.ts';
+import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import type { Frame } from '../../contract/index.ts';
 
 /** Least width of a picture with its gap, and height of a row of them, in pixels, as the style sheet has them. */
 const COLUMN = 140;
@@ -54,8 +51,20 @@ const Contact = styled('ul')`
   }
 `;
 
-/** The frames of a setup as a contact sheet; only the rows in sight are drawn. */
-export function ContactSheet({ frames, onRemove }: { frames: Frame[]; onRemove: (frame: Frame) => void }) {
+interface Props {
+  frames: readonly Frame[];
+  /** Address of a frame's picture. */
+  picture: (frame: Frame) => string;
+  /** Under its name. */
+  note: (frame: Frame) => ReactNode;
+  /** Over its picture, shown while it is pointed at. */
+  action?: (frame: Frame) => ReactNode;
+  /** Pressing a picture. */
+  onChoose?: (frame: Frame) => void;
+}
+
+/** Frames as a contact sheet; only the rows in sight are drawn. */
+export function ContactSheet({ frames, picture, note, action, onChoose }: Props) {
   const sheet = useRef<HTMLUListElement>(null);
   const [place, setPlace] = useState({ columns: 1, top: 0 });
   useLayoutEffect(() => {
@@ -97,20 +106,19 @@ export function ContactSheet({ frames, onRemove }: { frames: Frame[]; onRemove: 
           >
             <figure>
               <div className="mat">
-                <img src={pictures.thumbnail(frame)} alt={frame.name} loading="lazy" />
+                {onChoose ? (
+                  <ButtonBase onClick={() => onChoose(frame)}>
+                    <img src={picture(frame)} alt={frame.name} loading="lazy" />
+                  </ButtonBase>
+                ) : (
+                  <img src={picture(frame)} alt={frame.name} loading="lazy" />
+                )}
               </div>
               <figcaption>
                 {frame.name}
-                <div className="quiet figure">
-                  {frame.takenAt ? frame.takenAt.slice(11, 16) : 'no time'}, {megapixels(frame.width, frame.height)},{' '}
-                  {frame.depth} bit
-                </div>
+                <div className="quiet figure">{note(frame)}</div>
               </figcaption>
-              <Tooltip title="Take out">
-                <IconButton aria-label={`Take out ${frame.name}`} onClick={() => onRemove(frame)}>
-                  <DeleteIcon />
-                </IconButton>
-              </Tooltip>
+              {action?.(frame)}
             </figure>
           </li>
         )),
