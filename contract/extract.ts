@@ -190,7 +190,7 @@ export const ribbonSchema = z.object({
 });
 export type RibbonSheet = z.infer<typeof ribbonSchema>;
 export const ribbonViewSchema = z.object({
-  view: z.enum(cutViews),
+  view: viewSchema,
   across: z.coerce.number().int().min(100).max(4000),
 });
 

@@ -106,7 +106,17 @@ test('the outline of a cut is unrolled: as long as its disc goes round, with a p
   expect([width, height]).toEqual([200, 2 * body.row]);
   for (let n = 0; n < body.places.length; n += 2)
     expect(Math.hypot(body.places[n] * 120 - 60, body.places[n + 1] * 160 - 96)).toBeCloseTo(36, -1);
-  expect((await ask('view=photograph&across=200')).status).toBe(400);
+  // Before: the same way through the photograph, where the outside is the screen.
+  const photograph = (await ask('view=photograph&across=200')).body;
+  expect(photograph.places).toEqual(body.places);
+  const { data } = await sharp(Buffer.from(photograph.picture.split(',')[1], 'base64'))
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const [r, g, b] = data.subarray((2 * 200 + 60) * 3);
+  expect(g).toBeGreaterThan(1.3 * Math.max(r, b));
+  // Without a background it is shown on mid-grey.
+  expect((await ask('view=background&across=200')).body.picture).toBe(body.picture);
+  expect((await ask('view=spill&across=200')).status).toBe(400);
   expect((await ask('view=grey&across=9')).status).toBe(400);
 });
 

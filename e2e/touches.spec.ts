@@ -168,6 +168,14 @@ test('the outline unrolled: by key, on another tone, and a click leads to its pl
   const before = await ribbon.locator('img').getAttribute('src');
   await page.keyboard.press('5');
   await expect.poll(() => ribbon.locator('img').getAttribute('src')).not.toBe(before);
+  await page.keyboard.press('1');
+  await expect.poll(() => ribbon.locator('img').getAttribute('src')).not.toBe(before);
+  await ribbon.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /Whole picture/ })).toBeVisible();
+  await page.keyboard.press('0');
+  await page.keyboard.press('o');
   await ribbon.click({ position: { x: 150, y: 40 } });
   await expect(page.getByRole('button', { name: /Whole picture/ })).toBeVisible();
   await expect(ribbon).toHaveCount(0);

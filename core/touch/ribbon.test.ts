@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import type { EncodedRaster } from '../image/raster.ts';
-import { ribbonOf, wrapped } from './ribbon.ts';
+import { alongOutline, ribbonOf, wrapped } from './ribbon.ts';
 
 /** A cut whose red tells how far inside, and whose coverage is what `inside` says. */
 function cutOf(
@@ -78,6 +78,24 @@ describe('the edge ribbon', () => {
     const fringed = cutOf(300, 300, (x, y) => (x % 4 < 2 ? 180 : 120) - y);
     expect(ribbonOf(fringed, depth).strip.width).toBeGreaterThan(4000);
     expect(ribbonOf(fringed, { ...depth, over: 8 }).strip.width).toBeLessThan(400);
+  });
+
+  test('another picture along the same outline lies as the cut does; what it is mapped to is looked up there', () => {
+    const cut = cutOf(300, 300, disc(60));
+    const made = ribbonOf(cut, depth);
+    const { strip } = made;
+    // The cut's own colours, without its coverage.
+    const along = alongOutline(cut, made, depth, strip.width);
+    expect([along.width, along.height]).toEqual([strip.width, strip.height]);
+    for (let p = 0; p < strip.width * strip.height; p++)
+      for (let c = 0; c < 3; c++) expect(along.data[p * 3 + c]).toBe(strip.data[p * 4 + c]);
+    const halves = { width: 2, height: 1, channels: 3 as const, data: Uint8Array.from([10, 10, 10, 200, 200, 200]) };
+    const mapped = alongOutline(halves, made, depth, 40, (x, y) => [x / 150, y]);
+    expect(mapped.width).toBe(40);
+    for (let n = 0; n < 40; n++) {
+      const x = made.outline[2 * n];
+      if (Math.abs(x - 150) > 2) expect(mapped.data[(depth.outside * 40 + n) * 3]).toBe(x < 150 ? 10 : 200);
+    }
   });
 
   test('wrapped into rows nothing of it is lost', () => {

@@ -45,14 +45,8 @@ export function ribbonOf(cutout: EncodedRaster & { channels: 4 }, { inside, outs
   for (const line of lines) {
     begins.push(column);
     outline.set(line, column * 2);
-    const count = line.length / 2;
-    for (let n = 0; n < count; n++, column++) {
-      const from = 2 * Math.max(0, n - EVEN);
-      const to = 2 * Math.min(count - 1, n + EVEN);
-      const [dx, dy] = [line[to] - line[from], line[to + 1] - line[from + 1]];
-      const length = Math.hypot(dx, dy) || 1;
-      // What is inside lies to the right of the way.
-      const [nx, ny] = [-dy / length, dx / length];
+    for (let n = 0; n < line.length / 2; n++, column++) {
+      const [nx, ny] = inwardsAt(line, n);
       for (let d = 0; d < depth; d++) {
         const x = Math.floor(line[2 * n] + nx * (d - outside));
         const y = Math.floor(line[2 * n + 1] + ny * (d - outside));
@@ -65,6 +59,46 @@ export function ribbonOf(cutout: EncodedRaster & { channels: 4 }, { inside, outs
     }
   }
   return { strip: { width: columns, height: depth, channels: 4, data }, outline, begins };
+}
+
+/**
+ * Another picture along an outline, as deep: column n lies across it at the same place as that of the ribbon.
+ * @param columns how many, from the first on.
+ * @param placeIn where a pixel of the frame lies in the picture, in its pixels; beyond it, its edge goes on.
+ * @returns RGB of the picture's depth.
+ */
+export function alongOutline(
+  picture: EncodedRaster & { channels: 3 | 4 },
+  { outline, begins }: Pick<Ribbon, 'outline' | 'begins'>,
+  { inside, outside }: RibbonDepth,
+  columns: number,
+  placeIn: (x: number, y: number) => readonly [number, number] = (x, y) => [x, y],
+): EncodedRaster & { channels: 3 } {
+  const depth = inside + outside + 1;
+  const { width, height, channels } = picture;
+  const data = sameDepth(picture.data, columns * depth * 3);
+  const within = (v: number, size: number): number => Math.min(size - 1, Math.max(0, Math.floor(v)));
+  begins.forEach((begin, k) => {
+    const line = outline.subarray(2 * begin, 2 * (begins[k + 1] ?? outline.length / 2));
+    for (let n = 0; n < line.length / 2 && begin + n < columns; n++) {
+      const [nx, ny] = inwardsAt(line, n);
+      for (let d = 0; d < depth; d++) {
+        const [x, y] = placeIn(line[2 * n] + nx * (d - outside), line[2 * n + 1] + ny * (d - outside));
+        const i = (within(y, height) * width + within(x, width)) * channels;
+        for (let c = 0; c < 3; c++) data[(d * columns + begin + n) * 3 + c] = picture.data[i + c];
+      }
+    }
+  });
+  return { width: columns, height: depth, channels: 3, data };
+}
+
+/** Across a line at its n-th point, inwards: what is inside lies to the right of the way. */
+function inwardsAt(line: Float32Array, n: number): [number, number] {
+  const from = 2 * Math.max(0, n - EVEN);
+  const to = 2 * Math.min(line.length / 2 - 1, n + EVEN);
+  const [dx, dy] = [line[to] - line[from], line[to + 1] - line[from + 1]];
+  const length = Math.hypot(dx, dy) || 1;
+  return [-dy / length, dx / length];
 }
 
 /** The same memory as numbers of 32 bits, one or two of them for a pixel. */
@@ -142,21 +176,18 @@ function withoutBorder(line: Float32Array, width: number, height: number): Float
  * A strip wrapped into rows of a width, one above the other.
  * @returns the picture; column n of the strip lies in row ⌊n / across⌋.
  */
-export function wrapped(
-  strip: EncodedRaster & { channels: 4 },
-  across: number,
-  gap: number,
-): EncodedRaster & { channels: 4 } {
+export function wrapped<R extends EncodedRaster>(strip: R, across: number, gap: number): R {
   const rows = Math.max(1, Math.ceil(strip.width / across));
+  const { channels } = strip;
   const height = rows * (strip.height + gap);
-  const data = sameDepth(strip.data, across * height * 4);
+  const data = sameDepth(strip.data, across * height * channels);
   for (let row = 0; row < rows; row++) {
     const from = row * across;
     const count = Math.min(across, strip.width - from);
     for (let y = 0; y < strip.height; y++) {
-      const at = (y * strip.width + from) * 4;
-      data.set(strip.data.subarray(at, at + count * 4), (row * (strip.height + gap) + y) * across * 4);
+      const at = (y * strip.width + from) * channels;
+      data.set(strip.data.subarray(at, at + count * channels), (row * (strip.height + gap) + y) * across * channels);
     }
   }
-  return { width: across, height, channels: 4, data };
+  return { ...strip, width: across, height, data };
 }

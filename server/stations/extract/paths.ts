@@ -1,9 +1,7 @@
 import { readFile } from 'node:fs/promises';
-import { pathSchema, type GuidanceFile } from '../../../contract/index.ts';
-import { noGuidance, type Path, type Touch } from '../../../core/cut/index.ts';
-import type { Context } from '../../http/context.ts';
+import { pathSchema } from '../../../contract/index.ts';
+import type { Path, Touch } from '../../../core/cut/index.ts';
 import type { Store } from '../../store/store.ts';
-import { ordersOf } from './readOrders.ts';
 
 /** Where hands went on frames: files of the store, named by their content as pictures are. */
 
@@ -23,15 +21,4 @@ export async function readPaths(store: Store, touches: readonly Touch[]): Promis
       }),
     ),
   );
-}
-
-/** All that is said of a frame now, its setup's and its subject's with it, for a file. */
-export async function guidanceFileOf({ database, store }: Context, frameId: number): Promise<GuidanceFile> {
-  const guidance = (await ordersOf(database, { frameIds: [frameId] })).get(frameId)?.guidance ?? noGuidance;
-  const paths = await readPaths(store, guidance.touches);
-  const touches = guidance.touches.flatMap((touch) => {
-    const path = paths.get(touch.path);
-    return path ? [{ ...touch, path }] : [];
-  });
-  return { ...guidance, touches };
 }

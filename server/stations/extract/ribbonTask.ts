@@ -1,14 +1,17 @@
-import { ribbonOf, wrapped } from '../../../core/touch/ribbon.ts';
-import { shownAs, type CutView } from '../../../core/place/index.ts';
+import { alongOutline, ribbonOf, wrapped } from '../../../core/touch/ribbon.ts';
+import { onBackground, placedRectangle, shownAs, type CutView, type Placement } from '../../../core/place/index.ts';
 import type { RibbonSheet } from '../../../contract/index.ts';
+import type { EncodedRaster } from '../../../core/image/raster.ts';
+import { decodePicture } from '../../pictures/decode.ts';
 import { fromRaster } from '../../pictures/encode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
+import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
 
-/** A stored cut by its hash, how it is shown, and how wide a row of its ribbon is. */
+/** A stored cut by its hash, what its outline is shown of, and how wide a row of its ribbon is. */
 export interface RibbonInput {
   cut: string;
-  view: CutView;
+  of: { view: CutView } | { photograph: string } | { background: string; placement: Placement };
   across: number;
 }
 
@@ -23,12 +26,17 @@ const STEP = 8;
 const MOST_ROWS = 120;
 
 /** Unrolls the outline of a cut and wraps it into rows. */
-export async function ribbon({ cut, view, across }: RibbonInput, { store }: Bench): Promise<RibbonSheet> {
+export async function ribbon({ cut, of, across }: RibbonInput, { store }: Bench): Promise<RibbonSheet> {
   const cutout = await decodeCutout(await store.need(cut, 'this cut'), 8);
-  const { strip, outline } = ribbonOf(cutout, { ...DEPTH, over: Math.max(1, Math.round(OVER * cutout.height)) });
+  const depth = { ...DEPTH, over: Math.max(1, Math.round(OVER * cutout.height)) };
+  const made = ribbonOf(cutout, depth);
+  const { strip, outline } = made;
   const most = MOST_ROWS * across;
+  const columns = Math.min(most, strip.width);
   const sheet = wrapped(strip.width > most ? firstOf(strip, most) : strip, across, GAP);
-  const picture = shownAs(sheet, view);
+  const along = (picture: Rgb, placeIn?: (x: number, y: number) => readonly [number, number]): Rgb =>
+    wrapped(alongOutline(picture, made, depth, columns, placeIn), across, GAP);
+  const picture = 'view' in of ? shownAs(sheet, of.view) : await otherAlong(of, sheet, cutout, along, store);
   const places: number[] = [];
   for (let n = 0; n < Math.min(strip.width, most); n += STEP)
     places.push(share(outline[2 * n] / cutout.width), share(outline[2 * n + 1] / cutout.height));
@@ -45,11 +53,33 @@ export async function ribbon({ cut, view, across }: RibbonInput, { store }: Benc
   };
 }
 
+type Rgb = EncodedRaster & { channels: 3 };
+type Cutout = EncodedRaster & { channels: 4 };
+
+/** The outline in the photograph itself, or the unrolled cut on what of its background lies under it. */
+async function otherAlong(
+  of: Exclude<RibbonInput['of'], { view: CutView }>,
+  sheet: EncodedRaster,
+  cutout: EncodedRaster,
+  along: (picture: Rgb, placeIn?: (x: number, y: number) => readonly [number, number]) => Rgb,
+  store: Store,
+): Promise<Rgb> {
+  if ('photograph' in of)
+    return along(await decodePicture(await store.need(of.photograph, 'this photograph'), 'frame'));
+  const background = await decodePicture(await store.need(of.background, 'the background'), 'background');
+  const { left, top, width } = placedRectangle(cutout, background, of.placement);
+  const scale = width / cutout.width;
+  return onBackground(
+    sheet,
+    along(background, (x, y) => [left + x * scale, top + y * scale]),
+  );
+}
+
 function share(value: number): number {
   return Math.round(Math.min(1, Math.max(0, value)) * 1e4) / 1e4;
 }
 
-function firstOf(strip: Parameters<typeof wrapped>[0], columns: number): Parameters<typeof wrapped>[0] {
+function firstOf(strip: Cutout, columns: number): Cutout {
   const data = new Uint8Array(columns * strip.height * 4);
   for (let y = 0; y < strip.height; y++)
     data.set(strip.data.subarray(y * strip.width * 4, (y * strip.width + columns) * 4), y * columns * 4);

@@ -5,9 +5,10 @@ import { found, handler, idOf, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { startJob } from '../../jobs/startJob.ts';
 import { findFrame } from '../gather/frames.ts';
-import { notCut } from '../gather/regions.ts';
+import { notCut, placedOf } from '../gather/regions.ts';
 import { readSetups } from '../gather/readSetups.ts';
-import { guidanceFileOf, keepPath } from './paths.ts';
+import { guidanceFileOf } from './guidanceFile.ts';
+import { keepPath } from './paths.ts';
 import { startCut } from './startCut.ts';
 
 /** Frames put into the queue to be cut. */
@@ -58,12 +59,17 @@ export function extractRoutes(context: Context): Router {
   router.get(
     '/frames/:id/ribbon',
     handler(async (request, response) => {
-      const { cut } = await findFrame(context, idOf(request));
+      const { frame, cut } = await findFrame(context, idOf(request));
       if (!cut) throw notCut();
-      const made = await context.pools.run('asked', 'ribbon', {
-        cut: cut.file,
-        ...parse(ribbonViewSchema, request.query),
-      });
+      const { view, across } = parse(ribbonViewSchema, request.query);
+      const placed = view === 'background' ? await placedOf(context.database, frame.id) : undefined;
+      const of =
+        view === 'photograph'
+          ? { photograph: frame.file }
+          : view === 'background'
+            ? (placed ?? { view: 'grey' as const })
+            : { view };
+      const made = await context.pools.run('asked', 'ribbon', { cut: cut.file, of, across });
       if (!made.ok) throw new Refusal(409, made);
       response.json(made.output);
     }),

@@ -5,6 +5,7 @@ import type { View } from '../../../contract/index.ts';
 import { fingerprintOf, type Order } from '../../../core/cut/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import { onBackground, shownAs, underCrop, type Crop, type Placement } from '../../../core/place/index.ts';
+import type { Database } from '../../database/connect.ts';
 import { backgrounds, placements } from '../../database/schema.ts';
 import { Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
@@ -35,9 +36,10 @@ export class Regions {
     const part = gone ? await this.ordered(found, region, gone) : await this.stored(found, region);
     if (!part) return undefined;
     if (view !== 'background') return fromRaster(shownAs(part, view));
-    const placed = await this.placed(frame.id);
+    const placed = await placedOf(this.context.database, frame.id);
     if (!placed) return fromRaster(shownAs(part, 'grey'));
-    const behind = underCrop(await this.looked.raster(placed.path), frame, placed.placement, region);
+    const path = await this.context.store.need(placed.background, 'the background');
+    const behind = underCrop(await this.looked.raster(path), frame, placed.placement, region);
     return fromRaster(onBackground(part, behind));
   }
 
@@ -60,15 +62,19 @@ export class Regions {
       return made.output;
     });
   }
+}
 
-  private async placed(frameId: number): Promise<{ path: string; placement: Placement } | undefined> {
-    const [row] = await this.context.database
-      .select({ file: backgrounds.file, placement: placements })
-      .from(placements)
-      .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
-      .where(eq(placements.frameId, frameId));
-    return row && { path: await this.context.store.need(row.file, 'the background'), placement: row.placement };
-  }
+/** The background that a frame stands on, by its hash, and where. */
+export async function placedOf(
+  database: Database,
+  frameId: number,
+): Promise<{ background: string; placement: Placement } | undefined> {
+  const [row] = await database
+    .select({ background: backgrounds.file, placement: placements })
+    .from(placements)
+    .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
+    .where(eq(placements.frameId, frameId));
+  return row;
 }
 
 type Cutout = EncodedRaster & { channels: 4 };

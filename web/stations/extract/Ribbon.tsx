@@ -1,8 +1,7 @@
 import { Box, styled } from '@mui/material';
-import { useEffect, useRef, useState, type MouseEvent } from 'react';
-import type { RibbonSheet } from '../../../contract/index.ts';
+import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
+import { viewSchema, type RibbonSheet, type View } from '../../../contract/index.ts';
 import type { Place } from '../../../core/cut/places.ts';
-import { cutViews, type CutView } from '../../../core/place/index.ts';
 import { NoteOver } from '../../shared/layout.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
@@ -30,18 +29,21 @@ const Sheet = styled('div')`
 /** Room beside a row, for margins and a scroll bar, pixels. */
 const BESIDE = 34;
 
-/** What a cut alone can be shown as it is shown as here too; the photograph and a background are not unrolled. */
-function viewOf(shown: FrameBench['shown']): CutView {
-  return cutViews.find((view) => view === shown) ?? 'grey';
+/** What full-size pixels can be shown as the outline can too; the others as on mid-grey. */
+function viewOf(shown: FrameBench['shown']): View {
+  return viewSchema.safeParse(shown).data ?? 'grey';
 }
 
 /** The outline of the stored cut, unrolled and wrapped into rows; a click leads to the place on the frame. */
 export function Ribbon({ bench }: { bench: FrameBench }) {
   const { frame, shown, quality } = bench;
   const box = useRef<HTMLDivElement>(null);
+  /** Where the keys are, in columns. */
+  const [at, setAt] = useState<number>();
   const [sheet, setSheet] = useState<RibbonSheet>();
   const view = viewOf(shown);
   const version = frame.cut?.version;
+  const on = view === 'background' ? frame.placement : undefined;
   useEffect(() => {
     let current = true;
     setSheet(undefined);
@@ -55,15 +57,32 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
     return () => void (current = false);
     // The version names all that the ribbon is made of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [frame.id, version, view]);
-  const lookAt = (event: MouseEvent<HTMLElement>): void => {
+  }, [frame.id, version, view, on]);
+  const lookAt = (column: number): void => {
     if (!sheet) return;
-    const { left, top } = event.currentTarget.getBoundingClientRect();
-    const column = Math.floor((event.clientY - top) / sheet.row) * sheet.width + (event.clientX - left);
     const n = Math.min(sheet.places.length / 2 - 1, Math.max(0, Math.round(column / sheet.step)));
     const [x, y] = [sheet.places[2 * n], sheet.places[2 * n + 1]];
     bench.unroll(false);
     bench.setSight({ x: x * frame.width, y: y * frame.height, scale: 1 });
+  };
+  const press = ({ clientX, clientY, currentTarget }: MouseEvent<HTMLElement>): void => {
+    if (!sheet) return;
+    const { left, top } = currentTarget.getBoundingClientRect();
+    lookAt(Math.floor((clientY - top) / sheet.row) * sheet.width + (clientX - left));
+  };
+  const steer = (event: KeyboardEvent<HTMLElement>): void => {
+    if (!sheet) return;
+    const steps: Record<string, number> = {
+      ArrowLeft: -sheet.step,
+      ArrowRight: sheet.step,
+      ArrowUp: -sheet.width,
+      ArrowDown: sheet.width,
+    };
+    if (event.key === 'Enter') lookAt(at ?? 0);
+    else if (event.key in steps) setAt((now = 0) => Math.min(shownOf(sheet) - 1, Math.max(0, now + steps[event.key])));
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
   };
   const doubtful = (quality?.doubts ?? []).flatMap(({ places }) => places);
   return (
@@ -71,9 +90,12 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
       {sheet ? (
         <Box
           role="img"
-          aria-label={`${frame.name}, outline of ${sheet.length} pixels, outside above`}
+          aria-label={`${frame.name}, outline of ${sheet.length} pixels, outside above; arrows and Enter lead to a place`}
           sx={{ width: sheet.width, height: sheet.height, m: 1 }}
-          onClick={lookAt}
+          tabIndex={0}
+          onClick={press}
+          onKeyDown={steer}
+          onFocus={() => setAt((now) => now ?? 0)}
         >
           <img src={sheet.picture} alt="" width={sheet.width} height={sheet.height} />
           <svg width={sheet.width} height={sheet.height} aria-hidden>
@@ -88,6 +110,17 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
                 strokeWidth={3}
               />
             ))}
+            {at !== undefined && (
+              <rect
+                x={(at % sheet.width) - 4}
+                y={Math.floor(at / sheet.width) * sheet.row}
+                width={9}
+                height={sheet.row - 4}
+                fill="none"
+                stroke={tones.accent}
+                strokeWidth={2}
+              />
+            )}
           </svg>
         </Box>
       ) : (
