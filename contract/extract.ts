@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { doubtFacts } from '../core/cut/doubts.ts';
-import { maskEffects, noGuidance, type Guidance } from '../core/cut/guidance.ts';
+import { maskEffects, maskSoftness, noGuidance, type Guidance } from '../core/cut/guidance.ts';
 import {
   defaultRecipe,
   recipeChoices,
@@ -47,6 +47,7 @@ export const handMaskSchema = z
     effect: z.enum(maskEffects),
     polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200),
     wholeSubject: z.boolean().optional(),
+    soft: ranged(maskSoftness).optional(),
   })
   .strict();
 export const masksSchema = z.array(handMaskSchema).max(40);

@@ -37,6 +37,17 @@ const views: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['Extract, masks', 'extract', (page) => page.getByRole('tab', { name: 'Masks' }).click()],
   ['Extract, keys', 'extract', (page) => page.keyboard.press('?')],
   ['Extract, touches', 'extract', (page) => page.getByRole('tab', { name: /^Touches/ }).click()],
+  [
+    'Extract, a trial and two views',
+    'extract',
+    async (page) => {
+      await page.getByRole('checkbox', { name: 'Try before keeping' }).check();
+      await page.keyboard.press('d');
+      await page.keyboard.press('v');
+    },
+  ],
+  ['Extract, recipes', 'extract', (page) => page.getByRole('button', { name: 'Recipes' }).click()],
+  ['Extract, all results', 'extract', (page) => page.keyboard.press('e')],
   ['Place', 'place'],
   ['Hand over', 'hand-over'],
   ['Rehearsal', '/rehearsal'],

@@ -7,6 +7,7 @@ import {
   guidanceFor,
   noGuidance,
   patchOf,
+  spillAlong,
   verdictOn,
   type Guidance,
   type Guided,
@@ -53,6 +54,24 @@ describe('applyMasks', () => {
         9,
       )[1],
     ).toBe(65535);
+  });
+  test('a soft border fades to both sides and is half where it is drawn; spill follows it, too', () => {
+    const [width, height] = [60, 100];
+    const mask: HandMask = { effect: 'clear', polygon: square(0.5, -1, 2, 2), soft: 0.08 };
+    const alpha = new Uint16Array(width * height).fill(60000);
+    applyMasks([mask], alpha, width, height);
+    const row = [...alpha.subarray(50 * width, 51 * width)];
+    expect(row[18]).toBe(60000);
+    expect(row[42]).toBe(0);
+    expect((row[29] + row[30]) / 2 / 60000).toBeCloseTo(0.5, 1);
+    for (let x = 1; x < width; x++) expect(row[x]).toBeLessThanOrEqual(row[x - 1]);
+    expect(new Set(row).size).toBeGreaterThan(8);
+    const [amount, gone] = [new Float32Array(width), new Uint8Array(width)];
+    spillAlong([{ ...mask, effect: 'spillGone' }], 0.2, 50, height, amount, gone);
+    expect(amount[18]).toBeCloseTo(0.2);
+    expect(amount[42]).toBeCloseTo(1);
+    expect(amount[30]).toBeGreaterThan(0.4);
+    expect(amount[30]).toBeLessThan(0.8);
   });
   test('what they leave no doubt about', () => {
     const given = givenBy(

@@ -1,6 +1,7 @@
 import { coverRow } from '../image/polygon.ts';
 import { createMask, type Mask } from '../image/raster.ts';
 import type { Point } from '../screen/outline.ts';
+import { stampOf, type Stamp } from '../touch/stamp.ts';
 import type { Touch } from '../touch/touch.ts';
 import type { GreenPatch } from './greenPatch.ts';
 import type { Departure } from './recipe.ts';
@@ -28,7 +29,11 @@ export interface HandMask {
   polygon: Point[];
   /** Given on a frame: holds for all frames of its subject. */
   wholeSubject?: boolean;
+  /** How far its border fades to both sides, share of the frame's height; none: over a pixel. */
+  soft?: number;
 }
+/** Range of `soft`. */
+export const maskSoftness = { min: 0, max: 0.05 };
 
 /** A verdict on a patch of green, known again on other frames by its place and colour. */
 export interface HandVerdict {
@@ -88,10 +93,11 @@ export function verdictOn(
  * @param alpha 0–65535, changed.
  */
 export function applyMasks(masks: readonly HandMask[], alpha: Uint16Array, width: number, height: number): void {
-  for (const { effect, polygon } of masks) {
+  for (const mask of masks) {
+    const { effect } = mask;
     if (effect === 'sheer' || isAboutSpill(effect)) continue;
     for (let y = 0; y < height; y++) {
-      const inside = coverRow(polygon, y, width, height);
+      const inside = insideRow(mask, y, width, height);
       if (!inside && effect !== 'crop') continue;
       for (let x = 0, p = y * width; x < width; x++, p++) {
         const share = inside ? inside[x] : 0;
@@ -127,15 +133,36 @@ export function spillAlong(
 ): void {
   amount.fill(usual);
   gone.fill(0);
-  for (const { effect, polygon } of masks) {
-    const inside = coverRow(polygon, y, amount.length, height);
+  for (const mask of masks) {
+    const inside = insideRow(mask, y, amount.length, height);
     if (!inside) continue;
-    const to = effect === 'spillGone' ? 1 : 0;
+    const to = mask.effect === 'spillGone' ? 1 : 0;
     for (let x = 0; x < amount.length; x++) {
       amount[x] += (to - amount[x]) * inside[x];
       if (inside[x] > 0.5) gone[x] = to;
     }
   }
+}
+
+/** Soft masks as they lie on pictures of one size, drawn once for all rows. */
+const drawn = new WeakMap<HandMask, { width: number; height: number; stamp: Stamp | undefined }>();
+
+/** Share of each pixel of row y, 0–1, inside a mask; undefined if there is none. */
+function insideRow(mask: HandMask, y: number, width: number, height: number): Float32Array | undefined {
+  const { polygon, soft } = mask;
+  if (!soft) return coverRow(polygon, y, width, height);
+  let made = drawn.get(mask);
+  if (made?.width !== width || made.height !== height) {
+    const line = { closed: true, points: polygon.map((point) => ({ ...point, pressure: 1 })) };
+    made = { width, height, stamp: stampOf({ line, size: 2 * soft, softness: 1 }, width, height) };
+    drawn.set(mask, made);
+  }
+  const { stamp } = made;
+  const k = stamp ? y - stamp.top : -1;
+  if (!stamp || k < 0 || k >= stamp.height) return undefined;
+  const row = new Float32Array(width);
+  for (let x = 0; x < stamp.width; x++) row[stamp.left + x] = stamp.data[k * stamp.width + x] / 255;
+  return row;
 }
 
 /** What a frame and its setup say. */

@@ -80,6 +80,7 @@ describe('fingerprintOf', () => {
         ...plain,
         recipe: { ...defaultRecipe, [name]: defaultRecipe[name] + 0.25 },
       })),
+      { ...plain, guidance: { ...noGuidance, masks: [{ ...mask, soft: 0.01 }] } },
       { ...plain, recipe: { ...defaultRecipe, method: 'distance' } },
       { ...plain, plate: 'empty' },
       { ...plain, litBy: placed },

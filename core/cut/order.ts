@@ -53,7 +53,7 @@ export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches }, 
   const working = workingTouches(touches);
   const text = JSON.stringify([
     (Object.keys(defaultRecipe) as (keyof Recipe)[]).map((name) => recipe[name]),
-    masks.map(({ effect, polygon }) => [effect, polygon.map(({ x, y }) => [x, y])]),
+    masks.map(({ effect, polygon, soft }) => [effect, polygon.map(({ x, y }) => [x, y]), ...(soft ? [soft] : [])]),
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,
     litBy && [litBy.background, litBy.placement.x, litBy.placement.y, litBy.placement.height],

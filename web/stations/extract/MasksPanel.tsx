@@ -1,10 +1,11 @@
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import { Autocomplete, Box, Button, IconButton, List, ListItem, TextField, Tooltip } from '@mui/material';
 import type { Frame, Setup } from '../../../contract/index.ts';
-import type { HandMask } from '../../../core/cut/guidance.ts';
+import { maskSoftness, type HandMask } from '../../../core/cut/guidance.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { Actions, Key } from '../../shared/layout.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
 import { api } from '../../state/api.ts';
 import { changeFrame, changeSetup } from '../../state/changes.ts';
 import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
@@ -69,6 +70,20 @@ function DrawingForm({
           .map((value) => ({ value, title: scopes[value] }))}
         onChange={(scope) => onDraw({ ...drawing, scope: scope as Scope })}
       />
+      {drawing.effect !== 'sheer' && (
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', alignItems: 'baseline' }}>
+          <NumberField
+            label="Border soft over"
+            unit="pixels"
+            value={drawing.soft ?? 0}
+            factor={frame.height}
+            digits={0}
+            step={2 / frame.height}
+            {...maskSoftness}
+            onChange={(soft) => onDraw({ ...drawing, soft })}
+          />
+        </Box>
+      )}
       <p className="quiet">
         {title}: {words}. Click its corners on the picture, {LEAST_CORNERS} or more, and press the first one to close
         it; corners can be dragged. <span className="figure">{drawing.corners.length}</span> so far
@@ -108,6 +123,7 @@ function MaskList({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'fra
         <MaskRow
           key={`s${n}`}
           mask={mask}
+          height={frame.height}
           holds={scopes.setup}
           onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')}
         />
@@ -119,6 +135,7 @@ function MaskList({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'fra
               <MaskRow
                 key={`${from.id} ${n}`}
                 mask={mask}
+                height={frame.height}
                 holds={`${mask.wholeSubject ? scopes.subject : scopes.frame}${from === frame ? '' : `, drawn on ${from.name}`}`}
                 onRemove={() =>
                   void changeFrame(
@@ -135,11 +152,27 @@ function MaskList({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'fra
   );
 }
 
-function MaskRow({ mask, holds, onRemove }: { mask: HandMask; holds: string; onRemove: () => void }) {
+function MaskRow({
+  mask,
+  height,
+  holds,
+  onRemove,
+}: {
+  mask: HandMask;
+  /** Of the frame, pixels. */
+  height: number;
+  holds: string;
+  onRemove: () => void;
+}) {
   return (
     <ListItem disableGutters divider sx={{ justifyContent: 'space-between', py: 0.25 }}>
       <span>
         {effects[mask.effect].title}, <span className="figure">{mask.polygon.length}</span> corners
+        {mask.soft && (
+          <>
+            , soft over <span className="figure">{Math.round(mask.soft * height)} px</span>
+          </>
+        )}
         <div className="quiet">{holds}</div>
       </span>
       <Tooltip title="Remove">

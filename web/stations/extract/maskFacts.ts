@@ -10,6 +10,8 @@ export interface Drawing {
   scope: Scope;
   /** Shares of the frame. */
   corners: { x: number; y: number }[];
+  /** How far its border fades, share of the frame's height. */
+  soft?: number;
 }
 
 /** Corners that make a mask. */
@@ -34,8 +36,13 @@ export const scopes: Record<Scope, string> = {
 };
 
 /** Adds a drawn mask to its setup or frame. */
-export function keepMask({ effect, scope, corners }: Drawing, setup: Setup, frame: Frame): void {
-  const mask: HandMask = { effect, polygon: corners, ...(scope === 'subject' ? { wholeSubject: true } : {}) };
+export function keepMask({ effect, scope, corners, soft }: Drawing, setup: Setup, frame: Frame): void {
+  const mask: HandMask = {
+    effect,
+    polygon: corners,
+    ...(scope === 'subject' ? { wholeSubject: true } : {}),
+    ...(soft ? { soft } : {}),
+  };
   if (scope === 'setup') void changeSetup(setup, { masks: [...setup.masks, mask] }, 'mask');
   else
     void changeFrame(

@@ -5,7 +5,7 @@ import { someFrame, someJob, someSetup } from '../../../contract/testing/items.t
 import type { HandMask } from '../../../core/cut/guidance.ts';
 import { useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
-import { areaOf, effects, type Drawing } from './maskFacts.ts';
+import { areaOf, effects, keepMask, type Drawing } from './maskFacts.ts';
 import { MasksPanel } from './MasksPanel.tsx';
 
 /** Masks by hand, who is on the frame, and the plate. */
@@ -66,6 +66,19 @@ test('a mask for the setup joins those that it has, and the drawing is over', as
     path: '/api/setups/1',
     body: { masks: [mask({ effect: 'crop' }), mask({ effect: 'solid' })], seen: { masks: [mask({ effect: 'crop' })] } },
   });
+});
+
+test('a border may be soft, by pixels of the file', async () => {
+  const setup = someSetup();
+  const frame = someFrame(1, { height: 1000 });
+  const drawing: Drawing = { effect: 'clear', scope: 'setup', corners: triangle };
+  show(setup, [frame], drawing);
+  const soft = screen.getByRole('spinbutton', { name: /^Border soft over/ });
+  fireEvent.change(soft, { target: { value: '12' } });
+  fireEvent.blur(soft);
+  expect(drawn).toHaveBeenLastCalledWith({ ...drawing, soft: 0.012 });
+  keepMask({ ...drawing, soft: 0.012 }, setup, frame);
+  await expect.poll(sent).toMatchObject({ body: { masks: [{ effect: 'clear', soft: 0.012 }] } });
 });
 
 test('for this frame it is said on the frame; for its subject too, and marked so', async () => {
