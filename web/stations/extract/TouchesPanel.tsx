@@ -36,7 +36,14 @@ interface Props {
 
 /** The brushes, and all that the hand has touched on the frame, the latest above. */
 export function TouchesPanel({ frame, brush, onHold }: Props) {
-  const hold = (kind: TouchKind | null): void => onHold(kind ? { ...usualBrush, ...brush, kind } : undefined);
+  const hold = (kind: TouchKind | null): void => {
+    if (!kind) return onHold(undefined);
+    const pixels = pixelsOf(kind);
+    // A strength in pixels and one in parts of the whole are not the same thing: each begins with its own.
+    const before =
+      brush && pixelsOf(brush.kind) === pixels ? brush.strength : pixels ? 1 / pixels : usualBrush.strength;
+    onHold({ ...usualBrush, ...brush, kind, strength: before });
+  };
   return (
     <section aria-label="Touches">
       {kindGroups.map(({ title, kinds }) => (

@@ -37,7 +37,7 @@ export function ViewBar({ bench }: { bench: FrameBench }) {
           value={shown}
           onChange={bench.setView}
         />
-        <Box sx={{ ml: 'auto', display: 'flex', alignItems: 'center', '& .MuiNativeSelect-select': { width: 60 } }}>
+        <Box sx={{ ml: 'auto', display: 'flex', alignItems: 'center', '& .MuiNativeSelect-select': { width: 68 } }}>
           <Choice
             aria="Other views"
             value={side?.value ?? ''}

@@ -12,6 +12,7 @@ import { standInServer, type Asked } from '../../testing/server.ts';
 import { standInWorker } from '../../testing/worker.ts';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
 import { TouchesPanel } from './TouchesPanel.tsx';
+import type { Brush } from './touches.ts';
 import { TriageBar } from './TriageBar.tsx';
 import { WalkPage } from './walk/WalkPage.tsx';
 
@@ -157,6 +158,22 @@ test('the walk asks place by place; an answer settles it and lays its touch; ski
   // Only what a hand has changed is shown.
   expect(screen.getByRole('button', { name: /F1\.jpg/ })).toBeTruthy();
   expect(screen.queryByRole('button', { name: /F2\.jpg/ })).toBeNull();
+});
+
+test('a brush that moves the outline begins with a pixel, others with their whole strength', () => {
+  serve([someFrame(1)]);
+  const held = vi.fn<(brush: Brush | undefined) => void>();
+  const panel = (brush?: Brush) => <TouchesPanel frame={someFrame(1)} brush={brush} onHold={held} />;
+  const { rerender } = render(panel());
+  const take = (title: string): Brush => {
+    fireEvent.click(screen.getByRole('button', { name: title }));
+    return held.mock.lastCall?.[0] as Brush;
+  };
+  const out = take('Outline out');
+  expect(out).toMatchObject({ kind: 'edgeOut', strength: expect.closeTo(1 / 3) });
+  rerender(panel({ ...out, strength: 0.1 }));
+  expect(take('Outline in').strength).toBe(0.1);
+  expect(take('Add').strength).toBe(1);
 });
 
 test('places with one cause are shown and answered together, as one step; one that is pressed is left out', async () => {
