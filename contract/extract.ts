@@ -11,6 +11,7 @@ import {
   type SettingName,
 } from '../core/cut/recipe.ts';
 import { cutViews } from '../core/place/index.ts';
+import { ownMatteUses } from '../core/cut/ownMatte.ts';
 import { reviewStates, type Review } from '../core/touch/review.ts';
 import { touchKinds, touchSettings, type Path, type Touch } from '../core/touch/touch.ts';
 import { id, keyOf, ranged, revision, share } from './basics.ts';
@@ -84,6 +85,8 @@ export const pathSchema: z.ZodType<Path> = z
       .max(4000),
   })
   .strict();
+/** A matte made elsewhere, as it is kept. */
+export const keptMatteSchema = z.object({ file: fileHash });
 export const keptPathSchema = z.object({ path: fileHash });
 
 export const guidanceSchema = z
@@ -95,10 +98,15 @@ export const guidanceSchema = z
       .max(400, 'A frame takes 400 touches; remove some that are no longer needed.')
       .default([]),
     departures: z.array(departureSchema).default([]),
+    matte: z
+      .object({ file: fileHash, use: keyOf(ownMatteUses) })
+      .strict()
+      .nullish(),
   })
   .strict();
 /** All that was said of a frame in one file, the paths of its touches with it; what it leaves out is nothing. */
 export const guidanceFileSchema = guidanceSchema
+  .omit({ matte: true })
   .extend({ touches: z.array(touchFields.extend({ path: pathSchema }).strict()).max(400) })
   .partial()
   .strict()

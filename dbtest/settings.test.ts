@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { Frame, LibraryItem, OrderItem, Problem, Setup, Shoot, ShootDetail } from '../contract/index.ts';
 import { defaultRecipe, noGuidance, type Departure } from '../core/cut/index.ts';
@@ -78,4 +79,61 @@ test('a recipe is kept in the library with the lamps', async () => {
   expect((await s.call<LibraryItem[]>('GET', '/library')).body).toContainEqual({ id: kept.id, item });
   const spoilt = { kind: 'recipe', entry: { name: 'Curls', recipe: { ...defaultRecipe, hairReach: 90 } } };
   expect((await s.call('POST', '/library', spoilt)).status).toBe(400);
+});
+
+test('a matte made elsewhere is the frame’s coverage; one of another shape is refused; taken off, all is as before', async () => {
+  const [frame] = frames;
+  const cut = async (): Promise<void> => {
+    await s.call('POST', `/setups/${setup.id}/cut`, { frameIds: [frame.id] });
+    await s.idle();
+  };
+  const coverage = async (): Promise<Buffer> => {
+    const response = await fetch(
+      `${s.address}/api/frames/${frame.id}/region?view=matte&x=0&y=0&width=2000&height=2000`,
+    );
+    return (
+      await sharp(Buffer.from(await response.arrayBuffer()))
+        .raw()
+        .toBuffer({ resolveWithObject: true })
+    ).data;
+  };
+  await cut();
+  const before = await coverage();
+  const { width, height } = frame;
+  const left = { create: { width: width >> 1, height, channels: 3 as const, background: '#fff' } };
+  const grey = await sharp({ create: { width, height, channels: 3, background: '#000' } })
+    .composite([{ input: await sharp(left).png().toBuffer(), left: 0, top: 0 }])
+    .png()
+    .toBuffer();
+  const { status, body } = await s.call<{ file: string }>('POST', `/frames/${frame.id}/matte`, grey);
+  expect(status).toBe(201);
+  const matte = { file: body.file, use: 'instead' };
+  expect((await s.call('PATCH', `/frames/${frame.id}`, { guidance: { ...noGuidance, matte } })).status).toBe(200);
+  await cut();
+  const half = await coverage();
+  expect(half[3 * (5 * width + 3)]).toBe(255);
+  expect(half[3 * (5 * width + width - 3)]).toBe(0);
+  // The transparency of a cut-out picture serves as well.
+  const cutout = await sharp({ create: { width, height, channels: 4, background: { r: 9, g: 9, b: 9, alpha: 0 } } })
+    .composite([{ input: await sharp(left).png().toBuffer(), left: 0, top: 0 }])
+    .png()
+    .toBuffer();
+  const second = (await s.call<{ file: string }>('POST', `/frames/${frame.id}/matte`, cutout)).body;
+  await s.call('PATCH', `/frames/${frame.id}`, { guidance: { ...noGuidance, matte: { ...matte, ...second } } });
+  await cut();
+  expect(await coverage()).toEqual(half);
+  const shown = await fetch(`${s.address}/api/mattes/${second.file}`);
+  expect(shown.headers.get('content-type')).toBe('image/png');
+
+  const long = await sharp(left).resize(width, width).png().toBuffer();
+  const refused = await s.call<Problem>('POST', `/frames/${frame.id}/matte`, long);
+  expect([refused.status, refused.body.reason]).toEqual([
+    400,
+    expect.stringContaining(`the frame ${width} × ${height}`),
+  ]);
+  expect((await s.call('POST', `/frames/${frame.id}/matte`, Buffer.from('no picture'))).status).toBe(400);
+
+  await s.call('PATCH', `/frames/${frame.id}`, { guidance: { ...noGuidance, matte: null } });
+  await cut();
+  expect(await coverage()).toEqual(before);
 });

@@ -41,7 +41,7 @@ export function cutFrame(
   const strokes = strokesOf(guidance.touches, paths);
   const analysis = analyseFrame(frame, recipe, guidance, known, strokes);
   if (!analysis) return { ok: false, ...noScreen };
-  const matte = solveMatte(frame, analysis, recipe, strokes);
+  const matte = solveMatte(frame, analysis, recipe, strokes, known.own);
   const cutout = finishCut(frame, analysis, matte, recipe, { surroundings, strokes });
   return { ok: true, cutout, quality: judgeQuality(analysis, matte, cutout) };
 }

@@ -4,6 +4,7 @@ import type { Point } from '../screen/outline.ts';
 import { stampOf, type Stamp } from '../touch/stamp.ts';
 import type { Touch } from '../touch/touch.ts';
 import type { GreenPatch } from './greenPatch.ts';
+import type { OwnMatte } from './ownMatte.ts';
 import type { Departure } from './recipe.ts';
 
 /** What a hand has said about a frame; it wins over everything that is found. */
@@ -14,6 +15,8 @@ export interface Guidance {
   touches: Touch[];
   /** Settings that differ from the setup's recipe. */
   departures: Departure[];
+  /** A matte made elsewhere. */
+  matte?: OwnMatte | null;
 }
 
 /**
@@ -194,6 +197,7 @@ export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all:
       ...others.flatMap((other) => other.guidance.departures.filter((departure) => departure.wholeSubject)),
       ...frame.guidance.departures,
     ],
+    ...(frame.guidance.matte ? { matte: frame.guidance.matte } : {}),
   };
 }
 

@@ -37,4 +37,5 @@ export {
 export { strokesOf, touchKinds, type Path, type Stroke, type Touch } from '../touch/touch.ts';
 export { type GreenPatch } from './greenPatch.ts';
 export { fingerprintOf, isCurrent, orderOf, type Order, type OrderedFrame, type OrderingSetup } from './order.ts';
+export { ownMatteUses, type OwnCoverage, type OwnMatte, type OwnMatteUse } from './ownMatte.ts';
 export { Region } from './region.ts';

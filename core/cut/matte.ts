@@ -8,6 +8,7 @@ import type { Matte, Tiles } from './coverage.ts';
 import type { FringeRows } from './rows.ts';
 import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
+import { withOwnMatte, type OwnCoverage } from './ownMatte.ts';
 import { shapeMatte } from './shape.ts';
 import { coverageOnWay, sheerClothOf, type SheerCloth } from './sheerCloth.ts';
 import { sigmaOf } from './solver.ts';
@@ -52,14 +53,15 @@ export function solveCoverage(
       };
 }
 
-/** Coverage by the recipe's method, then shaped by its settings, the masks and the touches. */
+/** Coverage by the recipe's method, with a matte made elsewhere, then shaped by its settings, the masks and the touches. */
 export function solveMatte(
   frame: EncodedRaster,
   analysis: Analysis,
   recipe: MatteRecipe,
   strokes: readonly Stroke[] = [],
+  own?: OwnCoverage,
 ): Matte {
-  return shapeMatte(solveCoverage(frame, analysis, recipe), recipe, analysis.masks, strokes);
+  return shapeMatte(withOwnMatte(solveCoverage(frame, analysis, recipe), own), recipe, analysis.masks, strokes);
 }
 export type MatteRecipe = Pick<
   Recipe,

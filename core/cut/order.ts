@@ -49,7 +49,7 @@ export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly
 }
 
 /** A short name of an order: two cuts of one frame by orders of the same name are the same. 16 hex digits. */
-export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches }, plate, litBy }: Order): string {
+export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, matte }, plate, litBy }: Order): string {
   const working = workingTouches(touches);
   const text = JSON.stringify([
     (Object.keys(defaultRecipe) as (keyof Recipe)[]).map((name) => recipe[name]),
@@ -57,6 +57,7 @@ export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches }, 
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,
     litBy && [litBy.background, litBy.placement.x, litBy.placement.y, litBy.placement.height],
+    ...(matte ? [[matte.file, matte.use]] : []),
     // What was cut before there were touches keeps its name.
     ...(working.length
       ? [working.map(({ kind, size, softness, strength, path }) => [kind, size, softness, strength, path])]

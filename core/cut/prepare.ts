@@ -8,6 +8,7 @@ import { outlineOf } from '../screen/outline.ts';
 import { findShift, shifted } from '../screen/plate.ts';
 import { carryResidue, fitScreenModel } from '../screen/screenModel.ts';
 import { surveyScreen, type Survey } from '../screen/survey.ts';
+import type { OwnCoverage } from './ownMatte.ts';
 import { outsideOf } from './beyond.ts';
 import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
 import { evidenceOf } from './evidence.ts';
@@ -64,6 +65,8 @@ export interface KnownBefore {
   plate?: EncodedRaster;
   /** Where persons are. */
   persons?: PersonMap;
+  /** A matte made elsewhere. */
+  own?: OwnCoverage;
 }
 
 /**

@@ -35,7 +35,7 @@ export function shapeMatte(
   if (softness) alpha = softened(alpha, width, height, softness);
   applyMasks(masks, alpha, width, height);
   touchMatte(touches, alpha, width, height, scale);
-  return { ...matte, alpha, solved: matte.alpha };
+  return { ...matte, alpha, solved: matte.solved ?? matte.alpha };
 }
 
 /** Sets pieces smaller than a square of `across` pixels to `value`. */

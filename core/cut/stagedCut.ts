@@ -13,6 +13,7 @@ import {
   type Quality,
   type Recipe,
 } from './index.ts';
+import { withOwnMatte } from './ownMatte.ts';
 import { spillMasks } from './guidance.ts';
 import { luminance } from '../colour/luminance.ts';
 import { linearToOklab } from '../colour/oklab.ts';
@@ -150,7 +151,9 @@ export class StagedCut {
     const strokes = strokesOf(guidance.touches, paths);
     const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance, strokes));
     const solved = sorted + JSON.stringify([method, keyFrom, keyTo, headZone, purity]);
-    const coverage = this.step('coverage', solved, () => solveCoverage(frame, analysis, recipe));
+    const coverage = this.step('coverage', solved, () =>
+      withOwnMatte(solveCoverage(frame, analysis, recipe), this.known.own),
+    );
     const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
     const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks, strokes, this.scale));
     return { prepared, analysis, matte, recipe, strokes, shaped };
@@ -190,12 +193,16 @@ const DRAFT_PIXELS = 600_000;
 const DRAFT_CELLS = 65_000;
 
 /** The cut of a smaller copy, which is much sooner there; none of a picture that is small itself. */
-export function draftOf(frame: EncodedRaster, { plate, persons }: KnownBefore, scale: number): StagedCut | undefined {
+export function draftOf(
+  frame: EncodedRaster,
+  { plate, persons, own }: KnownBefore,
+  scale: number,
+): StagedCut | undefined {
   const factor = reductionFactor(frame.width, frame.height, DRAFT_PIXELS);
   return factor > 1
     ? new StagedCut(
         reducedCopy(frame, factor),
-        { persons, plate: plate && reducedCopy(plate, factor) },
+        { persons, own, plate: plate && reducedCopy(plate, factor) },
         scale / factor,
         DRAFT_CELLS,
       )

@@ -5,6 +5,7 @@ export const bringBack = {
   'this photograph': 'Bring the same file in again at Gather; its subject, masks, verdicts and placement stay.',
   'this cut': 'Extract the frame again.',
   'a stroke': 'Remove the touch at Extract under Touches and draw it again.',
+  'the matte': 'Bring the matte in again at Extract under Masks, or take it off there.',
   'the plate': 'Choose another plate, or none, at Extract under Masks; or bring its file in again at Gather.',
   'the background': 'Add the same picture again at Place.',
   'this test frame': 'Take or drop it again at Check.',

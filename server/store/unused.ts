@@ -1,4 +1,4 @@
-import { inArray, like } from 'drizzle-orm';
+import { inArray, like, or } from 'drizzle-orm';
 import type { Database } from '../database/connect.ts';
 import { backgrounds, cuts, deliveryFiles, frames, rehearsals, testPictures } from '../database/schema.ts';
 import type { Store } from './store.ts';
@@ -22,8 +22,13 @@ export async function unused(database: Database, files: readonly string[]): Prom
       database
         .select({ guidance: table.guidance })
         .from(table)
-        .where(like(table.guidance, '%"path"%'))
-        .then((rows) => rows.flatMap(({ guidance }) => guidance.touches.map(({ path }) => ({ file: path })))),
+        .where(or(like(table.guidance, '%"path"%'), like(table.guidance, '%"matte"%')))
+        .then((rows) =>
+          rows.flatMap(({ guidance }) => [
+            ...guidance.touches.map(({ path }) => ({ file: path })),
+            ...(guidance.matte ? [{ file: guidance.matte.file }] : []),
+          ]),
+        ),
     ),
     database
       .select({ pictures: rehearsals.pictures })

@@ -7,6 +7,7 @@ import {
   deliverySchema,
   frameSchema,
   importResultSchema,
+  keptMatteSchema,
   keptPathSchema,
   ribbonSchema,
   pathSchema,
@@ -158,6 +159,8 @@ export const api = {
   removeFromLibrary: (id: number) => request(z.undefined(), 'DELETE', `/library/${id}`),
   uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> =>
     upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),
+  uploadMatte: (frameId: number, file: File): Promise<{ file: string }> =>
+    upload(keptMatteSchema, `/frames/${frameId}/matte`, file, () => undefined),
   uploadTestPicture: (
     checkId: number,
     kind: PictureKind | undefined,
@@ -221,6 +224,7 @@ export const pictures = {
     cut ? `/api/frames/${id}/thumbnail?of=cut&v=${cut.version}` : pictures.thumbnail({ id, picture }),
   working: ({ id, picture }: Shown) => `/api/frames/${id}/working?v=${picture}`,
   persons: ({ id, picture }: Shown) => `/api/frames/${id}/persons?v=${picture}`,
+  matte: (file: string) => `/api/mattes/${file}`,
   cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
   /** @param wanted fingerprint of the cut that is meant, if it is not the stored one. */
   region: (

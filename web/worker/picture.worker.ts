@@ -1,5 +1,12 @@
 import { expose, transfer } from 'comlink';
-import { noScreen, type Guidance, type Place, type Recipe } from '../../core/cut/index.ts';
+import {
+  noScreen,
+  type Guidance,
+  type OwnCoverage,
+  type OwnMatteUse,
+  type Place,
+  type Recipe,
+} from '../../core/cut/index.ts';
 import type { EncodedRaster } from '../../core/image/raster.ts';
 import type { PersonMap } from '../../core/persons/personMap.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
@@ -42,7 +49,13 @@ export interface FrameAddresses {
   persons: string;
   fileWidth: number;
   plate: string | undefined;
+  own: OwnAddress | undefined;
   background: string | undefined;
+}
+/** A matte made elsewhere, and what becomes of it. */
+export interface OwnAddress {
+  address: string;
+  use: OwnMatteUse;
 }
 /** A place on its background and on its worst tone. */
 export interface Look {
@@ -53,15 +66,17 @@ export interface Look {
 type Cutout = EncodedRaster & { channels: 4 };
 
 /** What `looks` loaded last. */
-const loaded: { frame?: string; plate?: string } = {};
+const loaded: { frame?: string; plate?: string; own?: string } = {};
 let frame: EncodedRaster | undefined;
 /** Pixels of the working copy to one of the file. */
 let scale = 1;
 /** The frame's cut, and one of fewer pixels that is quicker, if the frame has many. */
 let whole: StagedCut | undefined;
 let draft: StagedCut | undefined;
-/** Where persons are in the frame. */
+/** Where persons are in the frame; the empty screen, and a matte made elsewhere, that it is cut with. */
 let persons: PersonMap | undefined;
+let plate: EncodedRaster | undefined;
+let own: OwnCoverage | undefined;
 let cutout: Cutout | undefined;
 /** The stored cut that was shown last. */
 let storedCut: { address: string; cut: Cutout } | undefined;
@@ -88,13 +103,27 @@ const worker = {
     [frame, persons] = await Promise.all([fetchPicture(address), fetchPersons(personsAddress)]);
     scale = frame.width / fileWidth;
     await kernelsReady;
-    stage(undefined);
+    plate = own = undefined;
+    stage();
   },
 
   /** The empty screen that the frame is cut with; none without an address, or if its size is another. */
   async loadPlate(address: string | undefined): Promise<void> {
     const picture = address ? await fetchPicture(address) : undefined;
-    stage(picture?.width === frame?.width && picture?.height === frame?.height ? picture : undefined);
+    plate = picture?.width === frame?.width && picture?.height === frame?.height ? picture : undefined;
+    stage();
+  },
+
+  /** A matte made elsewhere that the frame is cut with, or none. */
+  async loadOwnMatte(given: OwnAddress | undefined): Promise<void> {
+    const picture = given && (await fetchPicture(given.address));
+    own = picture && {
+      width: picture.width,
+      height: picture.height,
+      data: Uint16Array.from({ length: picture.width * picture.height }, (_, p) => picture.data[p * 3] * 257),
+      use: given.use,
+    };
+    stage();
   },
 
   /** The background for the view on a background, and for placing; reduced to `width` pixels if given. */
@@ -151,17 +180,26 @@ const worker = {
    * @param extra paths that are not kept yet, by name.
    */
   async looks(
-    { frame: address, persons: personsAddress, fileWidth, plate, background: behind }: FrameAddresses,
+    {
+      frame: address,
+      persons: personsAddress,
+      fileWidth,
+      plate: screen,
+      own: matte,
+      background: behind,
+    }: FrameAddresses,
     recipe: Recipe,
     guidances: readonly Guidance[],
     extra: readonly (readonly [string, Path])[],
     place: Place,
     placement: Placement | undefined,
   ): Promise<Look[]> {
-    if (loaded.frame !== address || loaded.plate !== plate) {
+    const name = matte && JSON.stringify(matte);
+    if (loaded.frame !== address || loaded.plate !== screen || loaded.own !== name) {
       await worker.loadFrame(address, personsAddress, fileWidth);
-      await worker.loadPlate(plate);
-      Object.assign(loaded, { frame: address, plate });
+      await worker.loadPlate(screen);
+      if (matte) await worker.loadOwnMatte(matte);
+      Object.assign(loaded, { frame: address, plate: screen, own: name });
     }
     if (behind && backgroundAddress !== behind) await worker.loadBackground(behind);
     for (const [name, path] of extra) paths.set(name, path);
@@ -204,10 +242,10 @@ const worker = {
 export type PictureWorker = typeof worker;
 expose(worker);
 
-function stage(plate: EncodedRaster | undefined): void {
+function stage(): void {
   if (!frame) return;
-  whole = new StagedCut(frame, { plate, persons }, scale);
-  draft = draftOf(frame, { plate, persons }, scale);
+  whole = new StagedCut(frame, { plate, persons, own }, scale);
+  draft = draftOf(frame, { plate, persons, own }, scale);
 }
 
 async function show(

@@ -5,6 +5,7 @@ import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import { encodePicture } from '../../pictures/encode.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import type { Store } from '../../store/store.ts';
+import { ownMatteOf } from './ownMatte.ts';
 import { readPaths } from './paths.ts';
 import type { Bench } from '../../threads/bench.ts';
 import '../../kernels.ts';
@@ -38,6 +39,7 @@ export async function cutByOrder(photograph: EncodedRaster, hash: string, order:
   const also: CutAlso = {
     paths: await readPaths(store, order.guidance.touches),
     persons: await keptPersons(store, hash, photograph),
+    own: await ownMatteOf(store, order.guidance),
     plate: plate ? await decodePicture(await store.need(plate, 'the plate'), 'frame') : undefined,
     surroundings: litBy
       ? surroundingsOf(

@@ -6,7 +6,8 @@ import { ordersOf } from './readOrders.ts';
 
 /** All that is said of a frame now, its setup's and its subject's with it, for a file. */
 export async function guidanceFileOf({ database, store }: Context, frameId: number): Promise<GuidanceFile> {
-  const guidance = (await ordersOf(database, { frameIds: [frameId] })).get(frameId)?.guidance ?? noGuidance;
+  const { matte: _, ...guidance } =
+    (await ordersOf(database, { frameIds: [frameId] })).get(frameId)?.guidance ?? noGuidance;
   const paths = await readPaths(store, guidance.touches);
   const touches = guidance.touches.flatMap((touch) => {
     const path = paths.get(touch.path);

@@ -6,6 +6,7 @@ import { keptPersons } from '../../persons/keptPersons.ts';
 import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
+import { ownMatteOf } from './ownMatte.ts';
 import { readPaths } from './paths.ts';
 import '../../kernels.ts';
 
@@ -32,7 +33,7 @@ const looked = new LRUCache<string, StagedCut>({ max: 1 });
  */
 export async function look({ photograph, order, region }: LookInput, { store }: Bench): Promise<LookOutput> {
   const { recipe, guidance, litBy } = order;
-  const staged = await stagedOf(photograph, order.plate, store);
+  const staged = await stagedOf(photograph, order, store);
   const lit = litBy && {
     address: litBy.background,
     background: await decodePicture(await store.need(litBy.background, 'the background'), 'background'),
@@ -46,8 +47,8 @@ export async function look({ photograph, order, region }: LookInput, { store }: 
   return { width, height, channels: 4, data: data instanceof Uint8Array ? data : Uint8Array.from(data, (v) => v >> 8) };
 }
 
-async function stagedOf(photograph: string, plate: string | null, store: Store): Promise<StagedCut> {
-  const name = `${photograph} ${plate}`;
+async function stagedOf(photograph: string, { plate, guidance }: Order, store: Store): Promise<StagedCut> {
+  const name = JSON.stringify([photograph, plate, guidance.matte]);
   const known = looked.get(name);
   if (known) return known;
   looked.clear();
@@ -56,6 +57,7 @@ async function stagedOf(photograph: string, plate: string | null, store: Store):
     frame,
     {
       persons: await keptPersons(store, photograph, frame),
+      own: await ownMatteOf(store, guidance),
       plate: plate ? await decodePicture(await store.need(plate, 'the plate'), 'frame') : undefined,
     },
     1,

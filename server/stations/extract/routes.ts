@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import sharp from 'sharp';
 import { cutRequestSchema, fileHash, pathSchema, ribbonViewSchema, trialSchema } from '../../../contract/index.ts';
 import { safeName } from '../../../core/handOver/index.ts';
 import { found, handler, idOf, parse, Refusal } from '../../http/answers.ts';
@@ -6,8 +7,11 @@ import type { Context } from '../../http/context.ts';
 import { startJob } from '../../jobs/startJob.ts';
 import { findFrame } from '../gather/frames.ts';
 import { notCut, placedOf } from '../gather/regions.ts';
+import { workingCopy } from '../../pictures/views.ts';
+import { WORKING_PIXELS } from '../gather/pictures.ts';
 import { readSetups } from '../gather/readSetups.ts';
 import { guidanceFileOf } from './guidanceFile.ts';
+import { keepMatte } from './keepMatte.ts';
 import { keepPath } from './paths.ts';
 import { startCut } from './startCut.ts';
 
@@ -45,6 +49,24 @@ export function extractRoutes(context: Context): Router {
         .set('cache-control', 'private, max-age=31536000, immutable')
         .type('json')
         .sendFile(await context.store.need(path, 'a stroke'));
+    }),
+  );
+  router.post(
+    '/frames/:id/matte',
+    handler(async (request, response) => {
+      response.status(201).json({ file: await keepMatte(context, idOf(request), request) });
+    }),
+  );
+  router.get(
+    '/mattes/:file',
+    handler(async (request, response) => {
+      const [file] = parse(fileHash.array(), [request.params.file], 'file');
+      const path = await context.store.need(file, 'the matte');
+      const { width = 1, height = 1 } = await sharp(path).metadata();
+      response
+        .set('cache-control', 'private, max-age=31536000, immutable')
+        .type('png')
+        .send(await workingCopy(path, { width, height }, WORKING_PIXELS));
     }),
   );
   router.get(

@@ -3,6 +3,7 @@ import { compareOrders, type Compared } from '../../../core/cut/trial.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import { workingRaster } from '../../pictures/views.ts';
 import type { Bench } from '../../threads/bench.ts';
+import { ownMatteOf } from './ownMatte.ts';
 import { readPaths } from './paths.ts';
 import '../../kernels.ts';
 
@@ -29,6 +30,7 @@ export async function trial({ frames }: TrialInput, { store, tell }: Bench): Pro
       {
         plate: before.plate && (await store.has(before.plate)) ? await small(before.plate, 'the plate') : undefined,
         persons: await keptPersons(store, photograph),
+        own: await ownMatteOf(store, before.guidance),
       },
       [before, after],
       await readPaths(store, before.guidance.touches),

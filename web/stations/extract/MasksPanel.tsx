@@ -9,6 +9,7 @@ import { NumberField } from '../../shared/NumberField.tsx';
 import { api } from '../../state/api.ts';
 import { changeFrame, changeSetup } from '../../state/changes.ts';
 import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
+import { OwnMatteField } from './OwnMatteField.tsx';
 import { areaOf, effects, keepMask, LEAST_CORNERS, scopes, type Drawing, type Scope } from './maskFacts.ts';
 
 /** Names offered at once. */
@@ -43,6 +44,7 @@ export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
       <MaskList setup={setup} frame={frame} frames={frames} />
       <SubjectField frame={frame} frames={frames} />
       <PlateField setup={setup} frame={frame} frames={frames} />
+      <OwnMatteField frame={frame} />
     </section>
   );
 }

@@ -1,8 +1,8 @@
-import { fireEvent, render, screen, within } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import { beforeEach, expect, test, vi } from 'vitest';
 import type { Frame, Job, Setup } from '../../../contract/index.ts';
 import { someFrame, someJob, someSetup } from '../../../contract/testing/items.ts';
-import type { HandMask } from '../../../core/cut/guidance.ts';
+import { noGuidance, type HandMask } from '../../../core/cut/guidance.ts';
 import { useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { areaOf, effects, keepMask, type Drawing } from './maskFacts.ts';
@@ -207,4 +207,40 @@ test('the area of a polygon does not ask for its direction', () => {
   expect(areaOf([...square].reverse())).toBe(1);
   expect(areaOf(triangle)).toBeCloseTo(0.1);
   expect(areaOf([])).toBe(0);
+});
+
+test('a matte of one’s own is brought in, its use chosen, and taken off', async () => {
+  const file = 'b'.repeat(64);
+  const sends: [string, string][] = [];
+  vi.stubGlobal(
+    'XMLHttpRequest',
+    class {
+      upload = {};
+      status = 201;
+      responseText = JSON.stringify({ file });
+      onload?: () => void;
+      open(method: string, path: string): void {
+        sends.push([method, path]);
+      }
+      setRequestHeader(): void {
+        // Nothing depends on it.
+      }
+      send(): void {
+        this.onload?.();
+      }
+    },
+  );
+  const frame = someFrame(1);
+  show(someSetup(), [frame]);
+  const given = new File(['x'], 'matte.png', { type: 'image/png' });
+  fireEvent.change(screen.getByLabelText('Matte file'), { target: { files: [given] } });
+  await expect.poll(sent).toMatchObject({ body: { guidance: { matte: { file, use: 'instead' } } } });
+  expect(sends).toEqual([['POST', expect.stringMatching(/^\/api\/frames\/1\/matte\?name=matte\.png/)]]);
+  const own = { ...frame, guidance: { ...noGuidance, matte: { file, use: 'instead' as const } } };
+  cleanup();
+  show(someSetup(), [own]);
+  fireEvent.change(screen.getByLabelText('It is taken'), { target: { value: 'core' } });
+  await expect.poll(sent).toMatchObject({ body: { guidance: { matte: { file, use: 'core' } } } });
+  fireEvent.click(screen.getByRole('button', { name: 'Take it off' }));
+  await expect.poll(sent).toMatchObject({ body: { guidance: { matte: null } } });
 });

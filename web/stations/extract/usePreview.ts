@@ -53,7 +53,11 @@ export function usePreview(
   const [state, setState] = useState<PreviewState>({ working: true });
   // What was asked of a worker that died is never answered: each has a queue, and knows what it has loaded.
   const own = useMemo(
-    () => ({ worker, ask: latestOnly(), loaded: {} as { frame?: string; plate?: string; background?: string } }),
+    () => ({
+      worker,
+      ask: latestOnly(),
+      loaded: {} as { frame?: string; plate?: string; own?: string; background?: string },
+    }),
     [worker],
   );
   useEffect(() => () => state.bitmaps?.forEach((bitmap) => bitmap.close()), [state.bitmaps]);
@@ -66,6 +70,7 @@ export function usePreview(
   const address = frame && pictures.working(frame);
   const personsAddress = frame && pictures.persons(frame);
   const plateAddress = plate && pictures.working(plate);
+  const { file: matteFile, use: matteUse } = guidance.matte ?? {};
   const backgroundAddress = background && pictures.background(background, 'view');
   useEffect(() => {
     const { ask, loaded } = own;
@@ -114,6 +119,7 @@ export function usePreview(
           await worker.loadFrame(address, personsAddress, fileWidth);
           loaded.frame = address;
           loaded.plate = undefined;
+          loaded.own = undefined;
         }
         if (fresh && view === 'photograph' && !beside) {
           const photograph = await worker.photograph();
@@ -124,6 +130,13 @@ export function usePreview(
           await worker.loadPlate(plateAddress);
           loaded.plate = plateAddress;
         }
+        const own = matteFile && matteUse ? { address: pictures.matte(matteFile), use: matteUse } : undefined;
+        const ownName = own && JSON.stringify(own);
+        if (loaded.own !== ownName) {
+          await worker.loadOwnMatte(own);
+          loaded.own = ownName;
+        }
+        if (!current) return;
         // A draft would be less than what is shown then.
         const draft = atOnce ? undefined : await worker.draft(recipe, guidance, showing);
         if (!current) return;
@@ -178,6 +191,8 @@ export function usePreview(
     fileWidth,
     recipe,
     guidance,
+    matteFile,
+    matteUse,
     plateAddress,
     backgroundAddress,
     view,

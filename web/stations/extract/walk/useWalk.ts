@@ -177,6 +177,7 @@ async function looksAt(
       persons: pictures.persons(frame),
       fileWidth: frame.width,
       plate: plateFrame && pictures.working(plateFrame),
+      own: guidance.matte ? { address: pictures.matte(guidance.matte.file), use: guidance.matte.use } : undefined,
       background: background && pictures.background(background, 'view'),
     },
     recipe,
