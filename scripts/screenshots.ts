@@ -109,7 +109,20 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       await p.getByRole('img', { name: /outline of/ }).waitFor({ timeout: 60000 });
     },
   ],
-  ['extract-matte', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0103')}`, (p) => p.keyboard.press('2')],
+  [
+    'extract-matte',
+    `shoots/${shoot.id}/extract?frame=${idOf('SKM_0103')}`,
+    async (p) => {
+      await p.getByRole('checkbox', { name: 'Try before keeping' }).check();
+      const reach = p.getByRole('spinbutton', { name: /Hair reach/ });
+      await reach.fill('4');
+      await reach.press('Enter');
+      await p.getByRole('button', { name: /^Compare on/ }).click();
+      await p.getByRole('list', { name: 'What changes, worst first' }).waitFor({ timeout: 300000 });
+      await p.keyboard.press('2');
+      await p.keyboard.press('d');
+    },
+  ],
   ['place', `shoots/${shoot.id}/place?frame=${idOf('SKM_0105')}`],
   [
     'hand-over',
