@@ -26,7 +26,13 @@ export function ViewBar({ bench }: { bench: FrameBench }) {
   );
   return (
     <div>
-      <Strip sx={{ pr: 0.5 }}>
+      <Strip
+        sx={{
+          pr: 0.5,
+          '& .MuiToggleButtonGroup-root': { flexWrap: 'nowrap' },
+          '& .MuiToggleButton-root': { px: '7px', whiteSpace: 'nowrap' },
+        }}
+      >
         <ViewStrip
           label="View"
           views={mainViews.map((one) =>
