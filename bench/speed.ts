@@ -16,6 +16,7 @@ import { decodePicture } from '../server/pictures/decode.ts';
 import '../server/kernels.ts';
 import { encodePicture, fromRaster } from '../server/pictures/encode.ts';
 import { draftOf, StagedCut } from '../core/cut/stagedCut.ts';
+import { largePicture } from './largePicture.ts';
 
 /** Sizes in megapixels; 24 is the usual camera. */
 const SIZES = [2, 6, 12, 24, 50];
@@ -56,21 +57,8 @@ export async function speed(): Promise<void> {
     const base = await fromRaster(portrait.frame).toColourspace('srgb').png({ compressionLevel: 1 }).toBuffer();
     const runs: Run[] = [];
     for (const megapixels of SIZES) {
-      const width = Math.round(Math.sqrt((megapixels * 1e6) / 1.5));
       const file = join(folder, `${megapixels}.jpg`);
-      // Enlarged from one rendering, with fresh noise so that neither codec has it easier than with a camera's file.
-      const height = Math.round(width * 1.5);
-      const noise = await sharp({
-        create: { width, height, channels: 3, background: '#808080', noise: { type: 'gaussian', mean: 128, sigma: 5 } },
-      })
-        .png({ compressionLevel: 1 })
-        .toBuffer();
-      const large = await sharp(base)
-        .resize(width, height, { kernel: 'cubic' })
-        .composite([{ input: noise, blend: 'soft-light' }])
-        .png({ compressionLevel: 1 })
-        .toBuffer();
-      await sharp(large, { limitInputPixels: false }).jpeg({ quality: 92, chromaSubsampling: '4:2:0' }).toFile(file);
+      await largePicture(base, megapixels, file);
       const alone = await cutInOne([file], folder);
       const batch = await cutInOne(
         Array.from({ length: BATCH }, () => file),
