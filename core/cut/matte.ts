@@ -36,14 +36,18 @@ const noTiles: Tiles = {
   apart: new Float64Array(),
 };
 
-/** Coverage by the recipe's method, before its shaping. */
+/**
+ * Coverage by the recipe's method, before its shaping.
+ * @param rows of unmixing only these are solved, from, and up to which; the others are left clear.
+ */
 export function solveCoverage(
   frame: EncodedRaster,
   analysis: Analysis,
   recipe: Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity'>,
+  rows?: readonly [number, number],
 ): Matte {
   return recipe.method === 'unmixing'
-    ? unmixAll(frame, analysis)
+    ? unmixRows(frame, analysis, rows ?? [0, frame.height])
     : {
         ...frame,
         alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor),
@@ -73,10 +77,10 @@ export type MatteRecipe = Pick<
  * light with a soft condition t + u = 1 that decides where F and B point the same way (green cloth). Coverage is
  * 1 − u. Candidates are mixed by how well they explain the pixel. Clear pixels get 0, core pixels 65535.
  */
-function unmixAll(frame: EncodedRaster, analysis: Analysis): Matte {
+function unmixRows(frame: EncodedRaster, analysis: Analysis, [from, to]: readonly [number, number]): Matte {
   const { width, height } = frame;
   const unmixer = new Unmixer(frame, analysis);
-  for (let y = 0; y < height; y++) unmixer.solveRow(y);
+  for (let y = from; y < to; y++) unmixer.solveRow(y);
   const { alpha, tiles } = unmixer;
   const total = (of: Float64Array): number => of.reduce((sum, v) => sum + v, 0);
   const fringePixels = total(tiles.fringe);

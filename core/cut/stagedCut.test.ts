@@ -4,6 +4,7 @@ import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { reducedCopy } from '../image/reduce.ts';
 import { defaultPlacement, surroundingsOf } from '../place/index.ts';
 import { demoFrames, demoShot, takeFrame } from '../studio/index.ts';
+import type { Touch, TouchKind } from '../touch/touch.ts';
 import { StagedCut } from './stagedCut.ts';
 
 const { plan, shot } = demoShot(demoFrames[0], 480);
@@ -101,6 +102,36 @@ describe('StagedCut', () => {
     });
     expect(same(batch.ok ? batch.cutout : undefined, lit)).toBe(true);
     expect(same(lit, plain)).toBe(false);
+  });
+
+  test('rows alone are those of the whole, whatever was at hand before', () => {
+    const line = { closed: false, points: [0.4, 0.6].map((x) => ({ x, y: 0.5, pressure: 1 })) };
+    const paths = new Map([['line', line]]);
+    const touch = (kind: TouchKind): Touch => ({
+      ...{ id: kind, at: 1, kind, on: true, size: 0.2, softness: 0.5, strength: 1, path: 'line' },
+    });
+    const rows: [number, number] = [150, 230];
+    const staged = new StagedCut(frame, {}, 1);
+    for (const [settings, ...touches] of [
+      [{}],
+      [{}, touch('take')],
+      [{ edge: -2.5, softness: 2 }, touch('softer')],
+      [{ spill: 0 }, touch('hair')],
+      [{ specks: 6, holes: 4 }],
+      [{ method: 'distance' }, touch('edgeOut')],
+    ] as [Partial<Recipe>, ...Touch[]][]) {
+      const recipe = { ...defaultRecipe, ...settings };
+      const guidance = { ...noGuidance, touches };
+      const part = staged.rows(recipe, guidance, undefined, paths, rows);
+      const whole = new StagedCut(frame, {}, 1).cut(recipe, guidance, undefined, paths);
+      const from = rows[0] * frame.width * 4;
+      const wanted = whole && { ...whole, data: whole.data.slice(from, rows[1] * frame.width * 4) };
+      expect(part?.height).toBe(80);
+      expect(same(part, wanted), JSON.stringify(settings)).toBe(true);
+    }
+    // And the whole is not left with rows missing.
+    const whole = new StagedCut(frame, {}, 1).cut(defaultRecipe, noGuidance, undefined);
+    expect(same(staged.cut(defaultRecipe, noGuidance, undefined), whole)).toBe(true);
   });
 
   test('the cut with its spill is the one that removing none gives', () => {

@@ -134,14 +134,22 @@ export class StagedCut {
     paths: ReadonlyMap<string, Path>,
     rows: readonly [number, number],
   ): Cutout | undefined {
-    const solved = this.solved(wanted, guidance, paths);
+    const solved = this.solved(wanted, guidance, paths, rows);
     if (!solved) return undefined;
     const { analysis, matte, recipe, strokes } = solved;
     return finishCut(this.frame, analysis, matte, recipe, { surroundings: this.lightOf(recipe, lit), strokes, rows });
   }
 
-  /** Coverage, and what it was solved with; `shaped` names all that it depends on. */
-  private solved(wanted: Recipe, guidance: Guidance, paths: ReadonlyMap<string, Path>) {
+  /**
+   * Coverage, and what it was solved with; `shaped` names all that it depends on.
+   * @param rows that are wanted; where the others are not at hand, they may be left out.
+   */
+  private solved(
+    wanted: Recipe,
+    guidance: Guidance,
+    paths: ReadonlyMap<string, Path>,
+    rows?: readonly [number, number],
+  ) {
     const { frame } = this;
     const recipe = recipeAt(wanted, this.scale);
     const { method, keyFrom, keyTo, headZone, purity, edge, softness, specks, holes } = recipe;
@@ -151,11 +159,19 @@ export class StagedCut {
     const strokes = strokesOf(guidance.touches, paths);
     const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance, strokes));
     const solved = sorted + JSON.stringify([method, keyFrom, keyTo, headZone, purity]);
-    const coverage = this.step('coverage', solved, () =>
-      withOwnMatte(solveCoverage(frame, analysis, recipe), this.known.own),
-    );
     const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
-    const matte = this.step('matte', shaped, () => shapeMatte(coverage, recipe, analysis.masks, strokes, this.scale));
+    // Pieces and gaps are known only where all is solved.
+    const inSight =
+      rows && method === 'unmixing' && !specks && !holes && this.steps.get('coverage')?.key !== solved
+        ? around(rows, 2 * softness + Math.abs(edge) + REACH * this.scale, frame.height)
+        : undefined;
+    const part = inSight ? ` in rows ${inSight.join(' to ')}` : '';
+    const coverage = this.step(inSight ? 'coverage in sight' : 'coverage', solved + part, () =>
+      withOwnMatte(solveCoverage(frame, analysis, recipe, inSight), this.known.own),
+    );
+    const matte = this.step(inSight ? 'matte in sight' : 'matte', shaped + part, () =>
+      shapeMatte(coverage, recipe, analysis.masks, strokes, this.scale),
+    );
     return { prepared, analysis, matte, recipe, strokes, shaped };
   }
 
@@ -207,6 +223,14 @@ export function draftOf(
         DRAFT_CELLS,
       )
     : undefined;
+}
+
+/** Pixels of the file that a touch on the outline looks around itself, at most. */
+const REACH = 16;
+
+/** Rows with as many around them, within the picture. */
+function around([from, to]: readonly [number, number], margin: number, height: number): [number, number] {
+  return [Math.max(0, from - Math.ceil(margin)), Math.min(height, to + Math.ceil(margin))];
 }
 
 /** Strokes as a key holds them: their paths by name. */
