@@ -107,7 +107,7 @@ test('a station that cannot be loaded, as after a renewal, says so under the rul
 test('a shoot of 200 frames: only what is in sight is drawn, the keys reach the last one, and one key each accepts all', async ({
   page,
 }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(600_000);
   const { id } = await make(page, 'Two hundred');
   const read = async (): Promise<ShootDetail> =>
     (await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail;
@@ -131,7 +131,7 @@ test('a shoot of 200 frames: only what is in sight is drawn, the keys reach the 
   await expect(station(page, /^Gather/)).toContainText('200 frames');
   expect(await page.getByRole('figure').count()).toBeLessThan(120);
 
-  await expect.poll(async () => (await read()).frames.filter(({ cut }) => cut).length, { timeout: 200_000 }).toBe(200);
+  await expect.poll(async () => (await read()).frames.filter(({ cut }) => cut).length, { timeout: 400_000 }).toBe(200);
   await station(page, /^Extract/).click();
   await page.getByRole('button', { name: /^Accepted 0/ }).waitFor();
   const picture = page.locator('.viewer > canvas[data-shown="true"]');
