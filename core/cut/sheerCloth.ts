@@ -8,7 +8,7 @@ export const bounds = {
   /** Cosine from which a pixel lies on the way from the screen to the cloth's colour. */
   onWay: 0.96,
   /** Share of what differs from the screen that has to lie on one way, or its cloth has no one colour. */
-  ofOneColour: 0.3,
+  ofOneColour: 0.45,
   /** Share of a place's pixels up to which it is thin; what is beyond may be a hem, or a thing that is no cloth. */
   thickest: 0.98,
   /** Nearer to the screen than this, of its brightest channel, a pixel says nothing about the cloth. */
