@@ -73,6 +73,15 @@ test('a trial compares every frame and keeps nothing', async () => {
   expect(after.orders.map((order) => order.wanted)).toEqual(before.orders.map((order) => order.wanted));
 });
 
+test('a frame that cannot be compared is left out of a trial and stops no other', async () => {
+  const gone = { id: 'a', at: 1, kind: 'take', on: true, size: 0.1, softness: 0, strength: 1, path: 'f'.repeat(64) };
+  await s.call('PATCH', `/frames/${frames[1].id}`, { guidance: { ...noGuidance, touches: [gone] } });
+  const done = await s.job(`/setups/${setup.id}/trial`, { recipe: { ...defaultRecipe, edge: -1 } });
+  expect(done.state).toBe('done');
+  expect(done.made?.compared?.map(({ frameId }) => frameId)).toEqual([frames[0].id, frames[2].id]);
+  await s.call('PATCH', `/frames/${frames[1].id}`, { guidance: noGuidance });
+});
+
 test('a recipe is kept in the library with the lamps', async () => {
   const item = { kind: 'recipe', entry: { name: 'Curls', recipe: defaultRecipe } };
   const { body: kept } = await s.call<LibraryItem>('POST', '/library', item);

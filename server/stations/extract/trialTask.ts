@@ -2,6 +2,7 @@ import type { Order } from '../../../core/cut/index.ts';
 import { compareOrders, type Compared } from '../../../core/cut/trial.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import { workingRaster } from '../../pictures/views.ts';
+import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { ownMatteOf } from './ownMatte.ts';
 import { readPaths } from './paths.ts';
@@ -17,27 +18,35 @@ export type TrialOutput = (Compared & { frameId: number })[];
 const PIXELS = 500_000;
 const CELLS = 100_000;
 
-/** Cuts each frame by both orders, small, and compares. A frame that cannot be cut is left out. */
+/** Cuts each frame by both orders, small, and compares. A frame that cannot be cut is left out and stops no other. */
 export async function trial({ frames }: TrialInput, { store, tell }: Bench): Promise<TrialOutput> {
   const compared: TrialOutput = [];
-  for (const [n, { frameId, photograph, before, after, ...size }] of frames.entries()) {
+  for (const [n, frame] of frames.entries()) {
     tell(n / frames.length);
-    if (!(await store.has(photograph))) continue;
-    const small = async (hash: string, what: 'this photograph' | 'the plate') =>
-      workingRaster(await store.need(hash, what), size, PIXELS);
-    const one = compareOrders(
-      await small(photograph, 'this photograph'),
-      {
-        plate: before.plate && (await store.has(before.plate)) ? await small(before.plate, 'the plate') : undefined,
-        persons: await keptPersons(store, photograph),
-        own: await ownMatteOf(store, before.guidance),
-      },
-      [before, after],
-      await readPaths(store, before.guidance.touches),
-      size.width,
-      CELLS,
-    );
-    if (one) compared.push({ frameId, ...one });
+    const one = await comparedOf(frame, store).catch((error: Error) => {
+      console.error('A frame could not be compared and is left out:', error.message);
+    });
+    if (one) compared.push({ frameId: frame.frameId, ...one });
   }
   return compared;
+}
+
+async function comparedOf(
+  { photograph, before, after, ...size }: TrialInput['frames'][number],
+  store: Store,
+): Promise<Compared | undefined> {
+  const small = async (hash: string, what: 'this photograph' | 'the plate') =>
+    workingRaster(await store.need(hash, what), size, PIXELS);
+  return compareOrders(
+    await small(photograph, 'this photograph'),
+    {
+      plate: before.plate ? await small(before.plate, 'the plate') : undefined,
+      persons: await keptPersons(store, photograph),
+      own: await ownMatteOf(store, before.guidance),
+    },
+    [before, after],
+    await readPaths(store, before.guidance.touches),
+    size.width,
+    CELLS,
+  );
 }

@@ -20,6 +20,7 @@ import { recipeFileSchema, type LibraryEntry, type LibraryItem } from '../../../
 import { sameRecipe, type Recipe } from '../../../core/cut/recipe.ts';
 import { Changes } from '../../shared/Changes.tsx';
 import { FileInput } from '../../shared/FileInput.tsx';
+import { readJsonFile } from '../../shared/jsonFile.ts';
 import { Problem } from '../../shared/Problem.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
@@ -41,9 +42,13 @@ export function RecipesDialog({ open, recipe, onTake, onClose }: Props) {
   const [refused, setRefused] = useState<string>();
   const read = async (file: File | undefined): Promise<void> => {
     if (!file) return;
-    const read = recipeOf(file.name, await file.text());
-    setRefused(typeof read === 'string' ? read : undefined);
-    if (typeof read !== 'string') await keep(file.name.replace(/(\.recipe)?\.json$/i, ''), read);
+    const found = readJsonFile(file.name, await file.text(), recipeFileSchema, {
+      wanted: 'a recipe that was kept as a file here',
+      whole: 'the recipe',
+      again: 'bring it in',
+    });
+    setRefused('refused' in found ? found.refused : undefined);
+    if ('value' in found) await keep(file.name.replace(/(\.recipe)?\.json$/i, ''), found.value);
   };
   const { getInputProps, open: choose } = useDropzone({
     multiple: false,
@@ -150,18 +155,4 @@ function KeepForm({ onKeep }: { onKeep: (name: string) => Promise<void> }) {
       </Button>
     </Box>
   );
-}
-
-/** @returns the recipe, or why the file is none. */
-function recipeOf(name: string, text: string): Recipe | string {
-  let content: unknown;
-  try {
-    content = JSON.parse(text);
-  } catch {
-    return `${name} is not JSON. Choose a recipe that was kept as a file here.`;
-  }
-  const result = recipeFileSchema.safeParse(content);
-  if (result.success) return result.data;
-  const [issue] = result.error.issues;
-  return `${name}: ${issue.path.join('.') || 'the recipe'}: ${issue.message}. Correct it and bring it in again.`;
 }

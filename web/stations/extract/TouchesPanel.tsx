@@ -73,8 +73,8 @@ export function TouchesPanel({ frame, brush, onHold }: Props) {
       <p className="quiet">
         <Link href={pictures.guidance(frame.id)} download>
           All that is said of this frame, as a file
-        </Link>{' '}
-        for the command line.
+        </Link>
+        {frame.guidance.matte ? ', but for its own matte,' : ''} for the command line.
       </p>
     </section>
   );

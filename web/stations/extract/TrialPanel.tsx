@@ -51,7 +51,7 @@ export function TrialPanel({ bench }: { bench: Pick<FrameBench, 'setup' | 'setup
               </Actions>
               {trial.comparing && <JobLine job={trial.comparing} label="Comparing" words="Comparing" />}
               <JobFailed job={trial.failed} />
-              {trial.compared && <Outcome compared={trial.compared} onLook={bench.lookAtChange} />}
+              {trial.compared && <Outcome compared={trial.compared} of={people.length} onLook={bench.lookAtChange} />}
             </>
           )}
         </Box>
@@ -61,7 +61,16 @@ export function TrialPanel({ bench }: { bench: Pick<FrameBench, 'setup' | 'setup
 }
 
 /** Every frame that looks different, what became worse first. */
-function Outcome({ compared, onLook }: { compared: ComparedFrame[]; onLook: (frameId: number) => void }) {
+function Outcome({
+  compared,
+  of,
+  onLook,
+}: {
+  compared: ComparedFrame[];
+  /** Frames that were to be compared. */
+  of: number;
+  onLook: (frameId: number) => void;
+}) {
   const frames = useStore((state) => state.frames);
   const sorted = useMemo(
     () =>
@@ -98,6 +107,11 @@ function Outcome({ compared, onLook }: { compared: ComparedFrame[]; onLook: (fra
           </li>
         ))}
       </Changes>
+      {compared.length < of && (
+        <p>
+          <strong>{counted(of - compared.length, 'frame')} could not be compared.</strong> Extract them to be told why.
+        </p>
+      )}
       <p className="quiet">Share of the person that looks different; minutes by hand, on small copies.</p>
     </>
   );

@@ -56,7 +56,7 @@ export function Values({
     hold: () => now && hold((before) => [...before, now].slice(-HELD)),
   });
   return (
-    <Card role="status" aria-label="Under the pointer">
+    <Card role="status" aria-live="off" aria-label="Under the pointer">
       <Loupe picture={bitmaps?.[0]} at={at} />
       {now ? <Row values={now} /> : <span className="quiet">Point at the picture.</span>}
       {held.map((values, n) => (
@@ -123,7 +123,7 @@ function Row({ values: { photograph, colour, coverage, stops, fromScreen } }: { 
         {stops < 0 ? '−' : '+'}
         {Math.abs(stops).toFixed(1)} stops
       </dd>
-      <dt>From the screen</dt>
+      <dt>From the screen, ΔE</dt>
       <dd className="figure">{fromScreen.toFixed(1)}</dd>
     </Box>
   );

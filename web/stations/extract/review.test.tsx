@@ -201,7 +201,10 @@ test('places with one cause are shown and answered together, as one step; one th
   fireEvent.click(screen.getByRole('button', { name: /All 3 like this/ }));
   const strip = screen.getByRole('group', { name: 'All like this' });
   expect(within(strip).getAllByRole('button')).toHaveLength(3);
-  fireEvent.click(within(strip).getByRole('button', { name: 'F3.jpg' }));
+  const press = (name: string): boolean => fireEvent.click(within(strip).getByRole('button', { name }));
+  for (const name of ['F1.jpg', 'F2.jpg', 'F3.jpg']) press(name);
+  expect(screen.getByRole('button', { name: /It is solid, all 0/ }).hasAttribute('disabled')).toBe(true);
+  for (const name of ['F1.jpg', 'F2.jpg']) press(name);
   fireEvent.click(screen.getByRole('button', { name: /It is solid, all 2/ }));
   await expect.poll(sent).toHaveLength(2);
   for (const { guidance, review } of sent()) {

@@ -192,6 +192,7 @@ test('settings are tried, compared on every frame, and only then kept', async ()
       .getAllByRole('listitem')
       .map((row) => row.textContent),
   ).toEqual(['F2.jpg10.0 %1.0 → 1.5', 'F1.jpg2.0 %1.0 → 0.4']);
+  expect(screen.queryByText(/could not be compared/)).toBeNull();
   expect(screen.getByText(/better/).textContent).toMatch(/better 1, worse 1, look the same 1/);
   fireEvent.click(within(list).getByText('F2.jpg'));
   expect(looked).toHaveBeenCalledWith(2);

@@ -12,6 +12,7 @@ import { startingPlan, type Plan, type Units } from '../../../core/plan/index.ts
 import { ask } from '../../shared/ask.tsx';
 import { FileInput } from '../../shared/FileInput.tsx';
 import { Choice } from '../../shared/Choice.tsx';
+import { readJsonFile } from '../../shared/jsonFile.ts';
 import { Strip } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { ViewStrip } from '../../shared/ViewStrip.tsx';
@@ -52,9 +53,13 @@ export function PlanBar({
   };
   const read = async (file: File | undefined): Promise<void> => {
     if (!file) return;
-    const plan = readPlanFile(file.name, await file.text());
-    setRefused(typeof plan === 'string' ? plan : undefined);
-    if (typeof plan !== 'string') await create(plan);
+    const read = readJsonFile(file.name, await file.text(), planSchema, {
+      wanted: 'a plan that was exported here',
+      whole: 'the plan',
+      again: 'import it',
+    });
+    setRefused('refused' in read ? read.refused : undefined);
+    if ('value' in read) await create(read.value);
   };
   const { getInputProps, open } = useDropzone({
     multiple: false,
@@ -100,20 +105,6 @@ export function PlanBar({
       {refused && <Problem>{refused}</Problem>}
     </div>
   );
-}
-
-/** @returns the plan, or why the file is none. */
-function readPlanFile(name: string, text: string): Plan | string {
-  let content: unknown;
-  try {
-    content = JSON.parse(text);
-  } catch {
-    return `${name} is not JSON. Choose a plan that was exported here.`;
-  }
-  const result = planSchema.safeParse(content);
-  if (result.success) return result.data;
-  const [issue] = result.error.issues;
-  return `${name}: ${issue.path.join('.') || 'the plan'}: ${issue.message}. Correct it and import it again.`;
 }
 
 function Chosen({ row, rows, onCopy }: { row: PlanRow; rows: PlanRow[]; onCopy: (plan: Plan) => void }) {

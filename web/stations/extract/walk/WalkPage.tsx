@@ -49,7 +49,9 @@ export function WalkPage({ frames, setups, experience, onEnd }: Props) {
   const { now, looks } = walk;
   const answers = now?.question.answers ?? [];
   const together = useTogether(walk);
-  const give = (answer: Answer): void => void walk.answer(answer, together.meant);
+  // With every place left out there is nothing to answer.
+  const nobody = together.meant?.length === 0;
+  const give = (answer: Answer): void => void (nobody || walk.answer(answer, together.meant));
   useKeys('walk', {
     answer: (key) => answers[Number(key) - 1] && give(answers[Number(key) - 1]),
     alike: together.toggle,
@@ -91,7 +93,7 @@ export function WalkPage({ frames, setups, experience, onEnd }: Props) {
           <Column key={answer.title} data-ready={looks !== undefined}>
             <Picture bitmap={looks?.[n]?.first} label={`${answer.title}, on the background`} />
             <Picture bitmap={looks?.[n]?.second} label={`${answer.title}, on the tone that shows most`} />
-            <Button onClick={() => give(answer)}>
+            <Button disabled={nobody} onClick={() => give(answer)}>
               <Key>{n + 1}</Key>&nbsp;{answer.title}
               {together.meant && `, all ${together.meant.length}`}
             </Button>
