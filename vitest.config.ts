@@ -5,7 +5,7 @@ const folders = ['core', 'contract', 'cli', 'server', 'web', 'bench'];
 
 export default defineConfig({
   test: {
-    testTimeout: 60000,
+    testTimeout: 180000,
     globalSetup: ['scripts/temporaryFolder.ts'],
     // All cores: one fewer, the default, is one of two.
     maxWorkers: '100%',
@@ -27,8 +27,8 @@ export default defineConfig({
           name: 'components',
           include: ['web/**/*.test.tsx'],
           environment: 'happy-dom',
-          testTimeout: 60000,
-          expect: { poll: { timeout: 10_000 } },
+          testTimeout: 180000,
+          expect: { poll: { timeout: 40_000 } },
           setupFiles: ['web/testing/setup.ts'],
           // The interface's library is loaded once for all files, not once for each.
           isolate: false,

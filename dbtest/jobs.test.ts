@@ -49,7 +49,7 @@ async function runAll(answers: (input: unknown) => Promise<Answer<'cut'>>): Prom
     .poll(
       async () => (await f.database.select().from(jobs)).some(({ state }) => state === 'queued' || state === 'running'),
       {
-        timeout: 20_000,
+        timeout: 90_000,
       },
     )
     .toBe(false);

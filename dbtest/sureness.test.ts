@@ -266,7 +266,7 @@ describe('downloads', () => {
           }),
       ),
     );
-    await expect.poll(open, { timeout: 5000 }).toBe(0);
+    await expect.poll(open, { timeout: 60_000 }).toBe(0);
   });
 });
 

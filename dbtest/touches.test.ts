@@ -146,7 +146,7 @@ test('the sweep keeps paths that a frame or a cut names; a cut whose path is gon
   await s.call('POST', `/setups/${setup.id}/cut`, {});
   const failed = async (): Promise<string> =>
     (await s.call<ShootDetail>('GET', `/shoots/${shootId}`)).body.frames[0].job?.problem?.remedy ?? '';
-  await expect.poll(failed, { timeout: 20_000 }).toContain('draw it again');
+  await expect.poll(failed, { timeout: 90_000 }).toContain('draw it again');
   await lay();
 });
 

@@ -123,7 +123,7 @@ test('a rehearsal tells the truth after the answer and not before', async ({ pag
   );
   await page.goto(`${address()}rehearsal`);
   await page.getByRole('button', { name: 'New set' }).click();
-  await expect(page.getByText('What is wrong?')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('What is wrong?')).toBeVisible();
   const { results } = (await (await page.request.get(`${address()}api/rehearsals`)).json()) as RehearsalList;
   const [open] = results;
   const hidden = (await (await page.request.get(`${address()}api/rehearsals/${open.id}`)).json()) as Rehearsal;

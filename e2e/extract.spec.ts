@@ -177,9 +177,7 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
   const before = await ruler.innerText();
   await page.getByRole('button', { name: 'Put one together' }).click();
   await expect(page.getByRole('progressbar', { name: 'Plate' })).toBeVisible();
-  await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/, {
-    timeout: 60_000,
-  });
+  await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/);
   const plate = page.getByRole('combobox', { name: 'Plate', exact: true });
   await expect(plate).toHaveValue(/^screen of \d frames/);
   // A plate is nobody's picture.
@@ -257,7 +255,7 @@ test('a stored cut is shown at once, before the photograph is there to be cut; o
   await openCut(page, /^SKM_0202/);
   const extract = page.getByRole('button', { name: /^Extract \d/ });
   if (await extract.isEnabled()) await extract.click();
-  await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
   await expect.poll(() => levelAt(page, 0.03, 0.03)).toBeGreaterThan(50);
   const grey = await levelAt(page, 0.03, 0.03);
   const person = await levelAt(page, 0.5, 0.75);

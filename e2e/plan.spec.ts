@@ -109,7 +109,7 @@ test('improve, single changes, schools: each told with its minutes, each taken b
   await page.getByRole('checkbox', { name: 'camera' }).uncheck();
   const position = (await savedPlan(page)).camera.position;
   await page.getByRole('button', { name: 'Improve this' }).click();
-  await expect(page.getByText('by these moves')).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText('by these moves')).toBeVisible();
   await expect.poll(() => minutes(page)).toBeLessThan(before * 0.95);
   expect((await savedPlan(page)).camera.position).toEqual(position);
   await page.getByRole('button', { name: /Take back: improve/ }).click();
@@ -202,8 +202,8 @@ test('the stand-in camera’s frame goes to Gather and can be cut', async ({ pag
   await newPlannedShoot(page, 'Rehearsal pier');
   await page.getByLabel('Who stands there').selectOption('otto');
   await page.getByRole('button', { name: 'Take this frame' }).click();
-  await expect(page.getByText(/STANDIN_otto_1.jpg is at Gather/)).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText(/STANDIN_otto_1.jpg is at Gather/)).toBeVisible();
   await station(page, /^Extract/).click();
   await page.getByRole('button', { name: 'Extract 1 frame' }).click();
-  await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
 });

@@ -24,8 +24,8 @@ test('killing the server in the middle of a batch: after the next start it compl
   const second = await startApplication(folder, environment);
   expect(second.address).toBe(first.address);
   // The open page finds the server again by itself and shows the batch to its end.
-  await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
-  await expect(station(page, /^Extract/)).toContainText(`${count} of ${count}`, { timeout: 90000 });
+  await expect(page.getByText('The connection is broken.')).toHaveCount(0);
+  await expect(station(page, /^Extract/)).toContainText(`${count} of ${count}`);
   await expect(page.getByText('all extracted as they stand')).toBeVisible();
   const detail = (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
   expect(detail.frames).toHaveLength(count);
@@ -48,7 +48,7 @@ test('a batch can be cancelled, survives a reload of the page, and can be starte
   const again = page.getByRole('button', { name: /^Extract \d+ (of 10 )?frames/ });
   await expect(again).toBeEnabled();
   await again.click();
-  await expect(page.getByText('all extracted as they stand')).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
   await application.stop();
   await rm(folder, { recursive: true, force: true });
 });
@@ -72,12 +72,10 @@ test('a plate under way: a reload shows it again; after a kill of the server it 
   await expect(page.getByText('The connection is broken.')).toBeVisible();
 
   const second = await startApplication(folder, environment);
-  await expect(page.getByText('The connection is broken.')).toHaveCount(0, { timeout: 30000 });
+  await expect(page.getByText('The connection is broken.')).toHaveCount(0);
   const detail = async (): Promise<ShootDetail> =>
     (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
-  await expect(page.getByRole('combobox', { name: 'Plate', exact: true })).toHaveValue(/^screen of 12 frames/, {
-    timeout: 90000,
-  });
+  await expect(page.getByRole('combobox', { name: 'Plate', exact: true })).toHaveValue(/^screen of 12 frames/);
   await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/);
   // The plate is a file of the shoot, and the only new one.
   expect((await detail()).frames).toHaveLength(13);

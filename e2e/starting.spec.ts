@@ -40,7 +40,7 @@ test('npm start: SIGTERM to npm ends all, and a kill -9 of npm leaves nothing in
   const second = await startApplication(folder, environment, true);
   expect(await running('mariadbd', folder)).toBe(1);
   await second.stop();
-  await expect.poll(() => running('mariadbd', folder), { timeout: 20000 }).toBe(0);
+  await expect.poll(() => running('mariadbd', folder)).toBe(0);
   await rm(folder, { recursive: true, force: true });
 });
 
@@ -62,14 +62,12 @@ test('the database dies alone: the page goes on by itself, and what is changed m
     const response = await fetch(`${application.address}api/shoots/1`);
     return response.ok ? ((await response.json()) as ShootDetail) : undefined;
   };
-  await expect.poll(async () => (await detail())?.setups[0].recipe.hairReach, { timeout: 30000 }).toBeCloseTo(2.8);
+  await expect.poll(async () => (await detail())?.setups[0].recipe.hairReach).toBeCloseTo(2.8);
   await expect(page.getByRole('spinbutton', { name: 'Hair reach' })).toHaveValue('2.8');
   await expect(page.getByText('The database ended')).toHaveCount(0);
   expect((await fetch(`${application.address}api/health`)).status).toBe(200);
   // The batch under way loses nothing either.
-  await expect
-    .poll(async () => (await detail())?.frames.filter((frame) => frame.cut).length, { timeout: 60000 })
-    .toBe(3);
+  await expect.poll(async () => (await detail())?.frames.filter((frame) => frame.cut).length).toBe(3);
   expect(await running('mariadbd', folder)).toBe(1);
   expect(await application.stop()).toBe(0);
   expect(await running('mariadbd', folder)).toBe(0);
@@ -133,13 +131,11 @@ test('a full disk is told as what it is, nothing is lost, and it goes on when th
   } finally {
     expect(await application.stop()).toBe(0);
     await expect
-      .poll(
-        () =>
-          promisify(execFile)('umount', [folder]).then(
-            () => true,
-            () => false,
-          ),
-        { timeout: 20000 },
+      .poll(() =>
+        promisify(execFile)('umount', [folder]).then(
+          () => true,
+          () => false,
+        ),
       )
       .toBe(true);
     await rm(folder, { recursive: true, force: true });

@@ -2,5 +2,5 @@ import { cleanup, configure } from '@testing-library/react';
 import { afterEach } from 'vitest';
 
 // What is waited for comes late on a loaded machine.
-configure({ asyncUtilTimeout: 10_000 });
+configure({ asyncUtilTimeout: 40_000 });
 afterEach(cleanup);

@@ -98,6 +98,7 @@ export function ExtractPage() {
         onNext={() => {
           const next = frames[frames.findIndex(({ id }) => id === frame.id) + 1];
           if (next) choose(next.id);
+          return next !== undefined;
         }}
       />
     </Bench>
@@ -116,7 +117,7 @@ function OneFrame({
   frame: Frame;
   setup: Setup;
   setupFrames: Frame[];
-  onNext: () => void;
+  onNext: () => boolean;
   onChoose: (frameId: number) => void;
   onSheet: () => void;
 }) {

@@ -37,12 +37,12 @@ const FACE = 0.28;
 /** What is known of the frame on the bench, and what can be done with it; for its picture and its panels. */
 export type FrameBench = ReturnType<typeof useFrameBench>;
 
-/** @param onNext goes on to the next frame; `onChoose` to any. */
+/** @param onNext goes on to the next frame and says whether there is one; `onChoose` goes to any. */
 export function useFrameBench(
   frame: Frame,
   setup: Setup,
   setupFrames: Frame[],
-  onNext: () => void,
+  onNext: () => boolean,
   onChoose: (frameId: number) => void,
 ) {
   const [panel, setPanel] = useState<PanelId>('settings');
@@ -80,10 +80,15 @@ export function useFrameBench(
   );
   const current = asShown ? frame.cut?.quality : preview.quality;
   const clock = useClock(frame);
+  // A key that comes before the next frame is drawn is not meant for the one that was left.
+  const left = useRef<number>(undefined);
+  useEffect(() => {
+    left.current = undefined;
+  }, [frame.id]);
   const accept = (): void => {
-    if (!frame.cut) return;
+    if (!frame.cut || left.current === frame.id) return;
     review(frame, 'accepted', clock());
-    onNext();
+    if (onNext()) left.current = frame.id;
   };
   const green = useLedger(frame, current, guidance.verdicts);
 

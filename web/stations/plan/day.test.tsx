@@ -81,7 +81,7 @@ test('who comes is summed up; the list is opened to be edited', async () => {
   });
   expect(screen.getByText('2 entries, 38 people.')).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: 'Edit who comes' }));
-  fireEvent.click(await screen.findByRole('button', { name: 'Add guests' }, { timeout: 20000 }));
+  fireEvent.click(await screen.findByRole('button', { name: 'Add guests' }));
   expect(event().roster).toHaveLength(3);
 });
 

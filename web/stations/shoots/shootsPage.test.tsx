@@ -75,7 +75,7 @@ test('no shoots: what one is, and the sample can be brought back', async () => {
 test('a new shoot is made by its dialog and opened at Gather', async () => {
   show();
   fireEvent.click(await screen.findByRole('button', { name: 'New shoot' }));
-  const name = await screen.findByLabelText('Name', undefined, { timeout: 20000 });
+  const name = await screen.findByLabelText('Name');
   fireEvent.change(name, { target: { value: 'Harbour' } });
   fireEvent.click(screen.getByRole('button', { name: 'Make the shoot' }));
   expect(await screen.findByText('opened 9')).toBeTruthy();
@@ -120,7 +120,7 @@ test('what was removed can be taken back from the notice and from the page', asy
 test('renaming opens with what it is called now and sends what was changed', async () => {
   show();
   await fromMenu('Quay', 'Name, date, place');
-  const name = (await screen.findByLabelText('Name', undefined, { timeout: 20000 })) as HTMLInputElement;
+  const name = (await screen.findByLabelText('Name')) as HTMLInputElement;
   expect(name.value).toBe('Quay');
   fireEvent.change(name, { target: { value: 'Old quay' } });
   fireEvent.click(screen.getByRole('button', { name: 'Keep it' }));
