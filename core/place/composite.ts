@@ -1,7 +1,8 @@
 import { encoderFor, encodeTable8, linearTable } from '../colour/transfer.ts';
 import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
 import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
-import { placedRectangle, type Placement } from './placement.ts';
+import type { Placement } from './placement.ts';
+import { forPlacedRows } from './resample.ts';
 
 /** A tone from the encoded range 0–255 that a cut is judged on. */
 export type Tone = readonly [number, number, number];
@@ -100,117 +101,17 @@ export function compositeOnBackground(
   background: EncodedRaster,
   placement: Placement,
 ): EncodedRaster & { channels: 3 } {
-  const { width, height } = background;
+  const { width, height, channels } = background;
   const out = background.data.slice();
-  const rectangle = placedRectangle(cutout, background, placement);
-  const columns = tentWeights(rectangle.left, rectangle.width, width, cutout.width);
-  const rows = tentWeights(rectangle.top, rectangle.height, height, cutout.height);
-  if (columns.first < columns.end && rows.first < rows.end) mixRows(cutout, out, width, columns, rows, background);
-  return { width, height, channels: 3, data: out };
-}
-
-/** For each target pixel first…end: where its source samples start, and their weights (they sum to at most 1). */
-interface Weights {
-  first: number;
-  end: number;
-  taps: number;
-  start: Int32Array;
-  weight: Float32Array;
-}
-
-function tentWeights(offset: number, size: number, targetSize: number, sourceSize: number): Weights {
-  const first = Math.max(0, Math.floor(offset));
-  const end = Math.max(first, Math.min(targetSize, Math.ceil(offset + size)));
-  const ratio = sourceSize / size;
-  const reach = Math.max(1, ratio);
-  const taps = Math.ceil(2 * reach) + 1;
-  const start = new Int32Array(end - first);
-  const weight = new Float32Array((end - first) * taps);
-  for (let t = first; t < end; t++) {
-    const centre = (t + 0.5 - offset) * ratio - 0.5;
-    const from = Math.ceil(centre - reach);
-    start[t - first] = from;
-    let total = 0;
-    for (let k = 0; k < taps; k++) total += Math.max(0, 1 - Math.abs(from + k - centre) / reach);
-    for (let k = 0; k < taps; k++) {
-      // Beyond the frame there is nothing, except that a frame's own edge pixel covers its whole pixel.
-      const s = from + k;
-      if (s < 0 || s >= sourceSize) continue;
-      weight[(t - first) * taps + k] = Math.max(0, 1 - Math.abs(s - centre) / reach) / total;
-    }
-  }
-  return { first, end, taps, start, weight };
-}
-
-function mixRows(
-  cutout: EncodedRaster,
-  out: Uint8Array | Uint16Array,
-  width: number,
-  columns: Weights,
-  rows: Weights,
-  background: EncodedRaster,
-): void {
-  const span = columns.end - columns.first;
-  const cache = new Map<number, Float32Array>();
-  const spare: Float32Array[] = [];
-  const sum = new Float32Array(span * 4);
   const table = linearTable(out);
   const encode = encoderFor(out);
-  for (let y = rows.first; y < rows.end; y++) {
-    const r = y - rows.first;
-    const start = rows.start[r];
-    for (const [row, line] of cache) {
-      if (row >= start) continue;
-      cache.delete(row);
-      spare.push(line);
-    }
-    sum.fill(0);
-    for (let k = 0; k < rows.taps; k++) {
-      const w = rows.weight[r * rows.taps + k];
-      if (w === 0) continue;
-      let line = cache.get(start + k);
-      if (!line) {
-        line = spare.pop() ?? new Float32Array(span * 4);
-        resampleRow(cutout, start + k, columns, line);
-        cache.set(start + k, line);
-      }
-      for (let i = 0; i < sum.length; i++) sum[i] += w * line[i];
-    }
-    for (let x = 0, i = 0; x < span; x++, i += 4) {
-      const a = sum[i + 3];
+  forPlacedRows(cutout, background, placement, {}, (y, first, row) => {
+    for (let i = 0, o = (y * width + first) * channels; i < row.length; i += 4, o += channels) {
+      const a = row[i + 3];
       if (a <= 0) continue;
-      const o = (y * width + columns.first + x) * background.channels;
       const keep = 1 - a;
-      for (let c = 0; c < 3; c++) out[o + c] = encode(sum[i + c] + keep * table[out[o + c]]);
+      for (let c = 0; c < 3; c++) out[o + c] = encode(row[i + c] + keep * table[out[o + c]]);
     }
-  }
-}
-
-/** One source row, resampled to the target columns: premultiplied linear RGBA. */
-function resampleRow(cutout: EncodedRaster, row: number, columns: Weights, line: Float32Array): void {
-  const { width, data } = cutout;
-  const table = linearTable(data);
-  const white = whiteLevel(cutout);
-  const { taps, start, weight } = columns;
-  for (let x = 0, o = 0; x < start.length; x++, o += 4) {
-    let r = 0;
-    let g = 0;
-    let b = 0;
-    let a = 0;
-    for (let k = 0; k < taps; k++) {
-      const w = weight[x * taps + k];
-      if (w === 0) continue;
-      const i = (row * width + start[x] + k) * 4;
-      const alpha = (w * data[i + 3]) / white;
-      if (alpha === 0) continue;
-      r += alpha * table[data[i]];
-      g += alpha * table[data[i + 1]];
-      b += alpha * table[data[i + 2]];
-      a += alpha;
-    }
-    line[o] = r;
-    line[o + 1] = g;
-    line[o + 2] = b;
-    line[o + 3] = a;
-  }
+  });
+  return { width, height, channels: 3, data: out };
 }

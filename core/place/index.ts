@@ -22,3 +22,20 @@ export {
   type Placement,
   type Size,
 } from './placement.ts';
+export {
+  defaultLook,
+  isPlain,
+  lookFacts,
+  lookGroups,
+  lookSettings,
+  lookSwitches,
+  plainLook,
+  type Look,
+  type LookFacts,
+  type LookGroup,
+  type LookSetting,
+  type LookSwitch,
+} from './look.ts';
+export { matchBounds, matchOf, miredOf, skinTurn, type Match } from './match.ts';
+export { placedPicture, type Measured } from './picture.ts';
+export { tonesOf, type Tones } from './tones.ts';

@@ -2,16 +2,76 @@ import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { fractalNoise, noise2, seededRandom } from '../random.ts';
+import type { Lights } from './lights.ts';
+import type { Vector } from './solids.ts';
 
 /** A painted scene: linear colour at u (0 left – 1 right, in heights) and v (0 top – 1 bottom). */
 type Scene = (u: number, v: number, out: [number, number, number]) => void;
 
-export const demoBackgrounds: { name: string; title: string; scene: () => Scene }[] = [
-  { name: 'cliff-path', title: 'Cliff path', scene: cliffPath },
-  { name: 'sky-of-kites', title: 'Sky full of kites', scene: skyOfKites },
-  { name: 'harbour-at-dusk', title: 'Harbour at dusk', scene: harbourAtDusk },
-  { name: 'net-loft', title: 'Net loft', scene: netLoft },
+/** A scene, and the light that somebody would stand in there, in its own levels: 1 is white. */
+export interface DemoBackground {
+  name: string;
+  title: string;
+  scene: () => Scene;
+  lights: Lights;
+}
+
+const noBounce = { bounce: [0, 0, 0] } as const;
+export const demoBackgrounds: DemoBackground[] = [
+  {
+    name: 'cliff-path',
+    title: 'Cliff path',
+    scene: cliffPath,
+    // A hazy sun from the left, and much sky.
+    lights: {
+      key: { direction: toward(-0.5, 0.7, 0.5), colour: [0.72, 0.68, 0.62] },
+      others: [],
+      ambient: [0.26, 0.3, 0.36],
+      ...noBounce,
+    },
+  },
+  {
+    name: 'sky-of-kites',
+    title: 'Sky full of kites',
+    scene: skyOfKites,
+    // The sun from the right, sky, and light from the sand.
+    lights: {
+      key: { direction: toward(0.45, 0.75, 0.5), colour: [0.82, 0.77, 0.68] },
+      others: [{ direction: toward(0, -0.9, 0.4), colour: [0.16, 0.13, 0.09] }],
+      ambient: [0.26, 0.31, 0.39],
+      ...noBounce,
+    },
+  },
+  {
+    name: 'harbour-at-dusk',
+    title: 'Harbour at dusk',
+    scene: harbourAtDusk,
+    // Harbour lamps from the right, the last of the sky behind, a dark sky before.
+    lights: {
+      key: { direction: toward(0.7, 0.35, 0.6), colour: [0.24, 0.16, 0.08] },
+      others: [{ direction: toward(0, 0.25, -1), colour: [0.4, 0.2, 0.14] }],
+      ambient: [0.1, 0.105, 0.14],
+      ...noBounce,
+    },
+  },
+  {
+    name: 'net-loft',
+    title: 'Net loft',
+    scene: netLoft,
+    // One lamp from the upper right, and what the boards throw back.
+    lights: {
+      key: { direction: toward(0.4, 0.6, 0.6), colour: [0.9, 0.82, 0.7] },
+      others: [],
+      ambient: [0.25, 0.22, 0.18],
+      ...noBounce,
+    },
+  },
 ];
+
+function toward(x: number, y: number, z: number): Vector {
+  const length = Math.hypot(x, y, z);
+  return [x / length, y / length, z / length];
+}
 
 /** Paints a background, 8-bit sRGB, with a little grain so that skies do not band. */
 export function paintBackground(

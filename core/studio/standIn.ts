@@ -32,6 +32,8 @@ export interface Shot {
   ownGrain?: boolean;
   /** People as they would look without the screen's light on them: what a perfect cut would give. */
   withoutBounce?: boolean;
+  /** Light that people stand in, in the place of the plan's. */
+  lights?: Lights;
   /** What went wrong when it was taken. */
   mistakes?: Mistakes;
 }
@@ -100,7 +102,7 @@ function paintPeople(plan: Plan, shot: Shot): LinearRaster {
     const layer = paintPerson(
       subject,
       { width, height, scale, originX: head.x * perPixel, originY: head.y * perPixel },
-      withBounce(lightsOn(plan, { ...person, x, z }), !shot.withoutBounce),
+      shot.lights ?? withBounce(lightsOn(plan, { ...person, x, z }), !shot.withoutBounce),
       LENS_BLUR,
     );
     if (all) layOver(all, { left: 0, top: 0, picture: layer });

@@ -1,0 +1,116 @@
+import { differenceCiede2000, type Rgb } from 'culori';
+import { encoderFor } from '../core/colour/transfer.ts';
+import type { EncodedRaster, LinearRaster } from '../core/image/raster.ts';
+import {
+  compositeOnBackground,
+  defaultLook,
+  matchOf,
+  miredOf,
+  placedPicture,
+  plainLook,
+  tonesOf,
+  type Look,
+} from '../core/place/index.ts';
+import { demoBackgrounds, demoFrames, demoShot, paintBackground, takeFrame } from '../core/studio/index.ts';
+import { writeSection } from './section.ts';
+
+/** Height of the frames and backgrounds that are compared, pixels. */
+const HEIGHT = 480;
+/** Every so many-th pixel of the person is compared. */
+const EVERY = 7;
+const placement = { x: 0.5, y: 1, height: 1 };
+
+/**
+ * How near the match of a person to a background comes to the same person rendered in that background's own light.
+ * @param wanted name of one background; all of them without.
+ */
+export async function match(wanted?: string): Promise<void> {
+  const look: Look = { ...plainLook };
+  for (const name of ['toLevel', 'toTint', 'toBlacks', 'toSaturation'] as const) look[name] = defaultLook[name];
+  const rows: string[] = [];
+  const all = { before: [] as number[], after: [] as number[] };
+  const frames = demoFrames.filter(({ subjects }) => subjects.length === 1).filter((_, n) => n % 3 === 0);
+  for (const { name, title, scene, lights } of demoBackgrounds) {
+    if (wanted && wanted !== name) continue;
+    const background = paintBackground(scene(), Math.round((HEIGHT * 3) / 4), HEIGHT, 5);
+    const there = tonesOf(background);
+    if (!there) continue;
+    const before: number[] = [];
+    const after: number[] = [];
+    const sides: number[] = [];
+    let proposed = '';
+    for (const frame of frames) {
+      const { plan, shot } = demoShot(frame, HEIGHT);
+      const clean = { ...shot, noiseless: true };
+      const cut = cutOf(takeFrame(plan, { ...clean, withoutBounce: true }).foreground);
+      const truth = compositeOnBackground(
+        cutOf(takeFrame(plan, { ...clean, lights }).foreground),
+        background,
+        placement,
+      );
+      const person = tonesOf(cut);
+      if (!person) continue;
+      const measured = { person, scene: there, cut, background };
+      const placed = placedPicture(cut, background, placement, look, measured);
+      before.push(apart(compositeOnBackground(cut, background, placement), truth, cut));
+      after.push(apart(placed, truth, cut));
+      sides.push(Math.sign(person.side));
+      const { exposure, warmth } = matchOf(person, there, look, cut, background, placement).proposed;
+      proposed = `${exposure.toFixed(2)} stops, ${Math.round(warmth)} mired`;
+    }
+    all.before.push(...before);
+    all.after.push(...after);
+    rows.push(
+      `| ${title} | ${mean(before).toFixed(1)} | ${mean(after).toFixed(1)} | ${(mean(after) / mean(before)).toFixed(2)} | ${proposed} (seen ${Math.round(miredOf(there.light))} mired, level ${there.level.toFixed(3)}, side ${there.side.toFixed(2)}) |`,
+    );
+  }
+  const { before, after } = all;
+  const table = `Mean CIEDE2000 of the person against the same person rendered in the scene's own light, ${frames.length} frames on each background,
+defaults, nothing joined or graded.
+
+| background | unmatched | matched | ratio | proposed for the last of them |
+| --- | --: | --: | --: | --- |
+${rows.join('\n')}
+| all | ${mean(before).toFixed(1)} | ${mean(after).toFixed(1)} | ${(mean(after) / mean(before)).toFixed(2)} | |
+
+What stays is mostly where the light comes from: matching changes colours and never turns the light.`;
+  console.log(table);
+  if (!wanted) await writeSection('accuracy.md', 'Match of person and background', table);
+}
+
+function cutOf({ width, height, data }: LinearRaster): EncodedRaster & { channels: 4 } {
+  const out = new Uint16Array(width * height * 4);
+  const encode = encoderFor(out);
+  for (let i = 0; i < out.length; i += 4) {
+    const a = Math.min(1, data[i + 3]);
+    for (let c = 0; c < 3 && a > 0; c++) out[i + c] = encode(data[i + c] / data[i + 3]);
+    out[i + 3] = Math.round(a * 65535);
+  }
+  return { width, height, channels: 4, data: out };
+}
+
+const difference = differenceCiede2000();
+
+/** Mean difference of two pictures where a cut of their height, in their middle, covers. */
+function apart(a: EncodedRaster, b: EncodedRaster, cut: EncodedRaster): number {
+  const left = Math.round((a.width - cut.width) / 2);
+  const rgb = ({ data }: EncodedRaster, i: number): Rgb => ({
+    mode: 'rgb',
+    r: data[i] / 255,
+    g: data[i + 1] / 255,
+    b: data[i + 2] / 255,
+  });
+  let sum = 0;
+  let count = 0;
+  for (let p = 0; p < cut.width * cut.height; p += EVERY) {
+    if (cut.data[p * 4 + 3] < 32768) continue;
+    const x = left + (p % cut.width);
+    if (x < 0 || x >= a.width) continue;
+    const i = (Math.floor(p / cut.width) * a.width + x) * 3;
+    sum += difference(rgb(a, i), rgb(b, i));
+    count++;
+  }
+  return sum / Math.max(1, count);
+}
+
+const mean = (values: number[]): number => values.reduce((sum, v) => sum + v, 0) / Math.max(1, values.length);

@@ -1,0 +1,247 @@
+/**
+ * How a person and a background are made to agree. One table that the code, the interface, the contract and the
+ * documents all read: a setting has exactly one range, default, unit and wording.
+ */
+export type Look = Record<LookSetting, number> & Record<LookSwitch, boolean>;
+
+export type LookGroup = 'match' | 'hand' | 'joining' | 'background' | 'grade';
+export const lookGroups: Record<LookGroup, string> = {
+  match: 'Matched by measuring',
+  hand: 'Person, by hand',
+  joining: 'Where they meet',
+  background: 'Background alone',
+  grade: 'Over all',
+};
+
+export type LookSetting =
+  | 'toLevel'
+  | 'toTint'
+  | 'toBlacks'
+  | 'toSaturation'
+  | 'toSharpness'
+  | 'toGrain'
+  | 'exposure'
+  | 'warmth'
+  | 'tint'
+  | 'contrast'
+  | 'saturation'
+  | 'blur'
+  | 'wrap'
+  | 'wrapWidth'
+  | 'bounce'
+  | 'bounceBelow'
+  | 'haze'
+  | 'contact'
+  | 'ground'
+  | 'wall'
+  | 'shadowSide'
+  | 'shadowLength'
+  | 'shadowSoftness'
+  | 'behindBlur'
+  | 'behindExposure'
+  | 'behindWarmth'
+  | 'behindSaturation'
+  | 'allExposure'
+  | 'allContrast'
+  | 'allWarmth'
+  | 'allSaturation'
+  | 'vignette';
+export type LookSwitch = 'mirrorPerson' | 'mirrorBackground';
+
+export interface LookFacts {
+  group: LookGroup;
+  label: string;
+  /** Inclusive. */
+  min: number;
+  max: number;
+  step: number;
+  /** What a new style starts with. */
+  default: number;
+  /** At this value nothing is done. */
+  none: number;
+  unit: string;
+  effect: string;
+}
+
+const share = { min: 0, max: 1, step: 0.05, none: 0, unit: 'share' };
+const stops = { min: -2, max: 2, step: 0.05, none: 0, default: 0, unit: 'stops' };
+const mired = { min: -120, max: 120, step: 5, none: 0, default: 0, unit: 'mired' };
+const times = { min: 0, max: 2, step: 0.05, none: 1, default: 1, unit: 'times' };
+/** Lengths are thousandths of the background's height, so that they mean the same in any size. */
+const length = { min: 0, max: 20, step: 0.25, none: 0, default: 0, unit: '‰ of height' };
+
+export const lookFacts: Record<LookSetting, LookFacts> = {
+  toLevel: {
+    ...share,
+    group: 'match',
+    label: 'Brightness',
+    default: 1,
+    effect: 'The person as bright as somebody would be who stood in that light.',
+  },
+  toTint: {
+    ...share,
+    group: 'match',
+    label: 'Colour of the light',
+    default: 1,
+    effect: 'As warm or cold as the light there; skin is turned no further than stated.',
+  },
+  toBlacks: {
+    ...share,
+    group: 'match',
+    label: 'Blacks',
+    default: 0.3,
+    effect: 'The darkest of the person as dark as the darkest behind, and of its tint.',
+  },
+  toSaturation: {
+    ...share,
+    group: 'match',
+    label: 'Saturation',
+    default: 0.3,
+    effect: 'Colours as strong as those of the background.',
+  },
+  toSharpness: {
+    ...share,
+    group: 'match',
+    label: 'Sharpness',
+    default: 0,
+    effect:
+      'No sharper than the background. Leave it where the background is out of focus behind a person who would be in focus.',
+  },
+  toGrain: { ...share, group: 'match', label: 'Grain', default: 0.7, effect: 'Grain as strong as the background’s.' },
+  exposure: { ...stops, group: 'hand', label: 'Exposure', effect: 'Lighter or darker, after what was measured.' },
+  warmth: { ...mired, group: 'hand', label: 'Warmth', effect: 'Warmer to the right.' },
+  tint: {
+    ...share,
+    min: -1,
+    default: 0,
+    group: 'hand',
+    label: 'Green or magenta',
+    effect: 'Green to the left, magenta to the right.',
+  },
+  contrast: { ...times, min: 0.5, max: 1.5, group: 'hand', label: 'Contrast', effect: 'About the middle grey.' },
+  saturation: { ...times, group: 'hand', label: 'Saturation', effect: 'None is grey.' },
+  blur: { ...length, max: 6, group: 'hand', label: 'Softer', effect: 'Person and edge together, as a lens would.' },
+  wrap: {
+    ...share,
+    group: 'joining',
+    label: 'Light round the edge',
+    default: 0.35,
+    effect: 'Light from behind reaches over the edge, where the background is brighter.',
+  },
+  wrapWidth: {
+    ...length,
+    none: 6,
+    default: 6,
+    min: 3,
+    group: 'joining',
+    label: 'How far round',
+    effect: 'How far from the edge that light reaches.',
+  },
+  bounce: {
+    ...share,
+    group: 'joining',
+    label: 'Light from the sides',
+    default: 0.25,
+    effect: 'Sides of the person take the colour of what lies beside them.',
+  },
+  bounceBelow: {
+    ...share,
+    group: 'joining',
+    label: 'Light from below',
+    default: 0.1,
+    effect: 'The ground throws its colour upwards.',
+  },
+  haze: {
+    ...share,
+    max: 0.6,
+    group: 'joining',
+    label: 'Haze before the person',
+    default: 0,
+    effect: 'Air of the background’s colour, as in the distance.',
+  },
+  contact: {
+    ...share,
+    group: 'joining',
+    label: 'Shadow at the feet',
+    default: 0.5,
+    effect: 'Dark where feet or a seat meet the ground. Seen where they are in the picture.',
+  },
+  ground: {
+    ...share,
+    group: 'joining',
+    label: 'Shadow on the ground',
+    default: 0.2,
+    effect: 'Cast from the feet, away from the light.',
+  },
+  wall: {
+    ...share,
+    group: 'joining',
+    label: 'Shadow on a wall behind',
+    default: 0,
+    effect: 'Beside the person, away from the light.',
+  },
+  shadowSide: {
+    ...share,
+    min: -1,
+    default: 0.3,
+    group: 'joining',
+    label: 'Falls to',
+    effect: 'Left or right; the light comes from the other side.',
+  },
+  shadowLength: {
+    ...share,
+    min: 0.05,
+    max: 1.5,
+    none: 0.4,
+    default: 0.4,
+    group: 'joining',
+    label: 'Length',
+    effect: 'Long with a low light.',
+  },
+  shadowSoftness: {
+    ...length,
+    max: 60,
+    step: 1,
+    none: 20,
+    default: 20,
+    group: 'joining',
+    label: 'Softness',
+    effect: 'At the far end of the shadow; at the feet it is sharp.',
+  },
+  behindBlur: { ...length, group: 'background', label: 'Blur', effect: 'Out of focus behind the person.' },
+  behindExposure: { ...stops, group: 'background', label: 'Exposure', effect: 'Lighter or darker.' },
+  behindWarmth: { ...mired, group: 'background', label: 'Warmth', effect: 'Warmer to the right.' },
+  behindSaturation: { ...times, group: 'background', label: 'Saturation', effect: 'None is grey.' },
+  allExposure: { ...stops, group: 'grade', label: 'Exposure', effect: 'Person and background together.' },
+  allContrast: { ...times, min: 0.5, max: 1.5, group: 'grade', label: 'Contrast', effect: 'About the middle grey.' },
+  allWarmth: { ...mired, group: 'grade', label: 'Warmth', effect: 'Warmer to the right.' },
+  allSaturation: { ...times, group: 'grade', label: 'Saturation', effect: 'None is grey.' },
+  vignette: { ...share, group: 'grade', label: 'Darker corners', default: 0, effect: 'Leads the eye to the middle.' },
+};
+export const lookSettings = Object.keys(lookFacts) as LookSetting[];
+export const lookSwitches: Record<LookSwitch, string> = {
+  mirrorPerson: 'Mirror the person',
+  mirrorBackground: 'Mirror the background',
+};
+
+function lookOf(value: (facts: LookFacts) => number): Look {
+  return {
+    ...(Object.fromEntries(lookSettings.map((name) => [name, value(lookFacts[name])])) as Record<LookSetting, number>),
+    mirrorPerson: false,
+    mirrorBackground: false,
+  };
+}
+/** Nothing is done to either: person and background as they are. */
+export const plainLook: Look = lookOf(({ none }) => none);
+/** What a new style starts with. */
+export const defaultLook: Look = lookOf((facts) => facts.default);
+
+/** Settings that only say where or how far another reaches. */
+const shaping = new Set<string>(['wrapWidth', 'shadowSide', 'shadowLength', 'shadowSoftness']);
+
+/** Whether a look leaves both pictures as they are. */
+export function isPlain(look: Look): boolean {
+  return (Object.keys(plainLook) as (keyof Look)[]).every(
+    (name) => shaping.has(name) || look[name] === plainLook[name],
+  );
+}

@@ -1,0 +1,303 @@
+import { describe, expect, test } from 'vitest';
+import { linearTable } from '../colour/transfer.ts';
+import type { EncodedRaster } from '../image/raster.ts';
+import { seededRandom } from '../random.ts';
+import {
+  compositeOnBackground,
+  defaultLook,
+  isPlain,
+  lookFacts,
+  lookSettings,
+  matchBounds,
+  matchOf,
+  miredOf,
+  placedPicture,
+  plainLook,
+  skinTurn,
+  tonesOf,
+  type Look,
+  type Measured,
+  type Tones,
+} from './index.ts';
+import { hueOf, skins, warmer } from './match.ts';
+
+/** Matching and joining a person and a background. */
+
+type Rgba = EncodedRaster & { channels: 4 };
+const table = linearTable(new Uint8Array());
+
+function filled(width: number, height: number, rgb: (x: number, y: number) => number[]): EncodedRaster {
+  const data = new Uint8Array(width * height * 3);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++) for (const v of rgb(x, y)) data[i++] = Math.max(0, Math.min(255, Math.round(v)));
+  return { width, height, channels: 3, data };
+}
+/** Somebody of one colour who takes up a part of a frame. */
+function standing(
+  { left, right, top, bottom }: { left: number; right: number; top: number; bottom: number },
+  rgb: readonly number[] = [180, 130, 110],
+  width = 60,
+  height = 90,
+): Rgba {
+  const data = new Uint8Array(width * height * 4);
+  for (let y = top; y < bottom; y++) for (let x = left; x < right; x++) data.set([...rgb, 255], (y * width + x) * 4);
+  return { width, height, channels: 4, data };
+}
+const person = standing({ left: 20, right: 40, top: 10, bottom: 80 });
+const whole = { x: 0.5, y: 1, height: 1 };
+const scene = filled(60, 90, (x, y) => [40 + x, 60 + y, 120]);
+const pixel = ({ data, width, channels }: EncodedRaster, x: number, y: number): number[] => [
+  ...data.subarray((y * width + x) * channels, (y * width + x) * channels + 3),
+];
+const look = (part: Partial<Look>): Look => ({ ...plainLook, ...part });
+const place = (part: Partial<Look>, behind = scene, cut: Rgba = person, measured?: Measured): EncodedRaster =>
+  placedPicture(cut, behind, whole, look(part), measured);
+const tones = (part: Partial<Tones> = {}): Tones => ({
+  black: [0.01, 0.01, 0.01],
+  middle: [0.2, 0.2, 0.2],
+  white: [0.6, 0.6, 0.6],
+  level: 0.2,
+  light: [1, 1, 1],
+  saturation: 0.3,
+  blur: 0.7,
+  grain: 0,
+  side: 0,
+  ...part,
+});
+const size = { width: 60, height: 90 };
+const matched = (there: Partial<Tones>, part: Partial<Look> = {}, here: Partial<Tones> = {}) =>
+  matchOf(tones(here), tones(there), look({ toLevel: 1, toTint: 1, ...part }), size, size, whole);
+
+describe('a look that does nothing', () => {
+  test('is the plain composite to the bit, also where only lengths differ', () => {
+    const plain = compositeOnBackground(person, scene, whole).data;
+    expect(place({}).data).toEqual(plain);
+    expect(place({ wrapWidth: 15, shadowLength: 1, shadowSide: -1 }).data).toEqual(plain);
+    expect(isPlain(plainLook)).toBe(true);
+    expect(isPlain(defaultLook)).toBe(false);
+  });
+  test('and the long way gives the same within a step', () => {
+    // A vignette too weak to be seen takes the long way.
+    const long = place({ vignette: 1e-9 }).data;
+    compositeOnBackground(person, scene, whole).data.forEach((v, i) =>
+      expect(Math.abs(v - long[i])).toBeLessThanOrEqual(1),
+    );
+  });
+});
+
+test('every setting does something at both of its ends, changes no input and gives no figure beyond its depth', () => {
+  const ball = standing({ left: 20, right: 40, top: 10, bottom: 70 });
+  const light = filled(60, 90, (x, y) => [120 + 2 * x, 140 + y, 235]);
+  const before = [ball.data.slice(), light.data.slice()];
+  const there = tones({
+    black: [0.001, 0.02, 0.03],
+    blur: 3,
+    grain: 0.05,
+    saturation: 0.7,
+    level: 0.03,
+    light: [1.4, 1, 0.6],
+  });
+  const measured: Measured = { person: tones(), scene: there, cut: size, background: size };
+  const shape = { wrap: 1, wrapWidth: 15, contact: 1, ground: 1, wall: 1 };
+  for (const name of lookSettings) {
+    const { min, max, none } = lookFacts[name];
+    const base = name.startsWith('shadow') || name === 'wrapWidth' ? shape : {};
+    for (const value of [min, max]) {
+      if (value === none) continue;
+      const out = place({ ...base, [name]: value }, light, ball, measured).data;
+      expect(out, `${name} ${value}`).not.toEqual(place(base, light, ball, measured).data);
+    }
+  }
+  expect([ball.data, light.data]).toEqual(before);
+});
+
+test('any look, anywhere, gives whole pixels of the background’s depth', () => {
+  const random = seededRandom(8);
+  for (let n = 0; n < 8; n++) {
+    const any = { ...plainLook, mirrorPerson: random() > 0.5, mirrorBackground: random() > 0.5 };
+    for (const name of lookSettings) {
+      const { min, max } = lookFacts[name];
+      any[name] = min + random() * (max - min);
+    }
+    const at = { x: random() * 2 - 0.5, y: random() * 2, height: 0.05 + random() * 2 };
+    const deep: EncodedRaster = { ...scene, data: Uint16Array.from(scene.data, (v) => v * 257) };
+    const measured: Measured = { person: tones(), scene: tones({ grain: 0.03 }), cut: size, background: size };
+    const out = placedPicture(person, scene, at, any, measured);
+    const wide = placedPicture(person, deep, at, any, measured);
+    expect(out.data).toHaveLength(60 * 90 * 3);
+    expect(wide.data).toBeInstanceOf(Uint16Array);
+    out.data.forEach((v, i) => expect(Math.abs(v - wide.data[i] / 257)).toBeLessThan(1.1));
+  }
+});
+
+describe('light round the edge', () => {
+  const bright = filled(60, 90, () => [250, 250, 255]);
+  test('lightens the edge before something bright and not the middle, and nothing before something dark', () => {
+    const out = place({ wrap: 1, wrapWidth: 20 }, bright);
+    expect(pixel(out, 20, 45)[0]).toBeGreaterThan(200);
+    expect(Math.abs(pixel(out, 30, 45)[0] - 180)).toBeLessThanOrEqual(2);
+    expect(
+      pixel(
+        place(
+          { wrap: 1 },
+          filled(60, 90, () => [10, 10, 10]),
+        ),
+        20,
+        45,
+      ),
+    ).toEqual([180, 130, 110]);
+  });
+  test('adds no light of its own: nothing is lighter than the lightest of person and background', () => {
+    for (const part of [{ wrap: 1, wrapWidth: 20 }, { haze: 0.6 }, { wrap: 0.6, haze: 0.3 }]) {
+      const out = place(part, bright).data;
+      for (let i = 0; i < out.length; i += 3) expect(out[i + 2]).toBeLessThanOrEqual(255);
+      const inside = pixel(
+        place(
+          part,
+          filled(60, 90, () => [200, 90, 60]),
+        ),
+        20,
+        45,
+      );
+      expect(inside[0]).toBeLessThanOrEqual(200);
+      expect(inside[1]).toBeGreaterThanOrEqual(90);
+      expect(inside[2]).toBeGreaterThanOrEqual(60);
+    }
+  });
+});
+
+describe('light from the surroundings', () => {
+  test('a red wall beside somebody reddens that side', () => {
+    const wall = filled(60, 90, (x) => (x < 30 ? [200, 20, 20] : [150, 150, 150]));
+    const out = place({ bounce: 1 }, wall);
+    const share = ([r, g]: number[]): number => r / g;
+    expect(share(pixel(out, 21, 45))).toBeGreaterThan(share(pixel(out, 38, 45)) * 1.1);
+  });
+  test('stays within three fifths of a channel at full strength from everywhere', () => {
+    const out = place(
+      { bounce: 1, bounceBelow: 1 },
+      filled(60, 90, () => [0, 0, 0]),
+    );
+    for (let y = 10; y < 80; y += 5) expect(table[pixel(out, 20, y)[0]]).toBeGreaterThan(0.39 * table[180]);
+  });
+});
+
+describe('shadows', () => {
+  const ground = filled(60, 90, () => [150, 150, 150]);
+  const dark = (out: EncodedRaster, x: number, y: number): number => 150 - pixel(out, x, y)[0];
+  test('only darken, and nothing on the person', () => {
+    const out = place({ contact: 1, ground: 1, wall: 1, shadowSide: 1 }, ground);
+    for (let i = 0; i < out.data.length; i += 3) {
+      const covered = person.data[(i / 3) * 4 + 3] > 0;
+      if (covered) expect(out.data[i]).toBe(180);
+      else expect(out.data[i]).toBeLessThanOrEqual(150);
+    }
+  });
+  test('fall to the side they are asked to fall to', () => {
+    const right = place({ wall: 1, shadowSide: 1, shadowSoftness: 0 }, ground);
+    const left = place({ wall: 1, shadowSide: -1, shadowSoftness: 0 }, ground);
+    expect(dark(right, 44, 50)).toBeGreaterThan(30);
+    expect(dark(right, 15, 50)).toBe(0);
+    expect(dark(left, 15, 50)).toBeGreaterThan(30);
+  });
+  test('of feet need feet: who goes on below the frame presses on nothing', () => {
+    expect(dark(place({ contact: 1 }, ground), 30, 80)).toBeGreaterThan(30);
+    const half = standing({ left: 20, right: 40, top: 10, bottom: 90 });
+    const up = { ...whole, y: 0.8 };
+    const out = placedPicture(half, ground, up, look({ contact: 1, ground: 1 }), undefined);
+    expect(pixel(out, 30, 75)).toEqual([150, 150, 150]);
+  });
+});
+
+describe('mirroring', () => {
+  test('turns the one and leaves the other', () => {
+    const aside = standing({ left: 5, right: 15, top: 10, bottom: 80 });
+    const out = place({ mirrorPerson: true }, scene, aside);
+    expect(pixel(out, 50, 40)).toEqual([180, 130, 110]);
+    expect(pixel(out, 10, 40)).toEqual(pixel(scene, 10, 40));
+    const behind = place({ mirrorBackground: true });
+    expect(pixel(behind, 2, 5)).toEqual(pixel(scene, 57, 5));
+    expect(pixel(behind, 30, 40)).toEqual([180, 130, 110]);
+  });
+});
+
+test('blur behind leaves the person sharp; softening the person leaves the background', () => {
+  const stripes = filled(60, 90, (x) => (x % 4 < 2 ? [40, 40, 40] : [200, 200, 200]));
+  const out = place({ behindBlur: 20 }, stripes);
+  expect(Math.abs(pixel(out, 4, 5)[0] - pixel(out, 6, 5)[0])).toBeLessThan(60);
+  expect(pixel(out, 21, 45)).toEqual([180, 130, 110]);
+  const soft = place({ blur: 6 }, stripes, standing({ left: 20, right: 40, top: 10, bottom: 80 }));
+  expect(pixel(soft, 4, 5)).toEqual(pixel(stripes, 4, 5));
+});
+
+describe('the proposed match', () => {
+  test('a warm, a dark, and a like scene', () => {
+    expect(matched({ light: [1.4, 0.95, 0.55] }).proposed.warmth).toBeGreaterThan(20);
+    expect(matched({ light: [0.8, 1, 1.4] }).proposed.warmth).toBeLessThan(-3);
+    // A dusk: the middle lies three stops under the lightest.
+    expect(matched({ level: 0.06, white: [0.8, 0.6, 0.3] }).proposed.exposure).toBeLessThan(-1);
+    const like = matched({ level: 0.25 }, {}, { white: [0.35, 0.35, 0.35] });
+    expect(Math.abs(like.proposed.exposure)).toBeLessThan(0.2);
+    expect(Math.abs(like.proposed.warmth)).toBeLessThan(2);
+  });
+  test('blacks of a scene without anything dark are not taken for haze', () => {
+    expect(matched({ black: [0.2, 0.2, 0.25] }, { toBlacks: 1 }).proposed.lift).toBe(0);
+    expect(matched({ black: [0.03, 0.03, 0.04] }, { toBlacks: 1 }).proposed.lift).toBeGreaterThan(0.005);
+  });
+  test('skin is turned no further than stated, whatever the scene', () => {
+    const random = seededRandom(21);
+    for (let n = 0; n < 200; n++) {
+      const light: [number, number, number] = [0.2 + 3 * random(), 0.2 + 3 * random(), 0.2 + 3 * random()];
+      const { step, proposed } = matched({ light });
+      expect(proposed.skinTurn).toBeLessThanOrEqual(matchBounds.skinTurn + 1e-6);
+      const [r, g, b] = skins[n % skins.length];
+      const turned = hueOf([r * step.gain[0], g * step.gain[1], b * step.gain[2]]) - hueOf([r, g, b]);
+      expect(Math.abs(turned)).toBeLessThanOrEqual(matchBounds.skinTurn + 1e-6);
+    }
+    expect(skinTurn([0.6, 1.2, 0.6])).toBeGreaterThan(matchBounds.skinTurn);
+  });
+  test('grain and blur add up to those of the background, and never take any away', () => {
+    expect(matched({ grain: 0.05 }, { toGrain: 1 }, { grain: 0.03 }).grain).toBeCloseTo(0.04, 6);
+    expect(matched({ grain: 0.01 }, { toGrain: 1 }, { grain: 0.03 }).grain).toBe(0);
+    expect(matched({ blur: 5 }, { toSharpness: 1 }, { blur: 3 }).blur).toBeCloseTo((4 * 1000) / 90, 6);
+    expect(matched({ blur: 1 }, { toSharpness: 1 }, { blur: 3 }).blur).toBe(0);
+  });
+  test('warmth in mired and back', () => {
+    for (const mired of [-80, 0, 60, 200]) expect(miredOf(warmer(mired))).toBeCloseTo(mired, 1);
+  });
+});
+
+describe('what is measured', () => {
+  test('of a cut only where it is solid; of nothing, nothing', () => {
+    const there = tonesOf(person);
+    expect(there?.middle[0]).toBeCloseTo(table[180], 5);
+    expect(there?.saturation).toBeCloseTo(1 - table[110] / table[180], 3);
+    expect(tonesOf(standing({ left: 0, right: 0, top: 0, bottom: 0 }))).toBeUndefined();
+  });
+  test('grain of a plain picture, within a tenth', () => {
+    const random = seededRandom(4);
+    const normal = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const grainy = filled(300, 300, () => {
+      const n = 6 * normal();
+      return [120 + n, 120 + n, 120 + n];
+    });
+    const found = tonesOf(grainy)?.grain ?? 0;
+    expect(found * 255).toBeGreaterThan(5.2);
+    expect(found * 255).toBeLessThan(6.8);
+  });
+  test.each([1, 2, 4])('blur of an edge of %i pixels, within a quarter', (sigma) => {
+    const edge = (x: number): number => {
+      let sum = 0;
+      for (let k = -60; k <= 60; k++) sum += (x + k / 4 < 100 ? 40 : 210) * Math.exp(-((k / 4 / sigma) ** 2) / 2);
+      return sum;
+    };
+    const total = edge(-1000) / 40;
+    const found = tonesOf(filled(200, 120, (x) => Array<number>(3).fill(edge(x) / total)))?.blur ?? 0;
+    expect(found).toBeGreaterThan(0.75 * sigma);
+    expect(found).toBeLessThan(1.25 * sigma);
+  });
+  test('the side that a picture is lit from', () => {
+    expect(tonesOf(filled(80, 80, (x) => [60 + x, 60 + x, 60 + x]))?.side).toBeGreaterThan(0.2);
+    expect(tonesOf(filled(80, 80, (x) => [140 - x, 140 - x, 140 - x]))?.side).toBeLessThan(-0.2);
+  });
+});

@@ -1,0 +1,255 @@
+import { encoderFor, linearTable } from '../colour/transfer.ts';
+import { gaussianBlur } from '../image/boxBlur.ts';
+import { createPlane, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { reduceToLinear } from '../image/reduce.ts';
+import { compositeOnBackground } from './composite.ts';
+import { CHANNELS, at, joinColour, joiningOf, joiningRow } from './joining.ts';
+import { isPlain, type Look } from './look.ts';
+import { colourChanger, handStep, isNoStep, matchOf, noColourStep, type Match } from './match.ts';
+import type { Placement, Size } from './placement.ts';
+import { forPlacedRows } from './resample.ts';
+import type { Tones } from './tones.ts';
+
+/** What is measured of the files themselves, so that every size of a picture is matched alike. */
+export interface Measured {
+  person: Tones;
+  scene: Tones;
+  /** Sizes of the two files, pixels. */
+  cut: Size;
+  background: Size;
+}
+
+/**
+ * The finished picture: a cut on its background, matched, joined and graded, in linear light. The same code shows it
+ * live and makes the files.
+ * @param measured without it nothing is matched by measuring; what the hand set is done.
+ * @returns RGB in the background's size and depth. Inputs are not changed.
+ */
+export function placedPicture(
+  cutout: EncodedRaster,
+  background: EncodedRaster,
+  placement: Placement,
+  look: Look,
+  measured: Measured | undefined,
+): EncodedRaster & { channels: 3 } {
+  if (isPlain(look)) return compositeOnBackground(cutout, background, placement);
+  const { width, height } = background;
+  const match = measured
+    ? matchOf(measured.person, measured.scene, look, measured.cut, measured.background, placement)
+    : byHand(look, background, placement);
+  const behindStep = handStep(look.behindExposure, look.behindWarmth, look.behindSaturation);
+  const joining = joiningOf(cutout, background, placement, look, behindStep);
+  const behind = behindOf(background, look, behindStep);
+  const grade = gradeOf(look, width, height);
+  const person = colourChanger(match.step);
+  const grainScale = measured ? Math.min(1, width / measured.background.width) : 1;
+  const grain = match.grain * grainScale;
+  const data = background.data.slice();
+  const encode = encoderFor(data);
+  const gridRow = new Float32Array((joining.width + 1) * CHANNELS);
+  const g = new Float32Array(CHANNELS);
+  const rgb = new Float32Array(3);
+  const line = new Float32Array(width * 3);
+  const across = steps(width, joining.width);
+
+  const shadeRow = (y: number): void => {
+    joiningRow(joining, y, height, gridRow);
+    behind(y, line);
+    if (look.contact === 0 && look.ground === 0 && look.wall === 0) return;
+    const { from, part } = across;
+    for (let x = 0, i = 0; x < width; x++, i += 3) {
+      const n = from[x] * CHANNELS + at.shade;
+      const lit = 1 - gridRow[n] - part[x] * (gridRow[n + CHANNELS] - gridRow[n]);
+      if (lit === 1) continue;
+      line[i] *= lit;
+      line[i + 1] *= lit;
+      line[i + 2] *= lit;
+    }
+  };
+  const keepRow = (y: number): void => {
+    const o = y * width * 3;
+    if (grade)
+      for (let x = 0, i = 0; x < width; x++, i += 3) {
+        rgb[0] = line[i];
+        rgb[1] = line[i + 1];
+        rgb[2] = line[i + 2];
+        grade(rgb, x, y);
+        line[i] = rgb[0];
+        line[i + 1] = rgb[1];
+        line[i + 2] = rgb[2];
+      }
+    for (let i = 0; i < line.length; i++) data[o + i] = encode(line[i]);
+  };
+  let next = 0;
+  const upTo = (row: number): void => {
+    for (; next < row; next++) {
+      shadeRow(next);
+      keepRow(next);
+    }
+  };
+  const blur = (match.blur / 1000) * height;
+  forPlacedRows(cutout, background, placement, { blur, mirrored: look.mirrorPerson }, (y, first, row) => {
+    upTo(y);
+    shadeRow(y);
+    for (let i = 0, x = first; i < row.length; i += 4, x++) {
+      const a = Math.min(1, row[i + 3]);
+      if (a <= 0) continue;
+      const straight = 1 / row[i + 3];
+      rgb[0] = row[i] * straight;
+      rgb[1] = row[i + 1] * straight;
+      rgb[2] = row[i + 2] * straight;
+      person(rgb);
+      const n = across.from[x] * CHANNELS;
+      const part = across.part[x];
+      for (let c = 0; c < CHANNELS; c++) g[c] = gridRow[n + c] + part * (gridRow[n + CHANNELS + c] - gridRow[n + c]);
+      joinColour(rgb, g, look);
+      if (grain > 0) {
+        // A little of encoded light is about 2 √linear as much of linear light.
+        const more = 2 * grain * noiseOf(x, y);
+        for (let c = 0; c < 3; c++) rgb[c] = Math.max(0, rgb[c] + Math.sqrt(rgb[c]) * more);
+      }
+      const o = x * 3;
+      const keep = 1 - a;
+      line[o] = a * rgb[0] + keep * line[o];
+      line[o + 1] = a * rgb[1] + keep * line[o + 1];
+      line[o + 2] = a * rgb[2] + keep * line[o + 2];
+    }
+    keepRow(y);
+    next = y + 1;
+  });
+  upTo(height);
+  return { width, height, channels: 3, data };
+}
+
+function byHand(look: Look, background: Size, placement: Placement): Match {
+  const grey: Tones = {
+    black: [0, 0, 0],
+    middle: [0.18, 0.18, 0.18],
+    white: [1, 1, 1],
+    level: 0.18,
+    light: [1, 1, 1],
+    saturation: 0.3,
+    blur: 0,
+    grain: 0,
+    side: 0,
+  };
+  const none = { ...look, toLevel: 0, toTint: 0, toBlacks: 0, toSaturation: 0, toSharpness: 0, toGrain: 0 };
+  return matchOf(grey, grey, none, background, background, placement);
+}
+
+interface Steps {
+  from: Int32Array;
+  part: Float32Array;
+}
+
+/** Between which places of the grid each column lies, and how far towards the second. */
+function steps(width: number, places: number, perPlace = width / places): Steps {
+  const from = new Int32Array(width);
+  const part = new Float32Array(width);
+  for (let x = 0; x < width; x++) {
+    const place = Math.min(places - 1, Math.max(0, (x + 0.5) / perPlace - 0.5));
+    from[x] = place | 0;
+    part[x] = place - from[x];
+  }
+  return { from, part };
+}
+
+/** Sums of even numbers from the place alone: the same picture has the same grain. Standard deviation 1. */
+function noiseOf(x: number, y: number): number {
+  let h = Math.imul(x + 1, 0x9e3779b1) ^ Math.imul(y + 1, 0x85ebca6b);
+  h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d);
+  h = Math.imul(h ^ (h >>> 12), 0x297a2d39);
+  h ^= h >>> 15;
+  const sum = (h & 255) + ((h >>> 8) & 255) + ((h >>> 16) & 255) + ((h >>> 24) & 255);
+  return (sum - 510) / 147.8;
+}
+
+type ReadRow = (y: number, line: Float32Array) => void;
+
+/** Gives rows of the background as it is to be behind the person, linear. */
+function behindOf(background: EncodedRaster, look: Look, step = noColourStep): ReadRow {
+  const { width, height, channels, data } = background;
+  const table = linearTable(data);
+  const change = isNoStep(step) ? undefined : colourChanger(step);
+  const rgb = new Float32Array(3);
+  const sigma = (look.behindBlur / 1000) * height;
+  const soft = sigma >= 0.3 ? blurredOf(background, sigma) : undefined;
+  const across = soft && steps(width, soft.picture.width, soft.factor);
+  return (y, line) => {
+    for (let x = 0, o = 0; x < width; x++, o += 3) {
+      const from = look.mirrorBackground ? width - 1 - x : x;
+      if (soft && across) sampleInto(soft.picture, across, from, (y + 0.5) / soft.factor - 0.5, line, o);
+      else {
+        const i = (y * width + from) * channels;
+        line[o] = table[data[i]];
+        line[o + 1] = table[data[i + 1]];
+        line[o + 2] = table[data[i + 2]];
+      }
+      if (!change) continue;
+      rgb[0] = line[o];
+      rgb[1] = line[o + 1];
+      rgb[2] = line[o + 2];
+      change(rgb);
+      line.set(rgb, o);
+    }
+  };
+}
+
+/** Pixels of the blur's deviation to one of the smaller picture that it is computed on. */
+const PER_PIXEL = 1.5;
+
+function blurredOf(background: EncodedRaster, sigma: number): { picture: LinearRaster; factor: number } {
+  const factor = Math.max(1, Math.floor(sigma / PER_PIXEL));
+  const reduced = reduceToLinear(background, factor);
+  const { width, height, data } = reduced;
+  for (let c = 0; c < 3; c++) {
+    const plane = createPlane(width, height);
+    for (let p = 0; p < plane.data.length; p++) plane.data[p] = data[p * 3 + c];
+    const soft = gaussianBlur(plane, sigma / factor).data;
+    for (let p = 0; p < soft.length; p++) data[p * 3 + c] = soft[p];
+  }
+  return { picture: reduced, factor };
+}
+
+function sampleInto(
+  { width, height, data }: LinearRaster,
+  { from, part }: Steps,
+  x: number,
+  down: number,
+  line: Float32Array,
+  o: number,
+): void {
+  const place = Math.min(height - 1, Math.max(0, down));
+  const above = place | 0;
+  const t = part[x];
+  const v = place - above;
+  const near = Math.min(width - 1, from[x] + 1) - from[x];
+  const a = (above * width + from[x]) * 3;
+  const b = a + (above + 1 < height ? width * 3 : 0);
+  const next = near * 3;
+  for (let c = 0; c < 3; c++) {
+    const upper = data[a + c] + t * (data[a + next + c] - data[a + c]);
+    const lower = data[b + c] + t * (data[b + next + c] - data[b + c]);
+    line[o + c] = upper + v * (lower - upper);
+  }
+}
+
+/** Where the corners of a vignette are darkest, stops at strength 1. */
+const VIGNETTE_STOPS = 1.5;
+
+function gradeOf(look: Look, width: number, height: number) {
+  const step = handStep(look.allExposure, look.allWarmth, look.allSaturation, look.allContrast);
+  const { vignette } = look;
+  if (isNoStep(step) && vignette === 0) return undefined;
+  const change = colourChanger(step);
+  const reach = (width * width + height * height) / 4;
+  return (rgb: Float32Array, x: number, y: number): void => {
+    change(rgb);
+    if (vignette === 0) return;
+    const out = ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2) / reach;
+    const keep = 2 ** (-VIGNETTE_STOPS * vignette * out * out);
+    rgb[0] *= keep;
+    rgb[1] *= keep;
+    rgb[2] *= keep;
+  };
+}
