@@ -37,7 +37,7 @@ export const at = {
 export const CHANNELS = 16;
 
 /** Places of the grid along its longer side. */
-const GRID = 280;
+const GRID = 360;
 /** Standard deviations as shares of the height: from how far light comes from the sides, of the air, of the rim. */
 const AROUND = 0.07;
 const AIR = 0.16;

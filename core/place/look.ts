@@ -130,8 +130,8 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
   },
   wrapWidth: {
     ...length,
-    none: 6,
-    default: 6,
+    none: 8,
+    default: 8,
     min: 3,
     group: 'joining',
     label: 'How far round',

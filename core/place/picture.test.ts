@@ -86,8 +86,8 @@ describe('a look that does nothing', () => {
 });
 
 test('every setting does something at both of its ends, changes no input and gives no figure beyond its depth', () => {
-  const ball = standing({ left: 20, right: 40, top: 10, bottom: 70 });
-  const light = filled(60, 90, (x, y) => [120 + 2 * x, 140 + y, 235]);
+  const ball = standing({ left: 40, right: 80, top: 20, bottom: 140 }, undefined, 120, 180);
+  const light = filled(120, 180, (x, y) => [120 + x, 140 + y / 2, 235]);
   const before = [ball.data.slice(), light.data.slice()];
   const there = tones({
     black: [0.001, 0.02, 0.03],
@@ -98,12 +98,12 @@ test('every setting does something at both of its ends, changes no input and giv
     light: [1.4, 1, 0.6],
   });
   const measured: Measured = { person: tones(), scene: there, cut: size, background: size };
-  const shape = { wrap: 1, wrapWidth: 15, contact: 1, ground: 1, wall: 1 };
+  const shape = { wrap: 1, wrapWidth: 20, contact: 1, ground: 1, wall: 1 };
   for (const name of lookSettings) {
     const { min, max, none } = lookFacts[name];
-    const base = name.startsWith('shadow') || name === 'wrapWidth' ? shape : {};
+    const base: Partial<Look> = name.startsWith('shadow') || name === 'wrapWidth' ? shape : {};
     for (const value of [min, max]) {
-      if (value === none) continue;
+      if (value === none || value === base[name as 'wrap']) continue;
       const out = place({ ...base, [name]: value }, light, ball, measured).data;
       expect(out, `${name} ${value}`).not.toEqual(place(base, light, ball, measured).data);
     }
