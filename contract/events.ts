@@ -5,6 +5,7 @@ import { orderSchema } from './extract.ts';
 import { frameSchema, setupSchema } from './gather.ts';
 import { deliverySchema } from './handOver.ts';
 import { batchSchema, jobSchema } from './jobs.ts';
+import { styleSchema } from './place.ts';
 import { planRowSchema } from './plan.ts';
 import { shootSchema } from './shoots.ts';
 
@@ -17,6 +18,7 @@ export const shootDetailSchema = z.object({
   batches: z.array(batchSchema),
   deliveries: z.array(deliverySchema),
   plans: z.array(planRowSchema),
+  styles: z.array(styleSchema),
   checks: z.array(checkSchema),
   orders: z.array(orderSchema),
   /** Those that stand alone and are open, or failed lately. */
@@ -45,6 +47,7 @@ export const itemSchemas = {
   batches: batchSchema,
   deliveries: deliverySchema,
   plans: planRowSchema,
+  styles: styleSchema,
   checks: checkSchema,
   orders: orderSchema,
   jobs: jobSchema,
@@ -58,6 +61,7 @@ export const noItems = (): Items => ({
   batches: [],
   deliveries: [],
   plans: [],
+  styles: [],
   checks: [],
   orders: [],
   jobs: [],

@@ -1,8 +1,43 @@
 import { z } from 'zod';
+import { lookFacts, lookSettings, type Look, type LookSetting } from '../core/place/look.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
-import { id, ranged } from './basics.ts';
+import type { Tones } from '../core/place/tones.ts';
+import { id, ranged, revision } from './basics.ts';
 
 /** Backgrounds, and where cuts stand on them. */
+
+const lookFields = {
+  ...(Object.fromEntries(lookSettings.map((name) => [name, ranged(lookFacts[name])])) as Record<
+    LookSetting,
+    z.ZodNumber
+  >),
+  mirrorPerson: z.boolean(),
+  mirrorBackground: z.boolean(),
+};
+export const lookSchema: z.ZodType<Look> = z.object(lookFields).strict();
+/** Some settings of a look. */
+export const lookPartSchema: z.ZodType<Partial<Look>> = z.object(lookFields).partial().strict();
+
+/** How all people of a shoot who stand on one background are made to agree with it. */
+export const styleSchema = z.object({ id, revision, backgroundId: id, look: lookSchema });
+export type Style = z.infer<typeof styleSchema>;
+/** `seen` is what the change was made on; without it the settings are simply set. */
+export const styleChangeSchema = z.object({ look: lookPartSchema, seen: lookPartSchema.optional() }).strict();
+
+const rgb = z.tuple([z.number(), z.number(), z.number()]);
+const tones: z.ZodType<Tones> = z.object({
+  black: rgb,
+  middle: rgb,
+  white: rgb,
+  level: z.number(),
+  light: rgb,
+  saturation: z.number(),
+  blur: z.number(),
+  grain: z.number(),
+  side: z.number(),
+});
+/** Null where nothing is solid. */
+export const tonesSchema = z.object({ tones: tones.nullable() });
 
 export const placementSchema = z
   .object({
@@ -10,6 +45,8 @@ export const placementSchema = z
     x: ranged(placementFacts.x),
     y: ranged(placementFacts.y),
     height: ranged(placementFacts.height),
+    /** Where this frame differs from its background's style. */
+    look: lookPartSchema.default({}),
   })
   .strict();
 export type PlacedOn = z.infer<typeof placementSchema> & Placement;

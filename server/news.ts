@@ -21,6 +21,7 @@ import { readOrders } from './stations/extract/readOrders.ts';
 import { readFrames } from './stations/gather/readFrames.ts';
 import { readSetups } from './stations/gather/readSetups.ts';
 import { readDeliveries } from './stations/handOver/readDeliveries.ts';
+import { readStyles } from './stations/place/styles.ts';
 import { readPlans } from './stations/plan/readPlans.ts';
 
 /** Ids of what changed, by kind. */
@@ -112,6 +113,7 @@ export class News {
         frames: await readFrames(this.database, where, note),
         deliveries: await readDeliveries(this.database, this.workers, where),
         plans: await readPlans(this.database, where, note),
+        styles: await readStyles(this.database, where),
         checks: (await readChecks(this.database, where, note)).map(({ shootId: _, ...check }) => check),
         orders: await readOrders(this.database, where),
         jobs: await readJobs(this.database, this.progress, where),
@@ -137,6 +139,7 @@ export class News {
       frames: () => readFrames(this.database, { frameIds: ids('frames') }),
       deliveries: () => readDeliveries(this.database, this.workers, { deliveryIds: ids('deliveries') }),
       plans: () => readPlans(this.database, { planIds: ids('plans') }),
+      styles: () => readStyles(this.database, { styleIds: ids('styles') }),
       checks: async () =>
         (await readChecks(this.database, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
       orders: () => readOrders(this.database, { frameIds: ids('orders') }),

@@ -38,4 +38,5 @@ export {
 } from './look.ts';
 export { matchBounds, matchOf, miredOf, skinTurn, type Match } from './match.ts';
 export { placedPicture, type Measured } from './picture.ts';
+export { placedViews, shownPlaced, type PlacedView } from './placedViews.ts';
 export { tonesOf, type Tones } from './tones.ts';

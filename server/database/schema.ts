@@ -35,6 +35,8 @@ import {
   guidanceSchema,
   jobSchema,
   libraryEntrySchema,
+  lookPartSchema,
+  lookSchema,
   marksSchema,
   masksSchema,
   pictureKinds,
@@ -46,6 +48,7 @@ import {
   reviewSchema,
 } from '../../contract/index.ts';
 import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
+import type { Look } from '../../core/place/look.ts';
 import type { Review } from '../../core/touch/review.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { RehearsedCause } from '../../core/screen/index.ts';
@@ -179,8 +182,27 @@ export const placements = mysqlTable(
     x: double('x').notNull(),
     y: double('y').notNull(),
     height: double('height').notNull(),
+    look: json<Partial<Look>>('look', lookPartSchema)
+      .notNull()
+      .default(sql`'{}'`),
   },
   (table) => [index('placements_background').on(table.backgroundId)],
+);
+
+/** How the people of a shoot on one background are made to agree with it. */
+export const styles = mysqlTable(
+  'styles',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
+    backgroundId: int('background_id')
+      .notNull()
+      .references(() => backgrounds.id),
+    look: json<Look>('look', lookSchema).notNull(),
+  },
+  (table) => [unique('styles_shoot_background').on(table.shootId, table.backgroundId)],
 );
 
 export const batches = mysqlTable(

@@ -10,6 +10,7 @@ import { ribbon } from '../stations/extract/ribbonTask.ts';
 import { trial } from '../stations/extract/trialTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
+import { measureTones } from '../stations/place/tones.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
 import { openStore } from '../store/openStore.ts';
 import type { StoreAt } from '../store/store.ts';
@@ -28,6 +29,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   ribbon,
   trial,
   look,
+  tones: measureTones,
 };
 
 export interface Asked<K extends TaskKind = TaskKind> {

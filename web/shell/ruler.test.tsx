@@ -31,7 +31,7 @@ test('a new shoot: every station says that there is nothing yet', () => {
 const doubtful = (minutes: number) => someCut({ minutes, doubts: [{ kind: 'strands', minutes, places: [] }] });
 
 test('plates count nowhere; minutes by hand are those of all cuts; a failure comes before them', () => {
-  const placement = { backgroundId: 1, x: 0.5, y: 1, height: 0.8 };
+  const placement = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
   useStore.setState({
     setups: [someSetup({ plateFrameId: 9 })],
     frames: [

@@ -21,6 +21,8 @@ import {
   shootDetailSchema,
   shootListSchema,
   shootSchema,
+  styleSchema,
+  tonesSchema,
   testPictureResultSchema,
   type BackgroundResult,
   type DeliverySettings,
@@ -40,6 +42,7 @@ import {
   type TestShot,
 } from '../../contract/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
+import type { Look } from '../../core/place/look.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { Path } from '../../core/touch/touch.ts';
 
@@ -130,6 +133,10 @@ export const api = {
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
   place: (shootId: number, placement: PlacedOn | null, frameIds?: number[]) =>
     request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
+  changeStyle: (shootId: number, backgroundId: number, look: Partial<Look>, seen: Partial<Look>) =>
+    request(styleSchema, 'PUT', `/shoots/${shootId}/styles/${backgroundId}`, { look, seen }),
+  backgroundTones: (id: number) => request(tonesSchema, 'GET', `/backgrounds/${id}/tones`),
+  cutTones: ({ id, cut }: CutFrame) => request(tonesSchema, 'GET', `/frames/${id}/tones?v=${cut?.version ?? ''}`),
   backgrounds: () => request(z.array(backgroundSchema), 'GET', '/backgrounds'),
   deliver: (shootId: number, settings: DeliverySettings) =>
     request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),

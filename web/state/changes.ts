@@ -1,5 +1,6 @@
 import type { Frame, FrameChange, ItemKind, Items, PlacedOn, Setup, SetupChange } from '../../contract/index.ts';
 import { layChange } from '../../contract/merge.ts';
+import type { Look } from '../../core/place/look.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { api, untilAnswered } from './api.ts';
 import type { Overlay } from './overlay.ts';
@@ -158,6 +159,33 @@ export function placeFrames(shootId: number, frames: Frame[], placement: PlacedO
         placement,
       ),
     () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))),
+  );
+}
+
+/**
+ * Changes how the people on a background are made to agree with it; can be taken back. What another window changed
+ * meanwhile stays.
+ */
+export function changeStyle(shootId: number, backgroundId: number, to: Partial<Look>, label: string): Promise<void> {
+  const there = getState().styles.find((style) => style.backgroundId === backgroundId);
+  // The first look of a background: nothing is there yet to be shown changed.
+  if (!there)
+    return attempt(api.changeStyle(shootId, backgroundId, to, {})).then((style) => {
+      if (style) takeItems(shootId, { styles: [style] });
+    });
+  const save = (seen: Partial<Look>, next: Partial<Look>): Promise<boolean> =>
+    change({
+      kind: 'styles',
+      ids: [there.id],
+      sameOrders: true,
+      lay: (style) => ({ ...style, look: layChange<Look>(style.look, seen, next) }),
+      send: async () => [await api.changeStyle(shootId, backgroundId, next, seen)],
+    });
+  const seen = fieldsOf<Look>(there.look, to);
+  return saved(
+    label,
+    () => save(seen, to),
+    () => save(to, seen),
   );
 }
 

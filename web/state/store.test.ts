@@ -43,6 +43,7 @@ const detail = (part: object = {}): object => {
     jobs: [],
     deliveries: [],
     plans: [{ ...planRow, revision: at }],
+    styles: [],
     checks: [],
     broken: [],
     cutSeconds: null,
@@ -213,8 +214,8 @@ describe('changes', () => {
   });
 
   test('taking back a placement of several frames gives each its own earlier one, or none', async () => {
-    const old = { backgroundId: 4, x: 0.2, y: 1, height: 0.5 };
-    const next = { backgroundId: 5, x: 0.5, y: 1, height: 0.9 };
+    const old = { backgroundId: 4, x: 0.2, y: 1, height: 0.5, look: {} };
+    const next = { backgroundId: 5, x: 0.5, y: 1, height: 0.9, look: {} };
     const frames = [frame(1, { placement: old }), frame(2)];
     followEvents(() => undefined);
     FakeEvents.last.say(told({ frames }));
@@ -231,7 +232,7 @@ describe('changes', () => {
   });
 
   test('an older placement told by the server does not overrule one still being saved; they are sent in order', async () => {
-    const at = (x: number) => ({ backgroundId: 5, x, y: 1, height: 0.9 });
+    const at = (x: number) => ({ backgroundId: 5, x, y: 1, height: 0.9, look: {} });
     followEvents(() => undefined);
     answer = (_, body: { placement: ReturnType<typeof at> }) => [frame(1, { placement: body.placement })];
     const first = placeFrames(7, [frame(1)], at(0.2), 'placement');

@@ -15,6 +15,7 @@ import {
   type ServerEvent,
   type Setup,
   type Shoot,
+  type Style,
 } from '../../contract/index.ts';
 import { api, RequestError } from './api.ts';
 import { followStream } from './eventStream.ts';
@@ -40,6 +41,8 @@ interface State {
   deliveries: Delivery[];
   backgrounds: Background[];
   plans: PlanRow[];
+  /** How people are made to agree with each background. */
+  styles: Style[];
   checks: Check[];
   /** What each frame is to be cut with now. */
   orders: OrderItem[];
@@ -75,6 +78,7 @@ export const useStore = create<State>(() => ({
   deliveries: [],
   backgrounds: [],
   plans: [],
+  styles: [],
   checks: [],
   orders: [],
   jobs: [],
@@ -99,6 +103,7 @@ export const kept: { [K in ItemKind]: Overlay<Items[K][number]> } = {
   batches: new Overlay(),
   deliveries: new Overlay(),
   plans: new Overlay(),
+  styles: new Overlay(),
   checks: new Overlay(),
   orders: new Overlay(),
   jobs: new Overlay(),
@@ -115,6 +120,7 @@ const listed: { [K in ItemKind]: () => Items[K] } = {
   batches: () => kept.batches.shown().filter((batch) => batch.open > 0 || batch.failed > 0),
   deliveries: () => kept.deliveries.shown().sort((a, b) => b.id - a.id),
   plans: () => kept.plans.shown().sort((a, b) => a.id - b.id),
+  styles: () => kept.styles.shown().sort((a, b) => a.id - b.id),
   checks: () => kept.checks.shown().sort((a, b) => a.id - b.id),
   orders: () => kept.orders.shown(),
   jobs: () => kept.jobs.shown().sort((a, b) => a.id - b.id),

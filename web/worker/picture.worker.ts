@@ -12,7 +12,6 @@ import type { PersonMap } from '../../core/persons/personMap.ts';
 import { installKernels, type PlaneKernel, type RowKernel } from '../../core/kernels/kernels.ts';
 import kernelsAddress from '../../dist/kernels.wasm?url';
 import {
-  compositeOnBackground,
   compositeOnTone,
   cropAround,
   cropped,
@@ -20,11 +19,17 @@ import {
   differencePicture,
   judgingTones,
   onBackground,
+  placedPicture,
+  plainLook,
   shownAs,
+  shownPlaced,
   spillPicture,
   underCrop,
   worstTone,
   type CutView,
+  type Look as PlacedLook,
+  type Measured,
+  type PlacedView,
   type Tone,
   type Placement,
 } from '../../core/place/index.ts';
@@ -231,10 +236,16 @@ const worker = {
     return whole?.judge();
   },
 
-  /** The loaded cut on the loaded background. */
-  place(placement: Placement): ImageData | undefined {
+  /** The loaded cut on the loaded background, as it is to be handed over or in a view that shows one side of it. */
+  place(
+    placement: Placement,
+    look: PlacedLook,
+    measured: Measured | undefined,
+    view: PlacedView,
+  ): ImageData | undefined {
     if (!cutout || !background) return undefined;
-    const pixels = toImageData(compositeOnBackground(cutout, background, placement));
+    const picture = placedPicture(cutout, background, placement, view === 'before' ? plainLook : look, measured);
+    const pixels = toImageData(shownPlaced(picture, view));
     return transfer(pixels, [pixels.data.buffer]);
   },
 };

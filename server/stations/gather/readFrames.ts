@@ -53,7 +53,13 @@ export async function readFrames(
         : null,
       job: job && job.state !== 'done' && job.state !== 'cancelled' ? { state: job.state, problem: job.problem } : null,
       placement: placement
-        ? { backgroundId: placement.backgroundId, x: placement.x, y: placement.y, height: placement.height }
+        ? {
+            backgroundId: placement.backgroundId,
+            x: placement.x,
+            y: placement.y,
+            height: placement.height,
+            look: placement.look,
+          }
         : null,
       picture: frame.file.slice(0, 16),
     };

@@ -1,11 +1,21 @@
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '../../../contract/index.ts';
 import { defaultRecipe } from '../../../core/cut/index.ts';
 import { deliveredName } from '../../../core/handOver/index.ts';
 import type { Transaction } from '../../database/connect.ts';
-import { backgrounds, cuts, deliveries, deliveryFiles, frames, placements } from '../../database/schema.ts';
+import {
+  backgrounds,
+  cuts,
+  deliveries,
+  deliveryFiles,
+  frames,
+  placements,
+  setups,
+  styles,
+} from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
+import { lookOf } from '../place/styles.ts';
 import type { MadeFile } from './filesTask.ts';
 
 /** The files of one frame for one hand-over. */
@@ -17,21 +27,27 @@ export const deliverJob = defined({
     const [delivery] = await database.select().from(deliveries).where(eq(deliveries.id, deliveryId));
     if (!delivery || frameId === null) return undefined;
     const [row] = await database
-      .select({ frame: frames, cut: cuts, placement: placements, background: backgrounds })
+      .select({ frame: frames, cut: cuts, placement: placements, background: backgrounds, style: styles.look })
       .from(frames)
+      .innerJoin(setups, eq(setups.id, frames.setupId))
       .leftJoin(cuts, eq(cuts.frameId, frames.id))
       .leftJoin(placements, eq(placements.frameId, frames.id))
       .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
+      .leftJoin(styles, and(eq(styles.shootId, setups.shootId), eq(styles.backgroundId, placements.backgroundId)))
       .where(eq(frames.id, frameId));
     if (!row) return undefined;
-    const { frame, cut, placement, background } = row;
+    const { frame, cut, placement, background, style } = row;
     if (!cut) return { reason: 'it has not been extracted yet', remedy: 'Extract it, then hand over again.' };
     const { settings } = delivery;
     const { guidance, plate, litBy } = cut;
     // Who has no background yet has no finished picture; that is no failure.
     const placed =
       placement && background
-        ? { background: background.file, placement: { x: placement.x, y: placement.y, height: placement.height } }
+        ? {
+            background: background.file,
+            placement: { x: placement.x, y: placement.y, height: placement.height },
+            look: lookOf(style ?? undefined, placement.look),
+          }
         : null;
     return ready<'files'>({
       task: 'files',

@@ -1,11 +1,12 @@
 import type { Order } from '../../../core/cut/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
-import { compositeOnBackground, type Placement } from '../../../core/place/index.ts';
+import { isPlain, placedPicture, type Look, type Placement } from '../../../core/place/index.ts';
 import { decodePicture } from '../../pictures/decode.ts';
 import { encodePicture, extensions, toSixteen, type PictureFormat } from '../../pictures/encode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { cutByOrder } from '../extract/cutTask.ts';
+import { storedTones } from '../place/tones.ts';
 
 /** A cut, what it was made with, and which files of it are wanted. */
 export interface FilesInput {
@@ -13,7 +14,7 @@ export interface FilesInput {
   order: Order;
   cut: { file: string; depth: 8 | 16 };
   cutout: 'png' | 'png16' | null;
-  finished: { format: 'jpeg' | 'png'; quality: number; background: string; placement: Placement } | null;
+  finished: { format: 'jpeg' | 'png'; quality: number; background: string; placement: Placement; look: Look } | null;
 }
 export interface MadeFile {
   kind: 'cutout' | 'finished';
@@ -50,7 +51,15 @@ export async function makeFiles(input: FilesInput, { store }: Bench): Promise<Fi
     await write('cutout', cutout === 'png16' && cut.depth === 8 ? await atSixteen(input, store) : stored, cutout);
   if (finished) {
     const background = await decodePicture(await store.need(finished.background, 'the background'), 'background');
-    const picture = compositeOnBackground(stored, background, finished.placement);
+    const { look, placement } = finished;
+    const [person, scene] = isPlain(look)
+      ? []
+      : [
+          await storedTones({ cut: cut.file, depth: cut.depth }, store),
+          await storedTones({ background: finished.background }, store),
+        ];
+    const measured = person && scene ? { person, scene, cut: stored, background } : undefined;
+    const picture = placedPicture(stored, background, placement, look, measured);
     await write('finished', picture, finished.format, finished.quality);
   }
   return { files };

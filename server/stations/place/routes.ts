@@ -1,14 +1,18 @@
 import { Router } from 'express';
 import { eq } from 'drizzle-orm';
-import { fileNameSchema, placeRequestSchema } from '../../../contract/index.ts';
+import { fileNameSchema, placeRequestSchema, styleChangeSchema } from '../../../contract/index.ts';
 import { backgrounds } from '../../database/schema.ts';
-import { handler, idOf, notFound, parse, sendPicture } from '../../http/answers.ts';
+import { handler, idOf, notFound, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
 import { thumbnail, workingCopy } from '../../pictures/views.ts';
 import { addBackground } from './addBackground.ts';
 import { placeFrames } from './place.ts';
+import { findFrame } from '../gather/frames.ts';
+import { notCut } from '../gather/regions.ts';
 import { readBackgrounds } from './readBackgrounds.ts';
+import { changeStyle } from './styles.ts';
+import type { Measurable } from './tones.ts';
 
 const VIEW_PIXELS = 1_200_000;
 
@@ -32,6 +36,39 @@ export function placeRoutes(context: Context): Router {
     handler(async (request, response) => {
       const { frameIds, placement } = parse(placeRequestSchema, request.body);
       response.json(await placeFrames(context, idOf(request), placement, frameIds));
+    }),
+  );
+
+  router.put(
+    '/shoots/:id/styles/:background',
+    handler(async (request, response) => {
+      const { look, seen = {} } = parse(styleChangeSchema, request.body);
+      response.json(await changeStyle(context, idOf(request), idOf(request, 'background'), seen, look));
+    }),
+  );
+
+  const measured = async (picture: Measurable): Promise<object> => {
+    const made = await context.pools.run('asked', 'tones', picture);
+    if (!made.ok) throw new Refusal(409, made);
+    return made.output;
+  };
+  router.get(
+    '/backgrounds/:id/tones',
+    handler(async (request, response) => {
+      const [background] = await database
+        .select()
+        .from(backgrounds)
+        .where(eq(backgrounds.id, idOf(request)));
+      if (!background) throw notFound('background');
+      response.json(await measured({ background: background.file }));
+    }),
+  );
+  router.get(
+    '/frames/:id/tones',
+    handler(async (request, response) => {
+      const { cut } = await findFrame(context, idOf(request));
+      if (!cut) throw notCut();
+      response.json(await measured({ cut: cut.file, depth: cut.depth === 16 ? 16 : 8 }));
     }),
   );
 

@@ -19,6 +19,7 @@ import {
 } from '../../database/schema.ts';
 import type { Hands } from '../../jobs/definition.ts';
 import type { NewJob } from '../../jobs/queue.ts';
+import { startStyle } from '../place/styles.ts';
 
 /** How much of the sample is made: its pictures only, or all that shows what each station is for. */
 export type SampleExtent = 'pictures' | 'finished';
@@ -153,7 +154,10 @@ export async function finishFrame(
   const { id, setupId, shootId, who } = frame;
   const title = demoBackgrounds.find(({ name }) => name === backgroundOf(who))?.title ?? '';
   const [background] = await tx.select().from(backgrounds).where(eq(backgrounds.name, title));
-  if (background) await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...defaultPlacement });
+  if (background) {
+    await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...defaultPlacement });
+    await startStyle(tx, shootId, background.id);
+  }
   await queue.add(tx, [{ kind: 'cut', shootId, batchId: cutBatchId, frameId: id, priority: FINISHING_PRIORITY }]);
   const [{ there }] = await tx.select({ there: count() }).from(frames).where(eq(frames.setupId, setupId));
   if (there === TESTED_WITH) await testSetup(tx, { queue }, setupId, shootId);
@@ -175,8 +179,9 @@ export async function finishBackground(
   const chosen = rows.filter(
     ({ subject }) => demoFrames.some(({ who }) => who === subject) && backgroundOf(subject) === name,
   );
-  if (chosen.length)
-    await tx.insert(placements).values(chosen.map(({ id }) => ({ frameId: id, backgroundId, ...defaultPlacement })));
+  if (!chosen.length) return;
+  await tx.insert(placements).values(chosen.map(({ id }) => ({ frameId: id, backgroundId, ...defaultPlacement })));
+  await startStyle(tx, shootId, backgroundId);
 }
 
 /** A round of test frames by the stand-in camera. */

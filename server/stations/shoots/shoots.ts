@@ -1,7 +1,7 @@
 import { and, eq, isNotNull, isNull, lt } from 'drizzle-orm';
 import { BACK_MINUTES, type NewShoot, type Shoot, type ShootChange } from '../../../contract/index.ts';
 import { defaultRecipe } from '../../../core/cut/index.ts';
-import { plans, setups, shoots } from '../../database/schema.ts';
+import { plans, setups, shoots, styles } from '../../database/schema.ts';
 import { found, notFound } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { readShoots } from './readShoots.ts';
@@ -33,7 +33,7 @@ export async function changeShoot({ database, events }: Context, id: number, cha
   return findShoot({ database }, id);
 }
 
-/** A shoot with the same plans and setups, their settings and masks; frames and rounds stay with the first one. */
+/** A shoot with the same plans, setups, their settings and masks, and styles; frames and rounds stay with the first one. */
 export async function duplicateShoot({ database, events }: Context, id: number): Promise<Shoot> {
   const { name, date, place } = await findShoot({ database }, id);
   const copyId = await database.transaction(async (tx) => {
@@ -48,6 +48,8 @@ export async function duplicateShoot({ database, events }: Context, id: number):
     }
     for (const { setupId, plan } of await tx.select().from(plans).where(eq(plans.shootId, id)).orderBy(plans.id))
       await tx.insert(plans).values({ shootId, setupId: copies.get(setupId) ?? null, plan });
+    for (const { backgroundId, look } of await tx.select().from(styles).where(eq(styles.shootId, id)))
+      await tx.insert(styles).values({ shootId, backgroundId, look });
     return shootId;
   });
   events.send({ type: 'shoots' });

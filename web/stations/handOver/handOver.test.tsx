@@ -7,7 +7,7 @@ import { standInServer, type Asked } from '../../testing/server.ts';
 import { DeliveryRow } from './DeliveryRow.tsx';
 import { HandOverPage } from './HandOverPage.tsx';
 
-const placement = { backgroundId: 1, x: 0.5, y: 1, height: 0.8 };
+const placement = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
 let heard: Asked[];
 
 beforeEach(() => {

@@ -11,9 +11,13 @@ import {
   placementFacts,
   type Placement,
 } from '../../../core/place/placement.ts';
+import { placedViews, type PlacedView } from '../../../core/place/index.ts';
 import { Example } from '../../shared/Example.tsx';
 import { FrameRows } from '../../shared/FrameRows.tsx';
+import { useKeys } from '../../shared/keys.ts';
+import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { useFrame } from '../../shared/useFrame.ts';
+import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import {
   Actions,
   Bench,
@@ -31,7 +35,12 @@ import { Problem } from '../../shared/Problem.tsx';
 import { placeFrames } from '../../state/changes.ts';
 import { useStore } from '../../state/store.ts';
 import { Backgrounds } from './Backgrounds.tsx';
+import { LookPanel, OtherSide } from './LookPanel.tsx';
 import { Stage } from './Stage.tsx';
+import { useLook } from './useLook.ts';
+import { useMeasured } from './useMeasured.ts';
+
+const panels = { background: 'Background', match: 'Match', joining: 'Joining', all: 'Over all' };
 
 /** Times fewer pixels of the person than were photographed, from which on the photographer is told. */
 const MUCH_LOST = 1.6;
@@ -91,36 +100,51 @@ function OneFrame({
   backgrounds: Background[];
 }) {
   const [draft, setDraft] = useState<Placement>();
+  const [view, setView] = useState<PlacedView>('finished');
+  const [panel, setPanel] = useState<keyof typeof panels>('background');
   const background = backgrounds.find((b) => b.id === frame.placement?.backgroundId);
   const saved = frame.placement;
   const placement = draft ?? saved ?? defaultPlacement;
+  const look = useLook(shoot, frame, background);
+  const measured = useMeasured(frame, background);
+  const views = Object.keys(placedViews) as PlacedView[];
+  useKeys('place', { view: (key) => setView(views[Number(key) - 1]) });
   const save = (next: Placement): void => {
     if (!background) return;
     const { x, y, height } = clampPlacement(next);
     setDraft(undefined);
-    void placeFrames(shoot.id, [frame], { backgroundId: background.id, x, y, height }, 'placement');
+    void placeFrames(
+      shoot.id,
+      [frame],
+      { backgroundId: background.id, x, y, height, look: saved?.look ?? {} },
+      'placement',
+    );
   };
   const put = (chosen: Background, on: Frame[]): void => {
     const { x, y, height } = saved ?? defaultPlacement;
     setDraft(undefined);
     const label = on.length === 1 ? 'background' : `background of ${on.length} frames`;
-    void placeFrames(shoot.id, on, { backgroundId: chosen.id, x, y, height }, label);
+    // In which points a frame differs belongs to the background it differs on.
+    const own = chosen.id === saved?.backgroundId ? saved.look : {};
+    void placeFrames(shoot.id, on, { backgroundId: chosen.id, x, y, height, look: own }, label);
   };
   return (
     <>
       <Plate aria-label="Picture">
         <Strip>
-          <span className="quiet">
-            Drag the person, or with the frame in focus: arrows move, <Key>+</Key>
-            <Key>−</Key> scale, <Key>Shift</Key> in larger steps
-          </span>
+          <ViewStrip
+            label="View"
+            views={views.map((value, n) => ({ value, title: placedViews[value], keyName: `${n + 1}` }))}
+            value={view}
+            onChange={setView}
+          />
         </Strip>
         {background ? (
           <Stage
             key={background.id}
             frame={frame}
             background={background}
-            placement={placement}
+            drawn={{ placement, look: look.look, measured, view }}
             onDraft={setDraft}
             onSave={save}
           />
@@ -131,63 +155,86 @@ function OneFrame({
         )}
         <Caption>
           <span>{frame.name}</span>
-          <span className="quiet">{background ? `on ${background.name}` : ''}</span>
+          <span className="quiet">
+            {background ? `on ${background.name}` : ''} · drag the person, or arrows, <Key>+</Key>
+            <Key>−</Key>
+          </span>
           {background && (
             <span className="quiet figure" style={{ marginLeft: 'auto' }}>
-              finished picture {background.width} × {background.height}
+              {background.width} × {background.height}
             </span>
           )}
         </Caption>
       </Plate>
-      <ReadingMargin aria-label="Background and placement">
-        <Backgrounds backgrounds={backgrounds} chosen={background?.id} onChoose={(chosen) => put(chosen, [frame])} />
-        {background && (
-          <>
-            <Button sx={{ mt: 1, mb: 1.75 }} onClick={() => put(background, frames)}>
-              Put all {frames.length} frames here, like this
-            </Button>
-            <CutOff shoot={shoot} cut={cut} background={background} placement={placement} />
-            <PixelsLost frame={frame} background={background} placement={placement} />
-            <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
-              Placement
-            </Box>
-            <Fields as="div">
-              {(Object.keys(placementFacts) as (keyof Placement)[]).map((name) => {
-                const { label, unit, min, max } = placementFacts[name];
-                return (
-                  <NumberField
-                    key={name}
-                    label={label}
-                    unit={unit}
-                    value={placement[name]}
-                    min={min}
-                    max={max}
-                    step={0.005}
-                    factor={100}
-                    digits={1}
-                    fixed
-                    onChange={(value) => save({ ...placement, [name]: value })}
-                  />
-                );
-              })}
-            </Fields>
-            <Actions sx={{ pt: 1.25 }}>
-              <Button variant="text" onClick={() => save(defaultPlacement)}>
-                Back to the middle
-              </Button>
-            </Actions>
-            <Box component="p" className="quiet" sx={{ pt: 0.75 }}>
-              Person and background are mixed in linear light, as a lens would.
-              {frame.height < background.height * placement.height * 0.8 && (
-                <Box component="strong" sx={{ color: 'text.primary' }}>
-                  {' '}
-                  The person is enlarged {((background.height * placement.height) / frame.height).toFixed(1)} times and
-                  will look softer than the background.
-                </Box>
+      <ReadingMargin aria-label="Background and placement" sx={{ pt: 0 }}>
+        <PanelTabs
+          label="Panels"
+          panels={panels}
+          value={background ? panel : 'background'}
+          figures={{ match: Object.keys(look.own).length || undefined }}
+          onChange={setPanel}
+        />
+        <Panel id={background ? panel : 'background'}>
+          {background && panel !== 'background' ? (
+            <LookPanel panel={panel} look={look} background={background} measured={measured} placement={placement} />
+          ) : (
+            <>
+              <Backgrounds
+                backgrounds={backgrounds}
+                chosen={background?.id}
+                onChoose={(chosen) => put(chosen, [frame])}
+              />
+              {background && (
+                <>
+                  <Button sx={{ mt: 1, mb: 1.75 }} onClick={() => put(background, frames)}>
+                    Put all {frames.length} frames here, like this
+                  </Button>
+                  <CutOff shoot={shoot} cut={cut} background={background} placement={placement} />
+                  <PixelsLost frame={frame} background={background} placement={placement} />
+                  {measured && <OtherSide look={look} measured={measured} />}
+                  <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
+                    Placement
+                  </Box>
+                  <Fields as="div">
+                    {(Object.keys(placementFacts) as (keyof Placement)[]).map((name) => {
+                      const { label, unit, min, max } = placementFacts[name];
+                      return (
+                        <NumberField
+                          key={name}
+                          label={label}
+                          unit={unit}
+                          value={placement[name]}
+                          min={min}
+                          max={max}
+                          step={0.005}
+                          factor={100}
+                          digits={1}
+                          fixed
+                          onChange={(value) => save({ ...placement, [name]: value })}
+                        />
+                      );
+                    })}
+                  </Fields>
+                  <Actions sx={{ pt: 1.25 }}>
+                    <Button variant="text" onClick={() => save(defaultPlacement)}>
+                      Back to the middle
+                    </Button>
+                  </Actions>
+                  <Box component="p" className="quiet" sx={{ pt: 0.75 }}>
+                    Person and background are mixed in linear light, as a lens would.
+                    {frame.height < background.height * placement.height * 0.8 && (
+                      <Box component="strong" sx={{ color: 'text.primary' }}>
+                        {' '}
+                        The person is enlarged {((background.height * placement.height) / frame.height).toFixed(1)}{' '}
+                        times and will look softer than the background.
+                      </Box>
+                    )}
+                  </Box>
+                </>
               )}
-            </Box>
-          </>
-        )}
+            </>
+          )}
+        </Panel>
       </ReadingMargin>
     </>
   );
@@ -211,7 +258,7 @@ function CutOff({
   const putFitted = (): void => {
     const small = new Set(off);
     const others = cut.filter((f) => !small.has(f));
-    const on = { backgroundId: background.id };
+    const on = { backgroundId: background.id, look: {} };
     void placeFrames(shoot.id, others, { ...on, ...here }, `background of ${others.length} frames`);
     for (const f of off)
       if (f.cut)

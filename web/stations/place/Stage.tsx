@@ -2,7 +2,7 @@ import { styled } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
 import { clampPlacement, placedRectangle, type Placement } from '../../../core/place/placement.ts';
-import { usePlacedPicture } from './usePlacedPicture.ts';
+import { usePlacedPicture, type Drawn } from './usePlacedPicture.ts';
 
 const Stand = styled('div')`
   position: relative;
@@ -42,16 +42,17 @@ const Stand = styled('div')`
 export function Stage({
   frame,
   background,
-  placement,
+  drawn,
   onDraft,
   onSave,
 }: {
   frame: Frame;
   background: Background;
-  placement: Placement;
+  drawn: Drawn;
   onDraft: (placement: Placement) => void;
   onSave: (placement: Placement) => void;
 }) {
+  const { placement } = drawn;
   const stage = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState<{ width: number; height: number }>();
   const drag = useRef<{ x: number; y: number; from: Placement; grip: boolean; to: Placement } | undefined>(undefined);
@@ -69,7 +70,7 @@ export function Stage({
     width: Math.max(1, Math.round(background.width * scale)),
     height: Math.max(1, Math.round(background.height * scale)),
   };
-  const { canvas, ready } = usePlacedPicture(frame, background, box ? size.width : 0, placement);
+  const { canvas, ready } = usePlacedPicture(frame, background, box ? size.width : 0, drawn);
   const rectangle = placedRectangle(frame, size, placement);
 
   const start = (grip: boolean) => (event: PointerEvent<HTMLElement>) => {

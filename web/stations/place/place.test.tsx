@@ -1,11 +1,12 @@
 import { fireEvent, render, screen } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
-import { beforeEach, expect, test, vi } from 'vitest';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Background, BackgroundResult, Frame } from '../../../contract/index.ts';
 import { someCut, someFrame, someShoot } from '../../../contract/testing/items.ts';
-import { defaultPlacement } from '../../../core/place/placement.ts';
+import { defaultLook, defaultPlacement, type Look, type Tones } from '../../../core/place/index.ts';
 import { api } from '../../state/api.ts';
-import { useStore } from '../../state/store.ts';
+import { undoLast } from '../../state/changes.ts';
+import { kept, takeItems, useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { standInWorker } from '../../testing/worker.ts';
 import { PlacePage } from './PlacePage.tsx';
@@ -14,11 +15,17 @@ import { PlacePage } from './PlacePage.tsx';
 
 const hall: Background = { id: 1, name: 'Hall', width: 600, height: 400, picture: 'b1' };
 const beach: Background = { id: 2, name: 'Beach', width: 300, height: 400, picture: 'b2' };
-const at = { backgroundId: 1, x: 0.5, y: 1, height: 0.8 };
+const dusk: Background = { id: 3, name: 'Dusk', width: 300, height: 400, picture: 'b3' };
+const at = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
 
 let heard: Asked[];
+/** The look of the hall's style, and from which side the person and the hall are lit. */
+let look: Look;
+let sides: { person: number; hall: number };
 let frames: Frame[];
 beforeEach(() => {
+  look = defaultLook;
+  sides = { person: 0, hall: 0 };
   standInWorker({});
   // A stage of 636 × 436 pixels holds the hall at 600 × 400.
   vi.stubGlobal(
@@ -41,18 +48,35 @@ beforeEach(() => {
   HTMLElement.prototype.setPointerCapture = () => undefined;
 });
 
+const tonesAt = (path: string): Tones => ({
+  black: [0.01, 0.01, 0.02],
+  middle: [0.2, 0.2, 0.2],
+  white: [0.6, 0.6, 0.6],
+  level: 0.2,
+  light: [1, 1, 1],
+  saturation: 0.3,
+  blur: 0.7,
+  grain: 0.004,
+  side: path.includes('/frames/') ? sides.person : sides.hall,
+});
+
 function show(...given: Frame[]): void {
   frames = given;
+  kept.styles.clear();
   useStore.setState({
     shoot: someShoot(),
     frames: given,
     setups: [],
-    backgrounds: [hall, beach],
+    backgrounds: [hall, beach, dusk],
+    styles: [],
     steps: [],
     undone: [],
     unsaved: 0,
   });
-  heard = standInServer(({ body }) => {
+  heard = standInServer(({ path, body }) => {
+    if (path.includes('/tones')) return { tones: tonesAt(path) };
+    if (path.includes('/styles/'))
+      return { id: 9, revision: 1, backgroundId: 1, look: { ...look, ...(body as { look: object }).look } };
     const { frameIds, placement } = body as { frameIds?: number[]; placement: Frame['placement'] };
     return frames.filter(({ id }) => !frameIds || frameIds.includes(id)).map((frame) => ({ ...frame, placement }));
   });
@@ -62,6 +86,7 @@ function show(...given: Frame[]): void {
     </MemoryRouter>,
   );
 }
+const writes = (): Asked[] => heard.filter(({ method }) => method === 'PUT');
 const put = (): { frameIds: number[]; placement: NonNullable<Frame['placement']> } => {
   const last = heard.findLast(({ method }) => method === 'PUT');
   if (!last) throw new Error('nothing was placed');
@@ -89,14 +114,14 @@ test('a background is chosen for this frame alone, at the usual place', async ()
   show(person(1), person(2));
   expect(screen.getByText(/has no background yet/)).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: 'Beach' }));
-  await expect.poll(put).toEqual({ frameIds: [1], placement: { backgroundId: 2, ...defaultPlacement } });
+  await expect.poll(put).toEqual({ frameIds: [1], placement: { backgroundId: 2, ...defaultPlacement, look: {} } });
   expect(await screen.findByRole('img', { name: 'F1.jpg on Beach' })).toBeTruthy();
 });
 
 test('another background keeps the place that was found', async () => {
   show(person(1, { placement: { ...at, x: 0.3 } }));
   fireEvent.click(screen.getByRole('button', { name: 'Beach' }));
-  await expect.poll(put).toMatchObject({ placement: { backgroundId: 2, x: 0.3, height: 0.8 } });
+  await expect.poll(put).toMatchObject({ placement: { backgroundId: 2, x: 0.3, height: 0.8, look: {} } });
 });
 
 test('all frames go where this one stands, those not extracted yet as well', async () => {
@@ -112,10 +137,10 @@ test('the person is dragged by shares of the background, saved once on letting g
   fireEvent.pointerDown(held, { pointerId: 1, clientX: 100, clientY: 100 });
   fireEvent.pointerMove(held, { pointerId: 1, clientX: 130, clientY: 100 });
   fireEvent.pointerMove(held, { pointerId: 1, clientX: 160, clientY: 60 });
-  expect(heard).toEqual([]);
+  expect(writes()).toEqual([]);
   fireEvent.pointerUp(held);
   await expect.poll(put).toMatchObject({ placement: { x: 0.6, y: 0.9, height: 0.8 } });
-  expect(heard).toHaveLength(1);
+  expect(writes()).toHaveLength(1);
 });
 
 test('a press without a move saves nothing', () => {
@@ -123,7 +148,7 @@ test('a press without a move saves nothing', () => {
   fireEvent.pointerDown(outline(), { pointerId: 1, clientX: 100, clientY: 100 });
   fireEvent.pointerUp(outline());
   fireEvent.pointerMove(outline(), { pointerId: 1, clientX: 300, clientY: 100 });
-  expect(heard).toEqual([]);
+  expect(writes()).toEqual([]);
 });
 
 test('a corner drags the height: up is larger', async () => {
@@ -145,7 +170,7 @@ test.each([
 ])('%s, with Shift: %s', async (key, shiftKey, expected) => {
   show(person(1, { placement: at }));
   fireEvent.keyDown(outline(), { key, shiftKey });
-  await expect.poll(() => heard.length).toBeGreaterThan(0);
+  await expect.poll(() => writes().length).toBeGreaterThan(0);
   for (const [name, value] of Object.entries(expected))
     expect(put().placement[name as 'x'], name).toBeCloseTo(value, 6);
 });
@@ -154,7 +179,7 @@ test('keys with Ctrl are the page’s, not the person’s', () => {
   show(person(1, { placement: at }));
   fireEvent.keyDown(outline(), { key: 'ArrowLeft', ctrlKey: true });
   fireEvent.keyDown(outline(), { key: 'x' });
-  expect(heard).toEqual([]);
+  expect(writes()).toEqual([]);
 });
 
 test('a number is typed in percent', async () => {
@@ -178,4 +203,92 @@ test('files for backgrounds: what is refused or already here is said by name, th
   expect(await screen.findByText('a.txt: it is no picture. Export it as JPEG.')).toBeTruthy();
   expect(screen.getByText('b.jpg is already here as Hall.')).toBeTruthy();
   expect(screen.queryByText(/c\.jpg/)).toBeNull();
+});
+
+describe('the look', () => {
+  /** The hall has a style, as the server tells it. */
+  function styled(...given: Frame[]): void {
+    show(...given);
+    takeItems(undefined, { styles: [{ id: 9, revision: 1, backgroundId: 1, look }] });
+  }
+  const open = (name: string): void => void fireEvent.click(screen.getByRole('tab', { name: new RegExp(`^${name}`) }));
+  const type = (name: RegExp, value: string): void => {
+    const field = screen.getByRole('spinbutton', { name });
+    fireEvent.change(field, { target: { value } });
+    fireEvent.blur(field);
+  };
+
+  test('where nothing is matched yet, one press proposes', async () => {
+    show(person(1, { placement: at }));
+    open('Match');
+    fireEvent.click(screen.getByRole('button', { name: 'Match and join them' }));
+    await expect.poll(() => writes().at(-1)?.body).toEqual({ look: defaultLook, seen: {} });
+    expect(writes().at(-1)?.path).toBe('/api/shoots/1/styles/1');
+  });
+
+  test('what is measured stands side by side, with what is proposed', async () => {
+    styled(person(11, { placement: at }));
+    open('Match');
+    const table = await screen.findByRole('table', { name: 'Measured' });
+    expect(table.textContent).toContain('Grain ‰4.04.0');
+    expect(screen.getByText(/Proposed for the person/).textContent).toMatch(/stops, 0 mired/);
+  });
+
+  test('a change holds for all on the background, is taken back, and says only what it changed', async () => {
+    styled(person(1, { placement: at }));
+    open('Joining');
+    type(/^Light round the edge/, '60');
+    await expect.poll(() => writes().at(-1)?.body).toEqual({ look: { wrap: 0.6 }, seen: { wrap: defaultLook.wrap } });
+    await undoLast();
+    expect(writes().at(-1)?.body).toEqual({ look: { wrap: defaultLook.wrap }, seen: { wrap: 0.6 } });
+  });
+
+  test('or for this frame alone; then it is listed, and goes back with one press', async () => {
+    styled(person(1, { placement: { ...at, look: { haze: 0.3 } } }));
+    open('Joining');
+    expect(screen.getByRole('list', { name: 'Differs from the style' }).textContent).toContain(
+      'Haze before the person 30 %',
+    );
+    fireEvent.click(screen.getByRole('button', { name: 'this frame' }));
+    type(/^Shadow at the feet/, '80');
+    await expect.poll(put).toMatchObject({ frameIds: [1], placement: { look: { haze: 0.3, contact: 0.8 } } });
+    fireEvent.click(screen.getByRole('button', { name: 'Haze before the person as the style' }));
+    await expect.poll(() => put().placement.look).toEqual({ contact: 0.8 });
+  });
+
+  test('where a frame differs already, the change is the frame’s', async () => {
+    styled(person(1, { placement: { ...at, look: { haze: 0.3 } } }));
+    open('Joining');
+    type(/^Haze/, '10');
+    await expect.poll(() => put().placement.look).toEqual({ haze: 0.1 });
+  });
+
+  test('light from the other side is told, and mirroring offered', async () => {
+    sides = { person: 0.2, hall: -0.3 };
+    styled(person(12, { placement: { ...at, backgroundId: 3 } }));
+    takeItems(undefined, { styles: [{ id: 10, revision: 1, backgroundId: 3, look }] });
+    expect(await screen.findByText(/comes from the other side/)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Mirror the background' }));
+    await expect
+      .poll(() => writes().at(-1)?.body)
+      .toEqual({ look: { mirrorBackground: true }, seen: { mirrorBackground: false } });
+  });
+
+  test('views by key: what is asked of the worker', async () => {
+    const asked: unknown[] = [];
+    standInWorker({
+      loadCutout: () => Promise.resolve({ width: 1, height: 1 }),
+      loadBackground: () => Promise.resolve({ width: 1, height: 1 }),
+      place: (...given: unknown[]) => {
+        asked.push(given[3]);
+        return undefined;
+      },
+    });
+    styled(person(1, { placement: at }));
+    await expect.poll(() => asked.at(-1)).toBe('finished');
+    fireEvent.keyDown(document.body, { key: '2', code: 'Digit2' });
+    await expect.poll(() => asked.at(-1)).toBe('before');
+    fireEvent.click(screen.getByRole('button', { name: 'Squint' }));
+    await expect.poll(() => asked.at(-1)).toBe('squint');
+  });
 });

@@ -1,17 +1,25 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
-import type { Placement } from '../../../core/place/placement.ts';
+import type { Look, Measured, PlacedView, Placement } from '../../../core/place/index.ts';
 import { pictures } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
 import { latestOnly } from '../../worker/latestOnly.ts';
 import { usePictureWorker } from '../../worker/usePictureWorker.ts';
 
-/** Draws the cut on the background into a canvas of `width` pixels, following every change of the placement. */
+/** What is drawn: where the person stands, how person and background are made to agree, and in which view. */
+export interface Drawn {
+  placement: Placement;
+  look: Look;
+  measured: Measured | undefined;
+  view: PlacedView;
+}
+
+/** Draws the cut on the background into a canvas of `width` pixels, following every change. */
 export function usePlacedPicture(
   frame: Frame,
   background: Background,
   width: number,
-  placement: Placement,
+  { placement, look, measured, view }: Drawn,
 ): { canvas: RefObject<HTMLCanvasElement | null>; ready: boolean } {
   const { remote: worker } = usePictureWorker();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -36,10 +44,11 @@ export function usePlacedPicture(
   }, [worker, frame.id, version, backgroundAddress, width, wanted]);
 
   const { x, y, height } = placement;
+  const settings = JSON.stringify(look);
   useEffect(() => {
     if (!worker || loaded !== wanted) return;
     ask(async () => {
-      const pixels = await worker.place({ x, y, height });
+      const pixels = await worker.place({ x, y, height }, JSON.parse(settings) as Look, measured, view);
       const context = canvas.current?.getContext('2d');
       if (!pixels || !context) return;
       context.canvas.width = pixels.width;
@@ -47,6 +56,6 @@ export function usePlacedPicture(
       context.putImageData(pixels, 0, 0);
       setReady(true);
     });
-  }, [worker, ask, loaded, wanted, x, y, height]);
+  }, [worker, ask, loaded, wanted, x, y, height, settings, measured, view]);
   return { canvas, ready };
 }

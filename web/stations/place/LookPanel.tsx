@@ -1,0 +1,194 @@
+import BackIcon from '@mui/icons-material/UndoOutlined';
+import {
+  Accordion,
+  AccordionDetails,
+  AccordionSummary,
+  Box,
+  Button,
+  FormControlLabel,
+  IconButton,
+  Switch,
+  ToggleButton,
+  ToggleButtonGroup,
+  Tooltip,
+} from '@mui/material';
+import type { Background } from '../../../contract/index.ts';
+import {
+  lookFacts,
+  lookGroups,
+  lookSwitches,
+  matchBounds,
+  type Look,
+  type LookGroup,
+  type LookSwitch,
+  type Measured,
+  type Placement,
+} from '../../../core/place/index.ts';
+import { Changes } from '../../shared/Changes.tsx';
+import { Actions } from '../../shared/layout.tsx';
+import { Problem } from '../../shared/Problem.tsx';
+import { LookSettings } from './LookSettings.tsx';
+import { MeasuredTable } from './MeasuredTable.tsx';
+import { lookLabel, type LookBench, type LookScope } from './useLook.ts';
+
+/** How person and background are made to agree: what is measured and proposed, and what the hand adds. */
+export function LookPanel({
+  panel,
+  look,
+  background,
+  measured,
+  placement,
+}: {
+  panel: 'match' | 'joining' | 'all';
+  look: LookBench;
+  background: Background;
+  measured: Measured | undefined;
+  placement: Placement;
+}) {
+  return (
+    <>
+      <Scope look={look} background={background} />
+      {panel === 'match' && (
+        <>
+          {measured ? (
+            <MeasuredTable measured={measured} look={look.look} placement={placement} />
+          ) : (
+            <p className="quiet" role="status">
+              Person and background are being measured …
+            </p>
+          )}
+          <Group group="match" look={look} open />
+          <p className="quiet">
+            A match changes colours and never turns the light. Skin is turned by no more than{' '}
+            <span className="figure">{matchBounds.skinTurn}°</span> of hue.
+          </p>
+          <Group group="hand" look={look} />
+          <Mirror name="mirrorPerson" look={look} note="Writing on clothes will read backwards." />
+        </>
+      )}
+      {panel === 'joining' && <Group group="joining" look={look} open />}
+      {panel === 'all' && (
+        <>
+          <Group group="grade" look={look} open />
+          <Group group="background" look={look} open />
+          <Mirror name="mirrorBackground" look={look} note="" />
+        </>
+      )}
+      <Actions sx={{ pt: 1.25 }}>
+        <Button variant="text" onClick={() => look.all('proposed')}>
+          All as proposed
+        </Button>
+        <Button variant="text" onClick={() => look.all('plain')}>
+          Do nothing
+        </Button>
+      </Actions>
+    </>
+  );
+}
+
+/** For whom a change holds, and in which settings the frame differs from the style. */
+function Scope({ look, background }: { look: LookBench; background: Background }) {
+  const differs = Object.keys(look.own) as (keyof Look)[];
+  return (
+    <Box sx={{ mb: 1 }}>
+      <h2>A change holds for</h2>
+      <ToggleButtonGroup
+        exclusive
+        value={look.scope}
+        onChange={(_, next: LookScope | null) => next && look.setScope(next)}
+        aria-label="A change holds for"
+        sx={{ ml: -0.75, '& .MuiToggleButton-root': { px: 0.75, py: 0.25 } }}
+      >
+        <ToggleButton value="style">all on “{background.name}”</ToggleButton>
+        <ToggleButton value="frame">this frame</ToggleButton>
+      </ToggleButtonGroup>
+      {!look.style && (
+        <Problem role="status" lead="Nothing is matched here yet:">
+          person and background are as they are.{' '}
+          <Button variant="text" onClick={() => look.all('proposed')}>
+            Match and join them
+          </Button>
+        </Problem>
+      )}
+      {differs.length > 0 && (
+        <Changes aria-label="Differs from the style">
+          {differs.map((name) => (
+            <li key={name}>
+              <span>
+                {lookLabel(name)} <span className="figure">{inWords(name, look.look[name])}</span>
+                <div className="quiet">
+                  the style: <span className="figure">{look.style && inWords(name, look.style.look[name])}</span>
+                </div>
+              </span>
+              <Tooltip title="As the style">
+                <IconButton aria-label={`${lookLabel(name)} as the style`} onClick={() => look.takeBack(name)}>
+                  <BackIcon fontSize="small" />
+                </IconButton>
+              </Tooltip>
+            </li>
+          ))}
+        </Changes>
+      )}
+    </Box>
+  );
+}
+
+function Group({ group, look, open }: { group: LookGroup; look: LookBench; open?: boolean }) {
+  return (
+    <Accordion
+      defaultExpanded={open}
+      slotProps={{ heading: { component: 'h3' }, transition: { unmountOnExit: true } }}
+      sx={{ mt: 0.75 }}
+    >
+      <AccordionSummary>{lookGroups[group]}</AccordionSummary>
+      <AccordionDetails>
+        <LookSettings group={group} look={look} />
+      </AccordionDetails>
+    </Accordion>
+  );
+}
+
+function Mirror({ name, look, note }: { name: LookSwitch; look: LookBench; note: string }) {
+  return (
+    <div>
+      <FormControlLabel
+        control={
+          <Switch size="small" color="secondary" checked={look.look[name]} onChange={(_, on) => look.keep(name, on)} />
+        }
+        label={lookSwitches[name]}
+      />
+      {note && look.look[name] && <span className="quiet">{note}</span>}
+    </div>
+  );
+}
+
+/** From how much on one side is plainly the lighter, of a person and of a background. */
+const PLAINLY = { person: 0.06, scene: 0.1 };
+
+/** Light from the other side, and what would set it right. */
+export function OtherSide({ look, measured }: { look: LookBench; measured: Measured }) {
+  const { mirrorPerson, mirrorBackground } = look.look;
+  const person = measured.person.side * (mirrorPerson ? -1 : 1);
+  const scene = measured.scene.side * (mirrorBackground ? -1 : 1);
+  if (Math.abs(person) < PLAINLY.person || Math.abs(scene) < PLAINLY.scene || person * scene > 0) return null;
+  const side = (v: number): string => (v > 0 ? 'right' : 'left');
+  return (
+    <Problem role="status" lead="The light seems to come from the other side:">
+      on the person the {side(person)} is lighter, behind the {side(scene)}.{' '}
+      <Button variant="text" onClick={() => look.keep('mirrorBackground', !mirrorBackground)}>
+        Mirror the background
+      </Button>{' '}
+      <Button variant="text" onClick={() => look.keep('mirrorPerson', !mirrorPerson)}>
+        Mirror the person
+      </Button>
+    </Problem>
+  );
+}
+
+function inWords(name: keyof Look, value: number | boolean): string {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  const { unit } = lookFacts[name as keyof typeof lookFacts];
+  return unit === 'share'
+    ? `${Math.round(value * 100)} %`
+    : `${`${Math.round(value * 100) / 100}`.replace('-', '−')} ${unit}`;
+}

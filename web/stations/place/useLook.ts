@@ -1,0 +1,55 @@
+import { useState } from 'react';
+import type { Background, Frame, Shoot } from '../../../contract/index.ts';
+import { defaultLook, lookFacts, lookSwitches, plainLook, type Look } from '../../../core/place/look.ts';
+import { changeStyle, placeFrames } from '../../state/changes.ts';
+import { useStore } from '../../state/store.ts';
+
+/** Whom a change of the look holds for. */
+export type LookScope = 'style' | 'frame';
+
+export const lookLabel = (name: keyof Look): string =>
+  name in lookFacts ? lookFacts[name as keyof typeof lookFacts].label : lookSwitches[name as keyof typeof lookSwitches];
+
+export type LookBench = ReturnType<typeof useLook>;
+
+/** The look of a frame on its background: the background's style, and where the frame differs from it. */
+export function useLook(shoot: Shoot, frame: Frame, background: Background | undefined) {
+  const style = useStore((state) => state.styles.find(({ backgroundId }) => backgroundId === background?.id));
+  const [draft, setDraft] = useState<Partial<Look>>();
+  const [scope, setScope] = useState<LookScope>('style');
+  const own = frame.placement?.look ?? {};
+  const look: Look = { ...(style?.look ?? plainLook), ...own, ...draft };
+  const saveOwn = (next: Partial<Look>, label: string): void => {
+    if (frame.placement) void placeFrames(shoot.id, [frame], { ...frame.placement, look: next }, label);
+  };
+  const label = (name: keyof Look): string => lookLabel(name).toLowerCase();
+  return {
+    style,
+    own,
+    look,
+    scope,
+    setScope,
+    /** Follows a slider. */
+    try: (part: Partial<Look>): void => setDraft(part),
+    /** Where the frame differs already, a change is the frame's. */
+    keep: (name: keyof Look, value: number | boolean): void => {
+      setDraft(undefined);
+      if (!background) return;
+      if (scope === 'frame' || name in own) return saveOwn({ ...own, [name]: value }, `${label(name)} of this frame`);
+      void changeStyle(shoot.id, background.id, { [name]: value }, `${label(name)} on ${background.name}`);
+    },
+    /** The frame is as its style again in one setting. */
+    takeBack: (name: keyof Look): void => {
+      const { [name]: _, ...rest } = own;
+      saveOwn(rest, `${label(name)} as the style`);
+    },
+    /** Everything as it is proposed, or nothing done. */
+    all: (to: 'proposed' | 'plain'): void => {
+      if (!background) return;
+      const whole = to === 'proposed' ? defaultLook : plainLook;
+      const words = to === 'proposed' ? 'proposed look' : 'nothing done';
+      if (scope === 'frame') return saveOwn(whole, `${words}, this frame`);
+      void changeStyle(shoot.id, background.id, whole, `${words} on ${background.name}`);
+    },
+  };
+}

@@ -1,0 +1,47 @@
+import { useEffect, useMemo, useState } from 'react';
+import type { Background, Frame } from '../../../contract/index.ts';
+import type { Measured, Tones } from '../../../core/place/index.ts';
+import { api } from '../../state/api.ts';
+import { attempt } from '../../state/store.ts';
+
+/** What was measured of pictures that never change, by the names of their files. */
+const known = new Map<string, Promise<Tones | null | undefined>>();
+
+function tonesAt(name: string, ask: () => Promise<{ tones: Tones | null }>): Promise<Tones | null | undefined> {
+  const there = known.get(name);
+  if (there) return there;
+  const asked = attempt(ask()).then((answer) => {
+    // What could not be had is asked for again the next time.
+    if (!answer) known.delete(name);
+    return answer?.tones;
+  });
+  known.set(name, asked);
+  return asked;
+}
+
+/** What is measured of a frame's cut and of a background; undefined until it is there, or where nothing is solid. */
+export function useMeasured(frame: Frame, background: Background | undefined): Measured | undefined {
+  const [found, setFound] = useState<{ of: string; person: Tones; scene: Tones }>();
+  const version = frame.cut?.version;
+  const of = `${frame.id} ${version} ${background?.picture}`;
+  useEffect(() => {
+    if (!background || !version) return;
+    let current = true;
+    void Promise.all([
+      tonesAt(`cut ${frame.id} ${version}`, () => api.cutTones(frame)),
+      tonesAt(`background ${background.picture}`, () => api.backgroundTones(background.id)),
+    ]).then(([person, scene]) => {
+      if (current && person && scene) setFound({ of, person, scene });
+    });
+    return () => {
+      current = false;
+    };
+  }, [frame, background, version, of]);
+  const sizes = `${frame.width} ${frame.height} ${background?.width} ${background?.height}`;
+  return useMemo(() => {
+    if (found?.of !== of) return undefined;
+    const [width, height, across, down] = sizes.split(' ').map(Number);
+    const { person, scene } = found;
+    return { person, scene, cut: { width, height }, background: { width: across, height: down } };
+  }, [found, of, sizes]);
+}
