@@ -67,7 +67,33 @@ export const backgroundResultSchema = z.discriminatedUnion('outcome', [
 ]);
 export type BackgroundResult = z.infer<typeof backgroundResultSchema>;
 
+const own = { x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) };
+function fromJson<T>(schema: z.ZodType<T>) {
+  return z
+    .string()
+    .transform((text, context) => {
+      try {
+        return JSON.parse(text) as unknown;
+      } catch {
+        context.addIssue('is no JSON');
+        return z.NEVER;
+      }
+    })
+    .pipe(schema);
+}
+
+/** Where single frames stand, when not where the others do. */
+export const ownPlacesSchema = z.array(z.object({ id, ...own }).strict()).max(5000);
+export type OwnPlace = z.infer<typeof ownPlacesSchema>[number];
+
+/** A finished picture, small: on which background, where and how; as JSON in the address, so that the address names the picture. */
+export const finishedSchema = z.object({ on: fromJson(placementSchema), look: fromJson(lookSchema) });
+
 /** A placement of null takes the frames off their background. */
 export const placeRequestSchema = z
-  .object({ frameIds: z.array(id).max(5000).optional(), placement: placementSchema.nullable() })
+  .object({
+    frameIds: z.array(id).max(5000).optional(),
+    placement: placementSchema.nullable(),
+    places: ownPlacesSchema.default([]),
+  })
   .strict();

@@ -1,7 +1,12 @@
+import { eq } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Background, BackgroundResult, Frame, Shoot, ShootDetail } from '../contract/index.ts';
-import { placements } from '../server/database/schema.ts';
+import type { Background, BackgroundResult, Frame, Problem, Shoot, ShootDetail, Style } from '../contract/index.ts';
+import { someQuality } from '../contract/testing/items.ts';
+import { defaultRecipe } from '../core/cut/index.ts';
+import { defaultLook, placedPicture, plainLook, type Look, type Tones } from '../core/place/index.ts';
+import { cuts, deliveryFiles, placements } from '../server/database/schema.ts';
+import { decodeCutout } from '../server/pictures/views.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
 
@@ -93,7 +98,7 @@ describe('placing', () => {
     const [{ id }] = await all();
     const { body } = await place({ backgroundId: id, ...at }, frameIds.slice(0, 2));
     expect(body.map((frame) => frame.id).sort()).toEqual(frameIds.slice(0, 2));
-    for (const { placement } of body) expect(placement).toEqual({ backgroundId: id, ...at });
+    for (const { placement } of body) expect(placement).toEqual({ backgroundId: id, ...at, look: {} });
     expect(await f.database.select().from(placements)).toHaveLength(2);
   });
 
@@ -102,6 +107,19 @@ describe('placing', () => {
     const { body } = await place({ backgroundId: id, ...at, x: 0.6 });
     expect(body.map((frame) => frame.placement?.x)).toEqual([0.6, 0.6, 0.6]);
     expect(await f.database.select().from(placements)).toHaveLength(3);
+  });
+
+  test('single ones may have a place of their own, and points in which they differ', async () => {
+    const [{ id }] = await all();
+    const { body } = await f.call<Frame[]>('PUT', `/shoots/${shootId}/placements`, {
+      placement: { backgroundId: id, ...at, look: { haze: 0.2 } },
+      places: [{ id: frameIds[1], x: 0.1, y: 0.9, height: 0.5 }],
+    });
+    const of = (n: number): Frame['placement'] | undefined => body.find((frame) => frame.id === frameIds[n])?.placement;
+    expect(of(0)).toEqual({ backgroundId: id, ...at, look: { haze: 0.2 } });
+    expect(of(1)).toEqual({ backgroundId: id, x: 0.1, y: 0.9, height: 0.5, look: { haze: 0.2 } });
+    const wrong = { placement: { backgroundId: id, ...at, look: { haze: 9 } } };
+    expect(await f.call('PUT', `/shoots/${shootId}/placements`, wrong)).toMatchObject({ status: 400 });
   });
 
   test('does not reach into another shoot', async () => {
@@ -129,5 +147,118 @@ describe('placing', () => {
     expect(body[0].placement).toBeNull();
     await place(null);
     expect(await f.database.select().from(placements)).toHaveLength(0);
+  });
+});
+
+describe('the style of a background', () => {
+  const styles = async (): Promise<Style[]> => (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body.styles;
+  const change = (backgroundId: number, look: object, seen?: object) =>
+    f.call<Style & Problem>('PUT', `/shoots/${shootId}/styles/${backgroundId}`, { look, ...(seen ? { seen } : {}) });
+  const at = { x: 0.5, y: 1, height: 0.9 };
+
+  test('is there as soon as somebody stands on it, as it is proposed, and stays as it was changed', async () => {
+    const [, , { id }] = await all();
+    expect((await styles()).some(({ backgroundId }) => backgroundId === id)).toBe(false);
+    await place({ backgroundId: id, ...at });
+    expect((await styles()).find(({ backgroundId }) => backgroundId === id)?.look).toEqual(defaultLook);
+    expect((await change(id, { wrap: 0.9 })).body.look).toEqual({ ...defaultLook, wrap: 0.9 });
+    await place({ backgroundId: id, ...at, x: 0.4 });
+    expect((await styles()).find(({ backgroundId }) => backgroundId === id)?.look.wrap).toBe(0.9);
+  });
+
+  test('two windows: what only one changed is kept; the same changed by both is told', async () => {
+    const [, , { id }] = await all();
+    await change(id, { haze: 0.1, contact: 0.2 });
+    await change(id, { haze: 0.3 }, { haze: 0.1 });
+    expect((await change(id, { contact: 0.4 }, { contact: 0.2 })).body.look).toMatchObject({ haze: 0.3, contact: 0.4 });
+    const refused = await change(id, { haze: 0.5 }, { haze: 0.1 });
+    expect(refused.status).toBe(409);
+    expect(refused.body.reason).toContain('Haze before the person');
+    expect((await change(99_999, { haze: 0.1 })).status).toBe(404);
+    expect((await change(id, { haze: 7 })).body.reason).toContain('haze');
+  });
+
+  test('is copied with a shoot', async () => {
+    const { body } = await f.call<Shoot>('POST', `/shoots/${shootId}/copy`);
+    const copied = (await f.call<ShootDetail>('GET', `/shoots/${body.id}`)).body.styles;
+    expect(copied.map(({ look }) => look)).toEqual((await styles()).map(({ look }) => look));
+  });
+});
+
+describe('a finished picture', () => {
+  /** A white person on a grey screen, as if cut. */
+  async function cutOf(frameId: number): Promise<string> {
+    const width = 40;
+    const height = 60;
+    const pixels = Buffer.alloc(width * height * 4);
+    for (let y = 10; y < height; y++)
+      for (let x = 10; x < 30; x++) pixels.set([210, 160, 140, 255], (y * width + x) * 4);
+    const file = await f.store.put(
+      await sharp(pixels, { raw: { width, height, channels: 4 } })
+        .png()
+        .toBuffer(),
+    );
+    await f.database.insert(cuts).values({ frameId, file, depth: 8, recipe: defaultRecipe, quality: someQuality() });
+    return file;
+  }
+
+  test('is what hand-over gives: the style, and in single points the frame’s own look', async () => {
+    const dusk = await add(
+      'dusk.png',
+      await sharp({ create: { width: 120, height: 180, channels: 3, background: '#3a2436' } })
+        .png()
+        .toBuffer(),
+    );
+    if (dusk.outcome !== 'stored') throw new Error(dusk.outcome);
+    const { id } = dusk.background;
+    const [first, second] = frameIds;
+    for (const frameId of [first, second]) await cutOf(frameId);
+    const at = { backgroundId: id, x: 0.5, y: 1, height: 0.9 };
+    await place(at, [first]);
+    await place({ ...at, look: { exposure: 1 } }, [second]);
+    f.runner.wake();
+    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.idle();
+    const files = await f.database.select().from(deliveryFiles);
+    const pixels = async (frameId: number): Promise<Buffer> => {
+      const file = files.find((one) => one.frameId === frameId)?.file ?? '';
+      return sharp(await f.store.need(file, 'this cut'))
+        .removeAlpha()
+        .raw()
+        .toBuffer();
+    };
+    const style = (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body.styles.find(
+      ({ backgroundId }) => backgroundId === id,
+    );
+    const tones = async (path: string): Promise<Tones> => {
+      const { tones: found } = (await f.call<{ tones: Tones }>('GET', path)).body;
+      return found;
+    };
+    const cut = { width: 40, height: 60 };
+    const measured = {
+      person: await tones(`/frames/${first}/tones`),
+      scene: await tones(`/backgrounds/${id}/tones`),
+      cut,
+      background: { width: 120, height: 180 },
+    };
+    const [{ file }] = await f.database.select().from(cuts).where(eq(cuts.frameId, first));
+    const cutout = await decodeCutout(await f.store.need(file, 'this cut'), 8);
+    const behind = { ...measured.background, channels: 3 as const, data: new Uint8Array(120 * 180 * 3) };
+    for (let i = 0; i < behind.data.length; i += 3) behind.data.set([0x3a, 0x24, 0x36], i);
+    const expected = (own: Partial<Look>): Uint8Array | Uint16Array =>
+      placedPicture(cutout, behind, at, { ...plainLook, ...style?.look, ...own }, measured).data;
+    expect(new Uint8Array(await pixels(first))).toEqual(expected({}));
+    expect(new Uint8Array(await pixels(second))).toEqual(expected({ exposure: 1 }));
+    expect(expected({})).not.toEqual(expected({ exposure: 1 }));
+    // The person is brought down to the dusk.
+    const middle = (90 * 120 + 60) * 3;
+    expect(expected({})[middle]).toBeLessThan(190);
+
+    const query = new URLSearchParams({ on: JSON.stringify({ ...at, look: {} }), look: JSON.stringify(style?.look) });
+    const small = await fetch(`${f.address}/api/frames/${first}/finished?${query}`);
+    expect(small.headers.get('content-type')).toBe('image/jpeg');
+    expect((await sharp(Buffer.from(await small.arrayBuffer())).metadata()).height).toBe(180);
+    query.set('look', '{');
+    expect((await fetch(`${f.address}/api/frames/${first}/finished?${query}`)).status).toBe(400);
   });
 });

@@ -21,7 +21,7 @@ import { readOrders } from './stations/extract/readOrders.ts';
 import { readFrames } from './stations/gather/readFrames.ts';
 import { readSetups } from './stations/gather/readSetups.ts';
 import { readDeliveries } from './stations/handOver/readDeliveries.ts';
-import { readStyles } from './stations/place/styles.ts';
+import { readStyles } from './stations/place/readStyles.ts';
 import { readPlans } from './stations/plan/readPlans.ts';
 
 /** Ids of what changed, by kind. */

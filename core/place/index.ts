@@ -13,14 +13,15 @@ export { surroundingsOf } from './surroundings.ts';
 export {
   clampPlacement,
   defaultPlacement,
-  fitted,
   isCutOff,
   pixelsLost,
   placedRectangle,
   placementFacts,
+  standingLike,
   type Extent,
   type Placement,
   type Size,
+  type Standing,
 } from './placement.ts';
 export {
   defaultLook,

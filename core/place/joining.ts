@@ -241,7 +241,7 @@ export function joinColour(rgb: Float32Array, g: Float32Array, look: Look): void
   const { bounce, bounceBelow, haze, wrap } = look;
   let [r, gr, b] = rgb;
   if (bounce > 0 || bounceBelow > 0) {
-    const fromSides = bounce * 2 * Math.max(0, 1 - g[at.rim]);
+    const fromSides = bounce * besideEdge(g[at.rim]);
     const fromBelow = bounceBelow * g[at.below];
     const exchanged = BOUNCED / Math.max(1, fromSides + fromBelow);
     const sides = exchanged * fromSides;
@@ -260,7 +260,7 @@ export function joinColour(rgb: Float32Array, g: Float32Array, look: Look): void
     const bright = luminance(g[at.behind], g[at.behind + 1], g[at.behind + 2]);
     // Only what is brighter than the person reaches over.
     if (bright > luminance(r, gr, b)) {
-      const reach = Math.min(1, wrap * 2 * Math.max(0, 1 - g[at.edge]) * Math.min(1, bright / BRIGHT));
+      const reach = wrap * besideEdge(g[at.edge]) * Math.min(1, bright / BRIGHT);
       r += reach * (g[at.behind] - r);
       gr += reach * (g[at.behind + 1] - gr);
       b += reach * (g[at.behind + 2] - b);
@@ -269,6 +269,14 @@ export function joinColour(rgb: Float32Array, g: Float32Array, look: Look): void
   rgb[0] = r;
   rgb[1] = gr;
   rgb[2] = b;
+}
+
+/**
+ * How near the edge of something solid a place lies, 0–1, by blurred coverage: one half at a straight edge. Loose hair has
+ * too little around it to be reached over: it would go.
+ */
+function besideEdge(blurred: number): number {
+  return Math.max(0, 4 * blurred * (1 - blurred));
 }
 
 /** Part of a person's light that comes from the surroundings, at full strength. */

@@ -56,7 +56,7 @@ export const matchBounds = {
   evenRange: 1.3,
   rangeBelieved: 0.9,
   /** Stops that are proposed at most, darker and lighter. */
-  darkest: -2,
+  darkest: -1.5,
   lightest: 0.5,
   /** Part of a scene's warmth that is believed to be light: skies are blue whatever the light. */
   warmBelieved: 0.5,
@@ -72,7 +72,7 @@ export const matchBounds = {
   leastSaturation: 0.7,
   mostSaturation: 1.2,
   /** Degrees of hue that skin may be turned by. */
-  skinTurn: 5,
+  skinTurn: 10,
 };
 
 /** Daylight, to which people are balanced when they are photographed. */

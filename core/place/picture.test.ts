@@ -254,7 +254,7 @@ describe('the proposed match', () => {
       const turned = hueOf([r * step.gain[0], g * step.gain[1], b * step.gain[2]]) - hueOf([r, g, b]);
       expect(Math.abs(turned)).toBeLessThanOrEqual(matchBounds.skinTurn + 1e-6);
     }
-    expect(skinTurn([0.6, 1.2, 0.6])).toBeGreaterThan(matchBounds.skinTurn);
+    expect(skinTurn([0.7, 1, 1.5])).toBeGreaterThan(matchBounds.skinTurn);
   });
   test('grain and blur add up to those of the background, and never take any away', () => {
     expect(matched({ grain: 0.05 }, { toGrain: 1 }, { grain: 0.03 }).grain).toBeCloseTo(0.04, 6);

@@ -10,11 +10,14 @@ import {
   defaultPlacement,
   judgingTones,
   mattePicture,
-  fitted,
   isCutOff,
   pixelsLost,
   placedRectangle,
   placementFacts,
+  standingLike,
+  type Extent,
+  type Placement,
+  type Size,
 } from './index.ts';
 
 const encode = encoderFor(new Uint8Array());
@@ -136,11 +139,45 @@ describe('what a background does to the person', () => {
     expect(isCutOff(frame, { x: 0.4, y: 0.2, width: 0.2, height: 0.8 }, background, { ...wide, x: 0.05 })).toBe(true);
   });
 
-  test('fitted, it is whole, as large as can be, and never larger than wanted', () => {
-    const fit = fitted(frame, group, background, wide);
-    expect(isCutOff(frame, group, background, fit)).toBe(false);
-    expect(isCutOff(frame, group, background, { ...fit, height: fit.height * 1.05 })).toBe(true);
-    expect(fitted(frame, { x: 0.45, y: 0, width: 0.1, height: 1 }, background, wide)).toEqual(wide);
+  test('standing like somebody else: the same scale, place and ground, whoever stands where in their frame', () => {
+    const upright = { width: 1600, height: 2400 };
+    const like = {
+      cut: upright,
+      extent: { x: 0.3, y: 0.2, width: 0.4, height: 0.7 },
+      placement: { x: 0.6, y: 0.95, height: 0.8 },
+    };
+    const room = { width: 3000, height: 2400 };
+    // As it stands itself.
+    const same = standingLike(like, upright, like.extent, room);
+    for (const name of ['x', 'y', 'height'] as const) expect(same[name]).toBeCloseTo(like.placement[name], 9);
+    // Farther left in a frame held across, a third as high from the ground.
+    const across = { width: 2400, height: 1600 };
+    const extent = { x: 0.1, y: 0.1, width: 0.2, height: 0.6 };
+    const at = standingLike(like, across, extent, room);
+    const boxOf = (cut: Size, part: Extent, placement: Placement) => {
+      const { left, top, width, height } = placedRectangle(cut, room, placement);
+      return {
+        middle: left + (part.x + part.width / 2) * width,
+        foot: top + (part.y + part.height) * height,
+        scale: height / cut.height,
+      };
+    };
+    const [one, other] = [boxOf(upright, like.extent, like.placement), boxOf(across, extent, at)];
+    expect(other.middle).toBeCloseTo(one.middle, 6);
+    expect(other.foot).toBeCloseTo(one.foot, 6);
+    expect(other.scale).toBeCloseTo(one.scale, 9);
+  });
+
+  test('a group that is wider than the room is smaller and whole, and no smaller than that', () => {
+    const one = {
+      cut: { width: 1400, height: 2000 },
+      extent: { x: 0.3, y: 0.1, width: 0.4, height: 0.9 },
+      placement: wide,
+    };
+    const at = standingLike(one, frame, group, background);
+    expect(at.height).toBeLessThan(0.8 * wide.height);
+    expect(isCutOff(frame, group, background, at)).toBe(false);
+    expect(isCutOff(frame, group, background, { ...at, height: at.height * 1.05 })).toBe(true);
   });
 
   test('pixels of the person that are thrown away', () => {

@@ -80,16 +80,33 @@ export function isCutOff(cut: Size, extent: Extent, background: Size, placement:
   );
 }
 
+/** A cut with its person, and where it stands. */
+export interface Standing {
+  cut: Size;
+  extent: Extent;
+  placement: Placement;
+}
+
 /**
- * The same place, only as large as leaves the person whole between the background's sides; never larger than wanted.
+ * Where somebody stands as somebody else does: at the same scale, in pixels of their frames; the middle of the person at
+ * the same place, and the lowest of them at the same height; smaller only as far as whoever is wide, as a group, needs
+ * to be whole.
  */
-export function fitted(cut: Size, extent: Extent, background: Size, placement: Placement): Placement {
-  const perHeight = ((background.height / background.width) * cut.width) / cut.height;
-  const toLeft = 0.5 - extent.x;
-  const toRight = extent.x + extent.width - 0.5;
-  const x = Math.max(0.02, Math.min(0.98, placement.x));
-  const most = Math.min(toLeft > 0 ? x / toLeft : Infinity, toRight > 0 ? (1 - x) / toRight : Infinity) / perHeight;
-  return clampPlacement({ ...placement, x, height: Math.min(placement.height, most) });
+export function standingLike(like: Standing, cut: Size, extent: Extent, background: Size): Placement {
+  const widthOf = (size: Size, height: number): number =>
+    ((height * background.height) / background.width) * (size.width / size.height);
+  const { placement } = like;
+  const middle = placement.x + (like.extent.x + like.extent.width / 2 - 0.5) * widthOf(like.cut, placement.height);
+  const foot = placement.y - (1 - like.extent.y - like.extent.height) * placement.height;
+  const wanted = (placement.height * cut.height) / like.cut.height;
+  const at = (height: number): Placement => ({
+    x: middle - (extent.x + extent.width / 2 - 0.5) * widthOf(cut, height),
+    y: foot + (1 - extent.y - extent.height) * height,
+    height,
+  });
+  const across = extent.width * widthOf(cut, wanted);
+  const room = 2 * Math.min(middle, 1 - middle);
+  return clampPlacement(at(room > 0.1 && across > room ? (wanted * room) / across : wanted));
 }
 
 /** Pixels of a person that a background throws away: 1 where all are kept, 4 where three of four go. */

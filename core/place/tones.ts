@@ -25,7 +25,7 @@ export interface Tones {
 }
 
 /** Samples that tones are read from, at most. */
-const SAMPLES = 120_000;
+const SAMPLES = 50_000;
 /** Coverage from which a pixel counts as the person's own. */
 const SOLID = 0.98;
 /** Shares of the samples that are the darkest and the lightest, and half the width of the middle. */
@@ -104,7 +104,7 @@ function median(values: number[]): number {
 }
 
 /** Side of the middle part that sharpness and grain are read from, pixels: reading them needs the file's own pixels. */
-const PART = 1400;
+const PART = 900;
 /** Standard deviation of the blur that is added to see how much it changes, pixels. */
 const ADDED = Math.SQRT2;
 /** Share of the pixels that are the sharpest edges. */

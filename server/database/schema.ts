@@ -199,7 +199,7 @@ export const styles = mysqlTable(
       .references(() => shoots.id, { onDelete: 'cascade' }),
     backgroundId: int('background_id')
       .notNull()
-      .references(() => backgrounds.id),
+      .references(() => backgrounds.id, { onDelete: 'cascade' }),
     look: json<Look>('look', lookSchema).notNull(),
   },
   (table) => [unique('styles_shoot_background').on(table.shootId, table.backgroundId)],

@@ -37,6 +37,22 @@ export async function cutoutRegion(
   };
 }
 
+/** A stored cut-out reduced to a height, 8 bit. */
+export async function cutoutOfHeight(path: string, height: number): Promise<EncodedRaster & { channels: 4 }> {
+  const { data, info } = await sharp(path, { limitInputPixels: false })
+    .resize({ height })
+    .ensureAlpha()
+    .toColourspace('srgb')
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  return {
+    width: info.width,
+    height: info.height,
+    channels: 4,
+    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+  };
+}
+
 /**
  * A cut-out reduced to at most `maxPixels`, as one opaque PNG of double height: colour above, coverage below. Browsers
  * premultiply a picture with alpha when they decode it, which would spoil the colour of hair.
@@ -44,18 +60,7 @@ export async function cutoutRegion(
 export async function stackedPreview(path: string, maxPixels: number): Promise<Buffer> {
   const { width, height } = await sharp(path, { limitInputPixels: false }).metadata();
   const scale = Math.min(1, Math.sqrt(maxPixels / (width * height)));
-  const { data, info } = await sharp(path, { limitInputPixels: false })
-    .resize({ width: Math.max(1, Math.round(width * scale)) })
-    .ensureAlpha()
-    .toColourspace('srgb')
-    .raw({ depth: 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  const cutout: EncodedRaster & { channels: 4 } = {
-    width: info.width,
-    height: info.height,
-    channels: 4,
-    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
-  };
+  const cutout = await cutoutOfHeight(path, Math.max(1, Math.round(height * scale)));
   const matte = mattePicture(cutout);
   const both = new Uint8Array(matte.data.length * 2);
   for (let i = 0, o = 0; i < cutout.data.length; i += 4, o += 3) {
@@ -64,7 +69,7 @@ export async function stackedPreview(path: string, maxPixels: number): Promise<B
     both[o + 2] = cutout.data[i + 2];
   }
   both.set(matte.data, matte.data.length);
-  return fromRaster({ width: info.width, height: info.height * 2, channels: 3, data: both })
+  return fromRaster({ width: cutout.width, height: cutout.height * 2, channels: 3, data: both })
     .png({ compressionLevel: 2 })
     .toBuffer();
 }

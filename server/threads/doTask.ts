@@ -10,6 +10,7 @@ import { ribbon } from '../stations/extract/ribbonTask.ts';
 import { trial } from '../stations/extract/trialTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
+import { smallFinished } from '../stations/place/finishedTask.ts';
 import { measureTones } from '../stations/place/tones.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
 import { openStore } from '../store/openStore.ts';
@@ -30,6 +31,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   trial,
   look,
   tones: measureTones,
+  finished: smallFinished,
 };
 
 export interface Asked<K extends TaskKind = TaskKind> {

@@ -6,6 +6,7 @@ import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts'
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
+import type { Finished } from '../stations/place/finishedTask.ts';
 import type { Measurable } from '../stations/place/tones.ts';
 import type { Tones } from '../../core/place/index.ts';
 import type { BackgroundInput, Rendered, ShotInput } from '../standIn/renderTask.ts';
@@ -25,6 +26,7 @@ export interface Tasks {
   ribbon: { input: RibbonInput; output: RibbonSheet };
   trial: { input: TrialInput; output: TrialOutput };
   look: { input: LookInput; output: LookOutput };
+  finished: { input: Finished & { most: number }; output: { picture: Uint8Array } };
   tones: { input: Measurable; output: { tones: Tones | null } };
   persons: { input: { hash: string }; output: Uint8Array };
 }

@@ -32,6 +32,7 @@ import {
   type MarksGiven,
   type NewShoot,
   type PictureKind,
+  type OwnPlace,
   type PlacedOn,
   type Problem,
   type RehearsalAnswer,
@@ -131,8 +132,8 @@ export const api = {
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   tryRecipe: (setupId: number, recipe: Recipe) => request(jobSchema, 'POST', `/setups/${setupId}/trial`, { recipe }),
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
-  place: (shootId: number, placement: PlacedOn | null, frameIds?: number[]) =>
-    request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement }),
+  place: (shootId: number, placement: PlacedOn | null, frameIds: number[], places: readonly OwnPlace[]) =>
+    request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement, places }),
   changeStyle: (shootId: number, backgroundId: number, look: Partial<Look>, seen: Partial<Look>) =>
     request(styleSchema, 'PUT', `/shoots/${shootId}/styles/${backgroundId}`, { look, seen }),
   backgroundTones: (id: number) => request(tonesSchema, 'GET', `/backgrounds/${id}/tones`),
@@ -247,6 +248,13 @@ export const pictures = {
     if (wanted) query.set('wanted', wanted);
     return `/api/frames/${id}/region?${query}`;
   },
+  /** A finished picture, small. */
+  finished: ({ id, cut, placement }: CutFrame & { placement: PlacedOn | null }, look: Look) =>
+    `/api/frames/${id}/finished?${new URLSearchParams({
+      v: cut?.version ?? '',
+      on: JSON.stringify(placement),
+      look: JSON.stringify(look),
+    })}`,
   background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
   guidance: (frameId: number) => `/api/frames/${frameId}/guidance.json`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,

@@ -1,4 +1,13 @@
-import type { Frame, FrameChange, ItemKind, Items, PlacedOn, Setup, SetupChange } from '../../contract/index.ts';
+import type {
+  Frame,
+  FrameChange,
+  ItemKind,
+  Items,
+  OwnPlace,
+  PlacedOn,
+  Setup,
+  SetupChange,
+} from '../../contract/index.ts';
 import { layChange } from '../../contract/merge.ts';
 import type { Look } from '../../core/place/look.ts';
 import type { Plan } from '../../core/plan/index.ts';
@@ -138,26 +147,37 @@ export async function changeFrames(
   );
 }
 
-function savePlacement(shootId: number, ids: number[], placement: PlacedOn | null): Promise<boolean> {
+function savePlacement(
+  shootId: number,
+  ids: number[],
+  placement: PlacedOn | null,
+  places: readonly OwnPlace[] = [],
+): Promise<boolean> {
+  const own = new Map(places.map(({ id, ...place }) => [id, place]));
   return change({
     kind: 'frames',
     ids,
-    lay: (frame) => ({ ...frame, placement }),
-    send: () => api.place(shootId, placement, ids),
+    lay: (frame) => ({ ...frame, placement: placement && { ...placement, ...own.get(frame.id) } }),
+    send: () => api.place(shootId, placement, ids, places),
   });
 }
 
-/** Puts frames on a background. Taking it back restores each frame's own earlier placement. */
-export function placeFrames(shootId: number, frames: Frame[], placement: PlacedOn, label: string): Promise<void> {
+/**
+ * Puts frames on a background. Taking it back restores each frame's own earlier placement.
+ * @param places of single frames, where they do not stand as the others.
+ */
+export function placeFrames(
+  shootId: number,
+  frames: readonly Frame[],
+  placement: PlacedOn,
+  label: string,
+  places: readonly OwnPlace[] = [],
+): Promise<void> {
   const before = frames.map(({ id, placement: old }) => ({ id, old }));
+  const ids = before.map(({ id }) => id);
   return saved(
     label,
-    () =>
-      savePlacement(
-        shootId,
-        before.map(({ id }) => id),
-        placement,
-      ),
+    () => savePlacement(shootId, ids, placement, places),
     () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))),
   );
 }

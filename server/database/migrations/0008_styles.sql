@@ -9,4 +9,4 @@ CREATE TABLE `styles` (
 --> statement-breakpoint
 ALTER TABLE `placements` ADD `look` json DEFAULT '{}' NOT NULL;--> statement-breakpoint
 ALTER TABLE `styles` ADD CONSTRAINT `styles_shoot_id_shoots_id_fk` FOREIGN KEY (`shoot_id`) REFERENCES `shoots`(`id`) ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE `styles` ADD CONSTRAINT `styles_background_id_backgrounds_id_fk` FOREIGN KEY (`background_id`) REFERENCES `backgrounds`(`id`) ON DELETE no action ON UPDATE no action;
+ALTER TABLE `styles` ADD CONSTRAINT `styles_background_id_backgrounds_id_fk` FOREIGN KEY (`background_id`) REFERENCES `backgrounds`(`id`) ON DELETE cascade ON UPDATE no action;

@@ -5,6 +5,7 @@ import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import { encodePicture } from '../../pictures/encode.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import type { Store } from '../../store/store.ts';
+import { keepTones } from '../place/tones.ts';
 import { ownMatteOf } from './ownMatte.ts';
 import { readPaths } from './paths.ts';
 import type { Bench } from '../../threads/bench.ts';
@@ -27,6 +28,7 @@ export async function cut({ photograph: hash, order }: CutInput, { store }: Benc
   const result = await cutByOrder(photograph, hash, order, store);
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
   const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
+  await keepTones(file, result.cutout, store);
   return { file, depth, quality: result.quality };
 }
 

@@ -15,7 +15,7 @@ import {
   styles,
 } from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
-import { lookOf } from '../place/styles.ts';
+import { lookOf } from '../place/readStyles.ts';
 import type { MadeFile } from './filesTask.ts';
 
 /** The files of one frame for one hand-over. */

@@ -1,12 +1,12 @@
 import type { Order } from '../../../core/cut/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
-import { isPlain, placedPicture, type Look, type Placement } from '../../../core/place/index.ts';
+import { placedPicture, type Look, type Placement } from '../../../core/place/index.ts';
 import { decodePicture } from '../../pictures/decode.ts';
 import { encodePicture, extensions, toSixteen, type PictureFormat } from '../../pictures/encode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { cutByOrder } from '../extract/cutTask.ts';
-import { storedTones } from '../place/tones.ts';
+import { measuredOf } from '../place/finishedTask.ts';
 
 /** A cut, what it was made with, and which files of it are wanted. */
 export interface FilesInput {
@@ -52,13 +52,16 @@ export async function makeFiles(input: FilesInput, { store }: Bench): Promise<Fi
   if (finished) {
     const background = await decodePicture(await store.need(finished.background, 'the background'), 'background');
     const { look, placement } = finished;
-    const [person, scene] = isPlain(look)
-      ? []
-      : [
-          await storedTones({ cut: cut.file, depth: cut.depth }, store),
-          await storedTones({ background: finished.background }, store),
-        ];
-    const measured = person && scene ? { person, scene, cut: stored, background } : undefined;
+    const { width, height } = background;
+    const measured = await measuredOf(
+      {
+        cut: { ...cut, width: stored.width, height: stored.height },
+        background: { file: finished.background, width, height },
+        placement,
+        look,
+      },
+      store,
+    );
     const picture = placedPicture(stored, background, placement, look, measured);
     await write('finished', picture, finished.format, finished.quality);
   }

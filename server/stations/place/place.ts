@@ -1,16 +1,20 @@
-import { and, eq, inArray } from 'drizzle-orm';
-import type { Frame, PlacedOn } from '../../../contract/index.ts';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import type { Frame, OwnPlace, PlacedOn } from '../../../contract/index.ts';
 import { backgrounds, frames, placements, setups, styles } from '../../database/schema.ts';
 import { notFound } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
-import { startStyle } from './styles.ts';
+import { startStyle } from './readStyles.ts';
 
-/** Puts frames of a shoot on a background, or takes them off; all of them when none are named. */
+/**
+ * Puts frames of a shoot on a background, or takes them off; all of them when none are named.
+ * @param places of single frames, in the place of the common one.
+ */
 export async function placeFrames(
   { database, news }: Context,
   shootId: number,
   placement: PlacedOn | null,
   frameIds?: readonly number[],
+  places: readonly OwnPlace[] = [],
 ): Promise<Frame[]> {
   if (placement) {
     const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, placement.backgroundId));
@@ -22,13 +26,22 @@ export async function placeFrames(
     .innerJoin(setups, eq(setups.id, frames.setupId))
     .where(and(eq(setups.shootId, shootId), frameIds ? inArray(frames.id, [...frameIds, 0]) : undefined));
   const ids = chosen.map((row) => row.id);
+  const own = new Map(places.map(({ id, ...place }) => [id, place]));
   if (ids.length && !placement) await database.delete(placements).where(inArray(placements.frameId, ids));
   if (ids.length && placement) {
     await startStyle(database, shootId, placement.backgroundId);
     await database
       .insert(placements)
-      .values(ids.map((frameId) => ({ frameId, ...placement })))
-      .onDuplicateKeyUpdate({ set: placement });
+      .values(ids.map((frameId) => ({ frameId, ...placement, ...own.get(frameId) })))
+      .onDuplicateKeyUpdate({
+        set: {
+          backgroundId: sql`values(background_id)`,
+          x: sql`values(x)`,
+          y: sql`values(y)`,
+          height: sql`values(height)`,
+          look: sql`values(look)`,
+        },
+      });
   }
   const of = placement
     ? await database

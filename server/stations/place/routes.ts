@@ -1,6 +1,6 @@
 import { Router } from 'express';
 import { eq } from 'drizzle-orm';
-import { fileNameSchema, placeRequestSchema, styleChangeSchema } from '../../../contract/index.ts';
+import { fileNameSchema, finishedSchema, placeRequestSchema, styleChangeSchema } from '../../../contract/index.ts';
 import { backgrounds } from '../../database/schema.ts';
 import { handler, idOf, notFound, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
@@ -15,6 +15,8 @@ import { changeStyle } from './styles.ts';
 import type { Measurable } from './tones.ts';
 
 const VIEW_PIXELS = 1_200_000;
+/** Of a finished picture on the sheet of all. */
+const SHEET_PIXELS = 130_000;
 
 /** Backgrounds, and frames placed on them. */
 export function placeRoutes(context: Context): Router {
@@ -34,8 +36,8 @@ export function placeRoutes(context: Context): Router {
   router.put(
     '/shoots/:id/placements',
     handler(async (request, response) => {
-      const { frameIds, placement } = parse(placeRequestSchema, request.body);
-      response.json(await placeFrames(context, idOf(request), placement, frameIds));
+      const { frameIds, placement, places } = parse(placeRequestSchema, request.body);
+      response.json(await placeFrames(context, idOf(request), placement, frameIds, places));
     }),
   );
 
@@ -61,6 +63,25 @@ export function placeRoutes(context: Context): Router {
         .where(eq(backgrounds.id, idOf(request)));
       if (!background) throw notFound('background');
       response.json(await measured({ background: background.file }));
+    }),
+  );
+  router.get(
+    '/frames/:id/finished',
+    handler(async (request, response) => {
+      const { frame, cut } = await findFrame(context, idOf(request));
+      if (!cut) throw notCut();
+      const { on, look } = parse(finishedSchema, request.query);
+      const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, on.backgroundId));
+      if (!background) throw notFound('background');
+      const made = await context.pools.run('asked', 'finished', {
+        cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8, width: frame.width, height: frame.height },
+        background: { file: background.file, width: background.width, height: background.height },
+        placement: { x: on.x, y: on.y, height: on.height },
+        look,
+        most: SHEET_PIXELS,
+      });
+      if (!made.ok) throw new Refusal(409, made);
+      sendPicture(request, response, 'jpeg', cut.file, Buffer.from(made.output.picture));
     }),
   );
   router.get(

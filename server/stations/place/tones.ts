@@ -1,3 +1,4 @@
+import type { EncodedRaster } from '../../../core/image/raster.ts';
 import { tonesOf, type Tones } from '../../../core/place/index.ts';
 import { decodePicture } from '../../pictures/decode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
@@ -13,9 +14,18 @@ export async function storedTones(picture: Measurable, store: Store): Promise<To
     'cut' in picture ? ([picture.cut, 'this cut'] as const) : ([picture.background, 'the background'] as const);
   const kept = await store.derived(hash, 'tones', what, async (path) => {
     const pixels = 'cut' in picture ? await decodeCutout(path, picture.depth) : await decodePicture(path, 'background');
-    return Buffer.from(JSON.stringify(tonesOf(pixels) ?? null));
+    return measuredText(pixels);
   });
   return JSON.parse(kept.toString()) as Tones | null;
+}
+
+/** Keeps what is measured of a cut that was just made. */
+export async function keepTones(hash: string, cutout: EncodedRaster, store: Store): Promise<void> {
+  await store.keepDerived(hash, 'tones', measuredText(cutout));
+}
+
+function measuredText(pixels: EncodedRaster): Buffer {
+  return Buffer.from(JSON.stringify(tonesOf(pixels) ?? null));
 }
 
 /** The same in a worker thread. */

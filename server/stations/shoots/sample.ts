@@ -1,7 +1,7 @@
 import { and, count, eq, isNull, ne, sql } from 'drizzle-orm';
 import { join } from 'node:path';
 import { defaultRecipe } from '../../../core/cut/index.ts';
-import { defaultPlacement } from '../../../core/place/index.ts';
+import { defaultPlacement, type Placement } from '../../../core/place/index.ts';
 import { demoPlans, type Plan } from '../../../core/plan/index.ts';
 import { demoBackgrounds, demoFrames, type DemoFrame } from '../../../core/studio/index.ts';
 import type { Database, Transaction } from '../../database/connect.ts';
@@ -19,7 +19,7 @@ import {
 } from '../../database/schema.ts';
 import type { Hands } from '../../jobs/definition.ts';
 import type { NewJob } from '../../jobs/queue.ts';
-import { startStyle } from '../place/styles.ts';
+import { startStyle } from '../place/readStyles.ts';
 
 /** How much of the sample is made: its pictures only, or all that shows what each station is for. */
 export type SampleExtent = 'pictures' | 'finished';
@@ -144,6 +144,14 @@ function backgroundOf(who: string): string {
   return demoBackgrounds[subjects.indexOf(who) % demoBackgrounds.length].name;
 }
 
+/** A group stands as large as leaves it whole: its frame is held across and as wide as the background. */
+const GROUP_HEIGHT = 0.49;
+
+function placementOf(who: string): Placement {
+  const group = demoFrames.some((frame) => frame.who === who && frame.subjects.length > 1);
+  return { ...defaultPlacement, ...(group ? { height: GROUP_HEIGHT } : {}) };
+}
+
 /** A frame of the sample has come: it is placed, cut, and its setup tested. */
 export async function finishFrame(
   tx: Transaction,
@@ -155,7 +163,7 @@ export async function finishFrame(
   const title = demoBackgrounds.find(({ name }) => name === backgroundOf(who))?.title ?? '';
   const [background] = await tx.select().from(backgrounds).where(eq(backgrounds.name, title));
   if (background) {
-    await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...defaultPlacement });
+    await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...placementOf(who) });
     await startStyle(tx, shootId, background.id);
   }
   await queue.add(tx, [{ kind: 'cut', shootId, batchId: cutBatchId, frameId: id, priority: FINISHING_PRIORITY }]);
@@ -180,7 +188,9 @@ export async function finishBackground(
     ({ subject }) => demoFrames.some(({ who }) => who === subject) && backgroundOf(subject) === name,
   );
   if (!chosen.length) return;
-  await tx.insert(placements).values(chosen.map(({ id }) => ({ frameId: id, backgroundId, ...defaultPlacement })));
+  await tx
+    .insert(placements)
+    .values(chosen.map(({ id, subject }) => ({ frameId: id, backgroundId, ...placementOf(subject) })));
   await startStyle(tx, shootId, backgroundId);
 }
 

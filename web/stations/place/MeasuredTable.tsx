@@ -32,7 +32,7 @@ export function MeasuredTable({ measured, look, placement }: { measured: Measure
           <TableRow>
             <TableCell>Measured</TableCell>
             <TableCell align="right">person</TableCell>
-            <TableCell sx={{ width: 84 }}>
+            <TableCell sx={{ width: 76 }}>
               <span className="quiet">○ and ●</span>
             </TableCell>
             <TableCell align="right">there</TableCell>

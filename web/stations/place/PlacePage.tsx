@@ -1,15 +1,15 @@
 import { Box, Button, Link } from '@mui/material';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
-import type { Background, Frame, Shoot } from '../../../contract/index.ts';
+import type { Background, Frame, OwnPlace, Shoot } from '../../../contract/index.ts';
 import {
   clampPlacement,
   defaultPlacement,
-  fitted,
-  isCutOff,
   pixelsLost,
   placementFacts,
+  standingLike,
   type Placement,
+  type Standing,
 } from '../../../core/place/placement.ts';
 import { placedViews, type PlacedView } from '../../../core/place/index.ts';
 import { Example } from '../../shared/Example.tsx';
@@ -36,6 +36,7 @@ import { placeFrames } from '../../state/changes.ts';
 import { useStore } from '../../state/store.ts';
 import { Backgrounds } from './Backgrounds.tsx';
 import { LookPanel, OtherSide } from './LookPanel.tsx';
+import { PlacedSheet } from './PlacedSheet.tsx';
 import { Stage } from './Stage.tsx';
 import { useLook } from './useLook.ts';
 import { useMeasured } from './useMeasured.ts';
@@ -51,7 +52,10 @@ export function PlacePage() {
   const frames = useStore((state) => state.frames);
   const backgrounds = useStore((state) => state.backgrounds);
   const cut = frames.filter((frame) => frame.cut);
+  const styles = useStore((state) => state.styles);
   const [frame, choose] = useFrame('place', cut);
+  const [all, showAll] = useState(false);
+  useKeys('place', { sheet: () => showAll(true) });
   if (!shoot || !frame)
     return (
       <EmptyPlace title="Nobody to place yet.">
@@ -63,6 +67,18 @@ export function PlacePage() {
         <Example show={['cut']} words="a person who can be placed" />
       </EmptyPlace>
     );
+  if (all)
+    return (
+      <PlacedSheet
+        frames={cut}
+        backgrounds={backgrounds}
+        styles={styles}
+        onEnd={(id) => {
+          showAll(false);
+          if (id !== undefined) choose(id);
+        }}
+      />
+    );
   return (
     <Bench>
       <ListMargin aria-label="Frames to place">
@@ -72,6 +88,11 @@ export function PlacePage() {
             <span className="figure">{cut.filter((f) => f.placement).length}</span> of{' '}
             <span className="figure">{cut.length}</span> have a background.
           </span>
+          <div>
+            <Button variant="text" sx={{ ml: -0.75 }} onClick={() => showAll(true)}>
+              <Key>E</Key> All finished pictures
+            </Button>
+          </div>
         </Box>
         <FrameRows
           frames={cut}
@@ -120,13 +141,18 @@ function OneFrame({
       'placement',
     );
   };
-  const put = (chosen: Background, on: Frame[]): void => {
+  const standing = frame.cut && { cut: frame, extent: frame.cut.quality.extent, placement };
+  const places = useMemo(
+    () => (background && frame.cut ? placesLike(frame, placement, cut, background) : []),
+    [frame, placement, cut, background],
+  );
+  const put = (chosen: Background, on: Frame[], own: OwnPlace[] = []): void => {
     const { x, y, height } = saved ?? defaultPlacement;
     setDraft(undefined);
     const label = on.length === 1 ? 'background' : `background of ${on.length} frames`;
     // In which points a frame differs belongs to the background it differs on.
-    const own = chosen.id === saved?.backgroundId ? saved.look : {};
-    void placeFrames(shoot.id, on, { backgroundId: chosen.id, x, y, height, look: own }, label);
+    const look = chosen.id === saved?.backgroundId ? saved.look : {};
+    void placeFrames(shoot.id, on, { backgroundId: chosen.id, x, y, height, look }, label, own);
   };
   return (
     <>
@@ -186,10 +212,10 @@ function OneFrame({
               />
               {background && (
                 <>
-                  <Button sx={{ mt: 1, mb: 1.75 }} onClick={() => put(background, frames)}>
+                  <Button sx={{ mt: 1, mb: 1.75 }} onClick={() => put(background, frames, places)}>
                     Put all {frames.length} frames here, like this
                   </Button>
-                  <CutOff shoot={shoot} cut={cut} background={background} placement={placement} />
+                  {standing && <Smaller places={places} cut={cut} placement={standing} />}
                   <PixelsLost frame={frame} background={background} placement={placement} />
                   {measured && <OtherSide look={look} measured={measured} />}
                   <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
@@ -240,48 +266,32 @@ function OneFrame({
   );
 }
 
-/** Who would be cut off if all were put here like this, and a way out. */
-function CutOff({
-  shoot,
-  cut,
-  background,
-  placement,
-}: {
-  shoot: Shoot;
-  cut: Frame[];
-  background: Background;
-  placement: Placement;
-}) {
-  const here = { x: placement.x, y: placement.y, height: placement.height };
-  const off = cut.filter((f) => f.cut && isCutOff(f, f.cut.quality.extent, background, here));
-  if (!off.length) return null;
-  const putFitted = (): void => {
-    const small = new Set(off);
-    const others = cut.filter((f) => !small.has(f));
-    const on = { backgroundId: background.id, look: {} };
-    void placeFrames(shoot.id, others, { ...on, ...here }, `background of ${others.length} frames`);
-    for (const f of off)
-      if (f.cut)
-        void placeFrames(shoot.id, [f], { ...on, ...fitted(f, f.cut.quality.extent, background, here) }, 'placement');
-  };
+/** Who of all would stand smaller than the others, so that they are whole, if all were put here like this. */
+function Smaller({ places, cut, placement }: { places: readonly OwnPlace[]; cut: Frame[]; placement: Standing }) {
+  const smaller = places.filter(({ id, height }) => {
+    const frame = cut.find((one) => one.id === id);
+    return frame && height < ((placement.placement.height * frame.height) / placement.cut.height) * 0.99;
+  });
+  if (!smaller.length) return null;
+  const names = smaller.map(({ id }) => cut.find((one) => one.id === id)?.name ?? '');
   return (
-    <Problem
-      role="status"
-      lead={
-        off.length === 1
-          ? 'One of them would be cut off at the sides:'
-          : `${off.length} of them would be cut off at the sides:`
-      }
-    >
-      {off
-        .slice(0, 4)
-        .map(({ name }) => name)
-        .join(', ')}
-      {off.length > 4 && ` and ${off.length - 4} more`}. A wider background or a smaller height keeps them whole.{' '}
-      <Button variant="text" onClick={putFitted}>
-        Put all, and these as large as fits
-      </Button>
+    <Problem role="status" lead={`${smaller.length} of them would stand smaller than the others:`}>
+      {names.slice(0, 4).join(', ')}
+      {names.length > 4 && ` and ${names.length - 4} more`} would be cut off at the sides. A wider background keeps them
+      as large as the others.
     </Problem>
+  );
+}
+
+/** Where each of the others stands if they stand as this one does. */
+function placesLike(frame: Frame, placement: Placement, cut: readonly Frame[], background: Background): OwnPlace[] {
+  const extent = frame.cut?.quality.extent;
+  if (!extent) return [];
+  const like = { cut: frame, extent, placement };
+  return cut.flatMap((other) =>
+    other.cut && other.id !== frame.id
+      ? [{ id: other.id, ...standingLike(like, other, other.cut.quality.extent, background) }]
+      : [],
   );
 }
 

@@ -3,7 +3,7 @@ import { MemoryRouter } from 'react-router';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Background, BackgroundResult, Frame } from '../../../contract/index.ts';
 import { someCut, someFrame, someShoot } from '../../../contract/testing/items.ts';
-import { defaultLook, defaultPlacement, type Look, type Tones } from '../../../core/place/index.ts';
+import { defaultLook, defaultPlacement, type Extent, type Look, type Tones } from '../../../core/place/index.ts';
 import { api } from '../../state/api.ts';
 import { undoLast } from '../../state/changes.ts';
 import { kept, takeItems, useStore } from '../../state/store.ts';
@@ -87,12 +87,20 @@ function show(...given: Frame[]): void {
   );
 }
 const writes = (): Asked[] => heard.filter(({ method }) => method === 'PUT');
-const put = (): { frameIds: number[]; placement: NonNullable<Frame['placement']> } => {
+const put = (): {
+  frameIds: number[];
+  placement: NonNullable<Frame['placement']>;
+  places: { x: number; y: number }[];
+} => {
   const last = heard.findLast(({ method }) => method === 'PUT');
   if (!last) throw new Error('nothing was placed');
   return last.body as ReturnType<typeof put>;
 };
 const person = (id: number, part: Partial<Frame> = {}): Frame => someFrame(id, { ...someCut(), ...part });
+const cutWith = (extent: Extent): Frame['cut'] => {
+  const { cut } = someCut();
+  return cut && { ...cut, quality: { ...cut.quality, extent } };
+};
 const outline = (): HTMLElement => screen.getByRole('application');
 
 test('nobody extracted: what the page is for, and the way there', () => {
@@ -114,7 +122,9 @@ test('a background is chosen for this frame alone, at the usual place', async ()
   show(person(1), person(2));
   expect(screen.getByText(/has no background yet/)).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: 'Beach' }));
-  await expect.poll(put).toEqual({ frameIds: [1], placement: { backgroundId: 2, ...defaultPlacement, look: {} } });
+  await expect
+    .poll(put)
+    .toEqual({ frameIds: [1], placement: { backgroundId: 2, ...defaultPlacement, look: {} }, places: [] });
   expect(await screen.findByRole('img', { name: 'F1.jpg on Beach' })).toBeTruthy();
 });
 
@@ -124,10 +134,18 @@ test('another background keeps the place that was found', async () => {
   await expect.poll(put).toMatchObject({ placement: { backgroundId: 2, x: 0.3, height: 0.8, look: {} } });
 });
 
-test('all frames go where this one stands, those not extracted yet as well', async () => {
-  show(person(1, { placement: at }), person(2), someFrame(3));
+test('all frames stand as this one does, each by where its person is; those not extracted yet as well', async () => {
+  show(
+    person(1, { placement: at }),
+    person(2, { cut: cutWith({ x: 0, y: 0.1, width: 0.4, height: 0.8 }) }),
+    someFrame(3),
+  );
   fireEvent.click(screen.getByRole('button', { name: 'Put all 3 frames here, like this' }));
-  await expect.poll(put).toEqual({ frameIds: [1, 2, 3], placement: at });
+  await expect.poll(put).toMatchObject({ frameIds: [1, 2, 3], placement: at, places: [{ id: 2, height: 0.8 }] });
+  // Farther left in the frame: the frame stands farther right, and as much lower as there is room below the person.
+  const [{ x, y }] = put().places;
+  expect(x).toBeGreaterThan(0.5);
+  expect(y).toBeCloseTo(1 + 0.1 * 0.8, 6);
   await expect.poll(() => useStore.getState().steps.at(-1)?.label).toBe('background of 3 frames');
 });
 
@@ -267,7 +285,7 @@ describe('the look', () => {
     sides = { person: 0.2, hall: -0.3 };
     styled(person(12, { placement: { ...at, backgroundId: 3 } }));
     takeItems(undefined, { styles: [{ id: 10, revision: 1, backgroundId: 3, look }] });
-    expect(await screen.findByText(/comes from the other side/)).toBeTruthy();
+    expect(await screen.findByText(/seems to come from the other side/)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'Mirror the background' }));
     await expect
       .poll(() => writes().at(-1)?.body)
@@ -290,5 +308,23 @@ describe('the look', () => {
     await expect.poll(() => asked.at(-1)).toBe('before');
     fireEvent.click(screen.getByRole('button', { name: 'Squint' }));
     await expect.poll(() => asked.at(-1)).toBe('squint');
+  });
+});
+
+describe('all finished pictures', () => {
+  test('by key; what is to be looked at comes first; a picture leads to its frame', async () => {
+    const wide = cutWith({ x: 0, y: 0.1, width: 1, height: 0.9 });
+    const large = { width: 600, height: 900 };
+    show(
+      person(1, { ...large, placement: at }),
+      person(2),
+      person(3, { ...large, placement: { ...at, x: -0.3 }, cut: wide }),
+    );
+    fireEvent.keyDown(document.body, { key: 'e', code: 'KeyE' });
+    const sheet = await screen.findByRole('region', { name: 'All finished pictures' });
+    expect(sheet.textContent).toContain('3 finished pictures');
+    expect(sheet.textContent).toContain('2 to look at come first');
+    fireEvent.keyDown(document.body, { key: 'Escape', code: 'Escape' });
+    expect(await screen.findByText('People extracted')).toBeTruthy();
   });
 });

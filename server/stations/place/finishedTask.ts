@@ -1,0 +1,42 @@
+import {
+  isPlain,
+  placedPicture,
+  type Look,
+  type Measured,
+  type Placement,
+  type Size,
+} from '../../../core/place/index.ts';
+import { fromRaster } from '../../pictures/encode.ts';
+import { cutoutOfHeight, workingRaster } from '../../pictures/views.ts';
+import type { Store } from '../../store/store.ts';
+import type { Bench } from '../../threads/bench.ts';
+import { storedTones } from './tones.ts';
+
+/** A stored cut on a stored background, each with the size of its file. */
+export interface Finished {
+  cut: { file: string; depth: 8 | 16 } & Size;
+  background: { file: string } & Size;
+  placement: Placement;
+  look: Look;
+}
+
+/** What both are matched by; undefined if nothing is to be matched, or nothing solid is there. */
+export async function measuredOf({ cut, background, look }: Finished, store: Store): Promise<Measured | undefined> {
+  if (isPlain(look)) return undefined;
+  const person = await storedTones({ cut: cut.file, depth: cut.depth }, store);
+  const scene = await storedTones({ background: background.file }, store);
+  return person && scene ? { person, scene, cut, background } : undefined;
+}
+
+/** The finished picture small, as JPEG. */
+export async function smallFinished(
+  { most, ...finished }: Finished & { most: number },
+  { store }: Bench,
+): Promise<{ picture: Uint8Array }> {
+  const { cut, background, placement, look } = finished;
+  const behind = await workingRaster(await store.need(background.file, 'the background'), background, most);
+  const height = Math.max(1, Math.min(cut.height, Math.round(placement.height * behind.height)));
+  const cutout = await cutoutOfHeight(await store.need(cut.file, 'this cut'), height);
+  const picture = placedPicture(cutout, behind, placement, look, await measuredOf(finished, store));
+  return { picture: await fromRaster(picture).jpeg({ quality: 86 }).toBuffer() };
+}
