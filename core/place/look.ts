@@ -75,7 +75,7 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
     ...share,
     group: 'match',
     label: 'Brightness',
-    default: 1,
+    default: 0.85,
     effect: 'The person as bright as somebody would be who stood in that light.',
   },
   toTint: {
@@ -125,7 +125,7 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
     ...share,
     group: 'joining',
     label: 'Light round the edge',
-    default: 0.35,
+    default: 0.1,
     effect: 'Light from behind reaches over the edge, where the background is brighter.',
   },
   wrapWidth: {

@@ -14,7 +14,9 @@ import {
   pixelsLost,
   placedRectangle,
   placementFacts,
+  sidesShown,
   standingLike,
+  withSidesHidden,
   type Extent,
   type Placement,
   type Size,
@@ -178,6 +180,28 @@ describe('what a background does to the person', () => {
     expect(at.height).toBeLessThan(0.8 * wide.height);
     expect(isCutOff(frame, group, background, at)).toBe(false);
     expect(isCutOff(frame, group, background, { ...at, height: at.height * 1.05 })).toBe(true);
+  });
+
+  test('the frame’s own side shows where it cuts somebody off within the picture, and is moved out of sight', () => {
+    const upright = { width: 2000, height: 3000 };
+    const room = { width: 1800, height: 2400 };
+    const waving = { x: 0.3, y: 0.2, width: 0.7, height: 0.8 };
+    const at = { x: 0.4, y: 0.95, height: 0.8 };
+    expect(sidesShown(upright, waving, room, at)).toEqual(['right', 'bottom']);
+    const moved = withSidesHidden(upright, ['right', 'bottom'], room, at);
+    expect(sidesShown(upright, waving, room, moved)).toEqual([]);
+    expect(moved.height).toBe(0.8);
+    const { left, width } = placedRectangle(upright, room, moved);
+    expect(left + width).toBeCloseTo(1800, 6);
+    // Cut off at both sides it has to be as wide as the room; all four the same.
+    for (const extent of [
+      { x: 0, y: 0.2, width: 1, height: 0.8 },
+      { x: 0, y: 0, width: 1, height: 1 },
+    ]) {
+      const sides = sidesShown(upright, extent, room, at);
+      expect(sidesShown(upright, extent, room, withSidesHidden(upright, sides, room, at))).toEqual([]);
+    }
+    expect(sidesShown(upright, { x: 0.2, y: 0.2, width: 0.5, height: 0.5 }, room, at)).toEqual([]);
   });
 
   test('pixels of the person that are thrown away', () => {

@@ -80,6 +80,49 @@ export function isCutOff(cut: Size, extent: Extent, background: Size, placement:
   );
 }
 
+/** Shares of a frame within which somebody reaches its side. */
+const AT_SIDE = 0.004;
+
+export const frameSides = ['left', 'right', 'top', 'bottom'] as const;
+export type FrameSide = (typeof frameSides)[number];
+
+/** The sides of a frame by which its person is cut off and that lie within the background, so that the cut shows. */
+export function sidesShown(cut: Size, extent: Extent, background: Size, placement: Placement): FrameSide[] {
+  const { left, top, width, height } = placedRectangle(cut, background, placement);
+  const near = UNSEEN * background.width;
+  const shown: Record<FrameSide, boolean> = {
+    left: extent.x <= AT_SIDE && left > near,
+    right: extent.x + extent.width >= 1 - AT_SIDE && left + width < background.width - near,
+    top: extent.y <= AT_SIDE && top > near,
+    bottom: extent.y + extent.height >= 1 - AT_SIDE && top + height < background.height - near,
+  };
+  return frameSides.filter((side) => shown[side]);
+}
+
+/**
+ * The nearest placement in which none of these sides shows: moved as far as it takes, and as much larger where both of
+ * two sides do.
+ */
+export function withSidesHidden(
+  cut: Size,
+  sides: readonly FrameSide[],
+  background: Size,
+  placement: Placement,
+): Placement {
+  const has = (side: FrameSide): boolean => sides.includes(side);
+  const across = (height: number): number =>
+    ((height * background.height) / background.width) * (cut.width / cut.height);
+  let { x, y, height } = placement;
+  if (has('left') && has('right')) height = Math.max(height, height / across(height));
+  if (has('top') && has('bottom')) height = Math.max(height, 1);
+  const half = across(height) / 2;
+  if (has('left')) x = Math.min(x, half);
+  if (has('right')) x = Math.max(x, 1 - half);
+  if (has('bottom')) y = Math.max(y, 1);
+  if (has('top')) y = Math.min(y, height);
+  return clampPlacement({ x, y, height });
+}
+
 /** A cut with its person, and where it stands. */
 export interface Standing {
   cut: Size;

@@ -7,7 +7,9 @@ import {
   defaultPlacement,
   pixelsLost,
   placementFacts,
+  sidesShown,
   standingLike,
+  withSidesHidden,
   type Placement,
   type Standing,
 } from '../../../core/place/placement.ts';
@@ -216,6 +218,7 @@ function OneFrame({
                     Put all {frames.length} frames here, like this
                   </Button>
                   {standing && <Smaller places={places} cut={cut} placement={standing} />}
+                  <SideShown frame={frame} background={background} placement={placement} onSave={save} />
                   <PixelsLost frame={frame} background={background} placement={placement} />
                   {measured && <OtherSide look={look} measured={measured} />}
                   <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
@@ -279,6 +282,30 @@ function Smaller({ places, cut, placement }: { places: readonly OwnPlace[]; cut:
       {names.slice(0, 4).join(', ')}
       {names.length > 4 && ` and ${names.length - 4} more`} would be cut off at the sides. A wider background keeps them
       as large as the others.
+    </Problem>
+  );
+}
+
+/** The frame's own side cuts somebody off in the middle of the picture; a way out. */
+function SideShown({
+  frame,
+  background,
+  placement,
+  onSave,
+}: {
+  frame: Frame;
+  background: Background;
+  placement: Placement;
+  onSave: (placement: Placement) => void;
+}) {
+  const sides = frame.cut ? sidesShown(frame, frame.cut.quality.extent, background, placement) : [];
+  if (!sides.length) return null;
+  return (
+    <Problem role="status" lead="The frame’s own side shows:">
+      the person was photographed cut off at the {sides.join(' and the ')}, and that lies within the picture.{' '}
+      <Button variant="text" onClick={() => onSave(withSidesHidden(frame, sides, background, placement))}>
+        Move it out of sight
+      </Button>
     </Problem>
   );
 }

@@ -1,6 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { Background, Frame, Style } from '../../../contract/index.ts';
-import { isCutOff, plainLook, type Look } from '../../../core/place/index.ts';
+import { isCutOff, plainLook, sidesShown, type Look } from '../../../core/place/index.ts';
 import { ContactSheet } from '../../shared/ContactSheet.tsx';
 import { counted } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
@@ -62,6 +62,7 @@ function flawOf(frame: Frame, background: Background | undefined): string | unde
   const { placement, cut } = frame;
   if (!placement || !background) return 'no background';
   if (cut && isCutOff(frame, cut.quality.extent, background, placement)) return 'cut off at the side';
+  if (cut && sidesShown(frame, cut.quality.extent, background, placement).length) return 'the frame’s own side shows';
   const enlarged = (placement.height * background.height) / frame.height;
   return enlarged > ENLARGED ? `enlarged ${enlarged.toFixed(1)} times` : undefined;
 }
