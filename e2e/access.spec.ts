@@ -1,27 +1,10 @@
-import { readFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
 import { expect, test, type Page } from '@playwright/test';
 import type { Shoot, ShootList } from '../contract/index.ts';
+import { violations } from './axe.ts';
 
 /** The rules of accessibility on every main view, by axe. */
 
 const address = (): string => process.env.E2E_ADDRESS as string;
-const axe = readFile(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-
-interface Violation {
-  id: string;
-  nodes: { html: string; failureSummary: string }[];
-}
-
-/** What breaks a rule on the page as it stands, one line each. */
-async function violations(page: Page): Promise<string[]> {
-  await page.evaluate(await axe);
-  const found = await page.evaluate(async () => {
-    const run = (window as unknown as { axe: { run: (options: object) => Promise<{ violations: Violation[] }> } }).axe;
-    return (await run.run({ runOnly: ['wcag2a', 'wcag2aa', 'best-practice'] })).violations;
-  });
-  return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 160)}`));
-}
 
 const views: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['the start page', ''],

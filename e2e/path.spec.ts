@@ -3,9 +3,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
+import type { ShootDetail } from '../contract/index.ts';
 import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
 import { writeSamples } from '../server/testing/samples.ts';
+import { violations } from './axe.ts';
 import { station } from './ruler.ts';
 
 const address = (): string => process.env.E2E_ADDRESS as string;
@@ -255,6 +257,83 @@ test('placing by drag, by keys and by numbers; reload keeps it; it can be taken 
   await page.getByRole('button', { name: /Take back/ }).click();
   await expect(page.getByLabel(/Frame height/)).toHaveValue('60.0');
 });
+
+test('person and background are matched: measured, before and after, for all on a background or for one frame', async ({
+  page,
+}) => {
+  await newShoot(page, 'Matching');
+  const samples = await writeSamples(await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-match-')));
+  await page.getByLabel('Frame files').setInputFiles([samples['good.png']]);
+  await expect(page.getByText('Import finished')).toBeVisible();
+  await station(page, /^Extract/).click();
+  await page.getByRole('button', { name: 'Extract 1 frame' }).click();
+  await expect(page.getByText('all extracted as they stand')).toBeVisible();
+  await station(page, /^Place/).click();
+  await page.getByRole('button', { name: /Harbour at dusk/ }).click();
+  await page.getByRole('tab', { name: /^Match/ }).click();
+  await expect(page.getByRole('table', { name: 'Measured' })).toBeVisible();
+  await expect.poll(() => violations(page)).toEqual([]);
+
+  const canvas = page.locator('canvas[data-ready=true]');
+  /** Red, green and blue in the middle of the person, 0–255. */
+  const middle = (): Promise<number[]> =>
+    canvas.evaluate((element: HTMLCanvasElement) => [
+      ...(element.getContext('2d')?.getImageData(element.width / 2, element.height * 0.75, 1, 1).data ?? []),
+    ]);
+  const light = async (): Promise<number> => (await middle()).slice(0, 3).reduce((sum, v) => sum + v, 0);
+  // A dusk takes light from whoever stands in it; before, there is more of it.
+  const first = await light();
+  await page.keyboard.press('2');
+  await expect(page.getByRole('button', { name: 'Before' })).toHaveAttribute('aria-pressed', 'true');
+  await expect.poll(light).toBeGreaterThanOrEqual(first);
+  await page.keyboard.press('1');
+  const proposed = await settled(light);
+  await page.keyboard.press('2');
+  await expect.poll(light).toBeGreaterThan(proposed * 1.1);
+  await page.keyboard.press('1');
+  await expect.poll(light).toBe(proposed);
+
+  await page.getByRole('button', { name: 'Person, by hand' }).click();
+  const exposure = page.getByRole('spinbutton', { name: /^Exposure/ });
+  await exposure.fill('1');
+  await exposure.press('Enter');
+  await expect.poll(light).toBeGreaterThan(proposed * 1.1);
+  await page.getByRole('button', { name: 'this frame' }).click();
+  await exposure.fill('-1');
+  await exposure.press('Enter');
+  await expect(page.getByRole('list', { name: 'Differs from the style' })).toContainText('Exposure −1 stops');
+  await expect.poll(light).toBeLessThan(proposed);
+  const kept = async (): Promise<object | undefined> => {
+    const id = /shoots\/(\d+)/.exec(page.url())?.[1];
+    const detail = (await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail;
+    return detail.frames[0].placement?.look;
+  };
+  await expect.poll(kept).toEqual({ exposure: -1 });
+  await page.reload();
+  await page.getByRole('tab', { name: /^Match/ }).click();
+  await expect(page.getByRole('list', { name: 'Differs from the style' })).toContainText('the style: 1 stops');
+  await page.getByRole('button', { name: 'Exposure as the style' }).click();
+  await expect(page.getByRole('list', { name: 'Differs from the style' })).toHaveCount(0);
+
+  await page.keyboard.press('e');
+  const sheet = page.getByRole('region', { name: 'All finished pictures' });
+  await expect(sheet.getByRole('img', { name: 'good.png' })).toHaveJSProperty('complete', true);
+  await expect.poll(() => violations(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('People extracted')).toBeVisible();
+});
+
+/** What a figure comes to that no longer changes for a while. */
+async function settled(read: () => Promise<number>): Promise<number> {
+  let last = await read();
+  for (let same = 0; same < 5;) {
+    await new Promise((resolve) => setTimeout(resolve, 200));
+    const now = await read();
+    same = now === last ? same + 1 : 0;
+    last = now;
+  }
+  return last;
+}
 
 test('addresses that lead nowhere and shoots that are not there say so', async ({ page }) => {
   await page.goto(`${address()}shoots/99999/extract`);

@@ -145,25 +145,34 @@ function backgroundOf(who: string): string {
 }
 
 /** A group stands as large as leaves it whole: its frame is held across and as wide as the background. */
-const GROUP_HEIGHT = 0.49;
+const GROUP_HEIGHT = 0.5;
+/** Width of an upright frame of the sample on its backgrounds, by its height: 2 to 3 on 3 to 4. */
+const WIDTH = 8 / 9;
 
-function placementOf(who: string): Placement {
-  const group = demoFrames.some((frame) => frame.who === who && frame.subjects.length > 1);
-  return { ...defaultPlacement, ...(group ? { height: GROUP_HEIGHT } : {}) };
+/** Where a frame's own side cuts somebody off, it lies at the background's. @param file name of a frame of the sample. */
+function placementOf(file: string): Placement {
+  const frame = demoFrames.find(({ name }) => file.startsWith(name));
+  if (!frame) return defaultPlacement;
+  const [{ pose, hair }, another] = frame.subjects;
+  if (another) return { ...defaultPlacement, height: GROUP_HEIGHT };
+  const near = frame.setup === 'window';
+  const height = near && hair.style === 'frizzy' ? 1 : defaultPlacement.height;
+  const reaching = pose === 'wave' || pose === 'raised' || (near && (pose === 'hip' || pose === 'hips'));
+  return { ...defaultPlacement, height, x: reaching ? 1 - (height * WIDTH) / 2 : defaultPlacement.x };
 }
 
 /** A frame of the sample has come: it is placed, cut, and its setup tested. */
 export async function finishFrame(
   tx: Transaction,
   { queue }: Pick<Hands, 'queue'>,
-  frame: { id: number; setupId: number; shootId: number; who: string },
+  frame: { id: number; setupId: number; shootId: number; name: string; who: string },
   cutBatchId: number,
 ): Promise<void> {
-  const { id, setupId, shootId, who } = frame;
+  const { id, setupId, shootId, name: file, who } = frame;
   const title = demoBackgrounds.find(({ name }) => name === backgroundOf(who))?.title ?? '';
   const [background] = await tx.select().from(backgrounds).where(eq(backgrounds.name, title));
   if (background) {
-    await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...placementOf(who) });
+    await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...placementOf(file) });
     await startStyle(tx, shootId, background.id);
   }
   await queue.add(tx, [{ kind: 'cut', shootId, batchId: cutBatchId, frameId: id, priority: FINISHING_PRIORITY }]);
@@ -179,7 +188,7 @@ export async function finishBackground(
   name: string,
 ): Promise<void> {
   const rows = await tx
-    .select({ id: frames.id, subject: frames.subject })
+    .select({ id: frames.id, name: frames.name, subject: frames.subject })
     .from(frames)
     .innerJoin(setups, eq(setups.id, frames.setupId))
     .leftJoin(placements, eq(placements.frameId, frames.id))
@@ -190,7 +199,7 @@ export async function finishBackground(
   if (!chosen.length) return;
   await tx
     .insert(placements)
-    .values(chosen.map(({ id, subject }) => ({ frameId: id, backgroundId, ...placementOf(subject) })));
+    .values(chosen.map(({ id, name }) => ({ frameId: id, backgroundId, ...placementOf(name) })));
   await startStyle(tx, shootId, backgroundId);
 }
 

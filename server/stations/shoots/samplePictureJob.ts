@@ -90,7 +90,7 @@ async function keepFrame(
     ...picture,
     takenAt: takenAt(name).replace(':', '-').replace(':', '-').replace(' ', 'T'),
   });
-  if (extent === 'finished') await finishFrame(tx, hands, { id: insertId, setupId, shootId, who }, cutBatchId);
+  if (extent === 'finished') await finishFrame(tx, hands, { id: insertId, setupId, shootId, name, who }, cutBatchId);
   return {
     tells: { frames: [insertId], orders: [insertId], ...(extent === 'finished' ? { batches: [cutBatchId] } : {}) },
   };
