@@ -58,7 +58,6 @@ const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['shoots', ''],
   ['plan', `shoots/${shoot.id}/plan`],
-  ['plan-savings', `shoots/${shoot.id}/plan`, (p) => p.getByRole('tab', { name: 'What saves' }).click()],
   [
     'plan-day',
     `shoots/${shoot.id}/plan?plan=${detail.plans[1].id}`,
@@ -123,7 +122,24 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       await p.keyboard.press('d');
     },
   ],
-  ['place', `shoots/${shoot.id}/place?frame=${idOf('SKM_0105')}`],
+  [
+    'place',
+    `shoots/${shoot.id}/place?frame=${idOf('SKM_0103')}`,
+    async (p) => {
+      await p.getByRole('tab', { name: /^Match/ }).click();
+      await p.getByRole('table', { name: 'Measured' }).waitFor();
+    },
+  ],
+  [
+    'place-sheet',
+    `shoots/${shoot.id}/place`,
+    async (p) => {
+      await p.keyboard.press('e');
+      await p.waitForFunction(() => [...document.images].every(({ complete }) => complete), undefined, {
+        timeout: 120000,
+      });
+    },
+  ],
   [
     'hand-over',
     `shoots/${shoot.id}/hand-over`,

@@ -185,8 +185,8 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
     min: -1,
     default: 0.3,
     group: 'joining',
-    label: 'Falls to',
-    effect: 'Left or right; the light comes from the other side.',
+    label: 'Falls left or right',
+    effect: 'Away from the light: below nought to the left.',
   },
   shadowLength: {
     ...share,

@@ -38,12 +38,15 @@ export function LookPanel({
   background,
   measured,
   placement,
+  feet,
 }: {
   panel: 'match' | 'joining' | 'all';
   look: LookBench;
   background: Background;
   measured: Measured | undefined;
   placement: Placement;
+  /** Whether the lowest of the person is in the frame. */
+  feet: boolean;
 }) {
   return (
     <>
@@ -66,7 +69,16 @@ export function LookPanel({
           <Mirror name="mirrorPerson" look={look} note="Writing on clothes will read backwards." />
         </>
       )}
-      {panel === 'joining' && <Group group="joining" look={look} open />}
+      {panel === 'joining' && (
+        <>
+          {!feet && (
+            <p className="quiet">
+              The person goes on below the frame: shadows at the feet and on the ground have nothing to start from.
+            </p>
+          )}
+          <Group group="joining" look={look} open />
+        </>
+      )}
       {panel === 'all' && (
         <>
           <Group group="grade" look={look} open />

@@ -204,7 +204,14 @@ function OneFrame({
         />
         <Panel id={background ? panel : 'background'}>
           {background && panel !== 'background' ? (
-            <LookPanel panel={panel} look={look} background={background} measured={measured} placement={placement} />
+            <LookPanel
+              panel={panel}
+              look={look}
+              background={background}
+              measured={measured}
+              placement={placement}
+              feet={standing !== null && standing.extent.y + standing.extent.height < 0.996}
+            />
           ) : (
             <>
               <Backgrounds

@@ -62,7 +62,7 @@ function flawOf(frame: Frame, background: Background | undefined): string | unde
   const { placement, cut } = frame;
   if (!placement || !background) return 'no background';
   if (cut && isCutOff(frame, cut.quality.extent, background, placement)) return 'cut off at the side';
-  if (cut && sidesShown(frame, cut.quality.extent, background, placement).length) return 'the frame’s own side shows';
+  if (cut && sidesShown(frame, cut.quality.extent, background, placement).length) return 'the frame’s side shows';
   const enlarged = (placement.height * background.height) / frame.height;
   return enlarged > ENLARGED ? `enlarged ${enlarged.toFixed(1)} times` : undefined;
 }
