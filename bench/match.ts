@@ -57,7 +57,7 @@ export async function match(wanted?: string): Promise<void> {
       before.push(apart(compositeOnBackground(cut, background, placement), truth, cut));
       after.push(apart(placed, truth, cut));
       sides.push(Math.sign(person.side));
-      const { exposure, warmth } = matchOf(person, there, look, cut, background, placement).proposed;
+      const { exposure, warmth } = matchOf(measured, look, placement).proposed;
       proposed = `${exposure.toFixed(2)} stops, ${Math.round(warmth)} mired`;
     }
     all.before.push(...before);

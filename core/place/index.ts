@@ -39,7 +39,7 @@ export {
   type LookSetting,
   type LookSwitch,
 } from './look.ts';
-export { matchBounds, matchOf, miredOf, skinTurn, type Match } from './match.ts';
-export { placedPicture, type Measured } from './picture.ts';
+export { matchBounds, matchOf, miredOf, skinTurn, type Match, type Measured } from './match.ts';
+export { placedPicture } from './picture.ts';
 export { placedViews, shownPlaced, type PlacedView } from './placedViews.ts';
 export { tonesOf, type Tones } from './tones.ts';

@@ -108,18 +108,34 @@ export function miredOf(light: Rgb): number {
 
 const limited = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
 
-/**
- * The match of a person to a background: measured, as far as the look's strengths say, and what the hand adds.
- * @param cut size of the cut's file; `background` of the background's.
- */
-export function matchOf(
-  person: Tones,
-  scene: Tones,
-  look: Look,
-  cut: Size,
-  background: Size,
-  placement: Placement,
-): Match {
+/** What is measured of the files themselves, so that every size of a picture is matched alike. */
+export interface Measured {
+  person: Tones;
+  scene: Tones;
+  /** Sizes of the two files, pixels. */
+  cut: Size;
+  background: Size;
+}
+
+/** What the hand sets, without anything being measured. */
+export function matchByHand(look: Look): Match {
+  const proposed = { exposure: 0, warmth: 0, lift: 0, saturation: 1, skinTurn: 0 };
+  const step = {
+    gain: gainByHand(look),
+    lift: noColourStep.lift,
+    contrast: look.contrast,
+    saturation: look.saturation,
+  };
+  return { step, blur: look.blur, grain: 0, proposed };
+}
+
+function gainByHand(look: Look): Rgb {
+  const gain = times(warmer(look.warmth), greener(-look.tint * TINT_STOPS));
+  return gain.map((v) => v * 2 ** look.exposure) as Rgb;
+}
+
+/** The match of a person to a background: measured, as far as the look's strengths say, and what the hand adds. */
+export function matchOf({ person, scene, cut, background }: Measured, look: Look, placement: Placement): Match {
   const b = matchBounds;
   const stops = limited(sceneStops(scene) - personStops(person), b.darkest, b.lightest);
   const exposure = look.toLevel * stops;
@@ -151,12 +167,7 @@ export function matchOf(
         b.mostSaturation,
       ) -
         1);
-  const hand = times(times(warmer(look.warmth), greener(-look.tint * TINT_STOPS)), [
-    2 ** look.exposure,
-    2 ** look.exposure,
-    2 ** look.exposure,
-  ]);
-  const gain = times(measured, hand);
+  const gain = times(measured, gainByHand(look));
   const blacks = look.toBlacks * limited(1 - luminance(...scene.black) / b.noBlack, 0, 1);
   const lift = scene.black.map((v, c) =>
     limited(blacks * (v - gain[c] * person.black[c]), -0.5 * gain[c] * person.black[c], b.mostLift),

@@ -66,7 +66,11 @@ const tones = (part: Partial<Tones> = {}): Tones => ({
 });
 const size = { width: 60, height: 90 };
 const matched = (there: Partial<Tones>, part: Partial<Look> = {}, here: Partial<Tones> = {}) =>
-  matchOf(tones(here), tones(there), look({ toLevel: 1, toTint: 1, ...part }), size, size, whole);
+  matchOf(
+    { person: tones(here), scene: tones(there), cut: size, background: size },
+    look({ toLevel: 1, toTint: 1, ...part }),
+    whole,
+  );
 
 describe('a look that does nothing', () => {
   test('is the plain composite to the bit, also where only lengths differ', () => {

@@ -5,19 +5,9 @@ import { reduceToLinear } from '../image/reduce.ts';
 import { compositeOnBackground } from './composite.ts';
 import { CHANNELS, at, joinColour, joiningOf, joiningRow } from './joining.ts';
 import { isPlain, type Look } from './look.ts';
-import { colourChanger, handStep, isNoStep, matchOf, noColourStep, type Match } from './match.ts';
-import type { Placement, Size } from './placement.ts';
+import { colourChanger, handStep, isNoStep, matchByHand, matchOf, noColourStep, type Measured } from './match.ts';
+import type { Placement } from './placement.ts';
 import { forPlacedRows } from './resample.ts';
-import type { Tones } from './tones.ts';
-
-/** What is measured of the files themselves, so that every size of a picture is matched alike. */
-export interface Measured {
-  person: Tones;
-  scene: Tones;
-  /** Sizes of the two files, pixels. */
-  cut: Size;
-  background: Size;
-}
 
 /**
  * The finished picture: a cut on its background, matched, joined and graded, in linear light. The same code shows it
@@ -34,9 +24,7 @@ export function placedPicture(
 ): EncodedRaster & { channels: 3 } {
   if (isPlain(look)) return compositeOnBackground(cutout, background, placement);
   const { width, height } = background;
-  const match = measured
-    ? matchOf(measured.person, measured.scene, look, measured.cut, measured.background, placement)
-    : byHand(look, background, placement);
+  const match = measured ? matchOf(measured, look, placement) : matchByHand(look);
   const behindStep = handStep(look.behindExposure, look.behindWarmth, look.behindSaturation);
   const joining = joiningOf(cutout, background, placement, look, behindStep);
   const behind = behindOf(background, look, behindStep);
@@ -119,22 +107,6 @@ export function placedPicture(
   });
   upTo(height);
   return { width, height, channels: 3, data };
-}
-
-function byHand(look: Look, background: Size, placement: Placement): Match {
-  const grey: Tones = {
-    black: [0, 0, 0],
-    middle: [0.18, 0.18, 0.18],
-    white: [1, 1, 1],
-    level: 0.18,
-    light: [1, 1, 1],
-    saturation: 0.3,
-    blur: 0,
-    grain: 0,
-    side: 0,
-  };
-  const none = { ...look, toLevel: 0, toTint: 0, toBlacks: 0, toSaturation: 0, toSharpness: 0, toGrain: 0 };
-  return matchOf(grey, grey, none, background, background, placement);
 }
 
 interface Steps {

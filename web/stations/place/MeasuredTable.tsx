@@ -13,7 +13,7 @@ const Scale = styled('svg')`
 /** Person and background side by side on short scales, and what is proposed. */
 export function MeasuredTable({ measured, look, placement }: { measured: Measured; look: Look; placement: Placement }) {
   const { person, scene, cut, background } = measured;
-  const { proposed } = matchOf(person, scene, look, cut, background, placement);
+  const { proposed } = matchOf(measured, look, placement);
   const bright = (rgb: readonly [number, number, number]): number => linearToSrgb(luminance(...rgb));
   const placed = (placement.height * background.height) / cut.height;
   const rows: [title: string, unit: string, person: number, there: number, most: number, digits: number][] = [

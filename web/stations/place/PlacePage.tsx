@@ -56,6 +56,7 @@ export function PlacePage() {
   const cut = frames.filter((frame) => frame.cut);
   const styles = useStore((state) => state.styles);
   const [frame, choose] = useFrame('place', cut);
+  const bench = usePlaceBench();
   const [all, showAll] = useState(false);
   useKeys('place', { sheet: () => showAll(true) });
   if (!shoot || !frame)
@@ -104,18 +105,35 @@ export function PlacePage() {
           figure={() => ''}
         />
       </ListMargin>
-      <OneFrame key={frame.id} shoot={shoot} frame={frame} cut={cut} frames={frames} backgrounds={backgrounds} />
+      <OneFrame
+        key={frame.id}
+        bench={bench}
+        shoot={shoot}
+        frame={frame}
+        cut={cut}
+        frames={frames}
+        backgrounds={backgrounds}
+      />
     </Bench>
   );
 }
 
+/** What stays open from frame to frame. */
+function usePlaceBench() {
+  const [view, setView] = useState<PlacedView>('finished');
+  const [panel, setPanel] = useState<keyof typeof panels>('background');
+  return { view, setView, panel, setPanel };
+}
+
 function OneFrame({
+  bench,
   shoot,
   frame,
   cut,
   frames,
   backgrounds,
 }: {
+  bench: ReturnType<typeof usePlaceBench>;
   shoot: Shoot;
   frame: Frame;
   cut: Frame[];
@@ -123,8 +141,7 @@ function OneFrame({
   backgrounds: Background[];
 }) {
   const [draft, setDraft] = useState<Placement>();
-  const [view, setView] = useState<PlacedView>('finished');
-  const [panel, setPanel] = useState<keyof typeof panels>('background');
+  const { view, setView, panel, setPanel } = bench;
   const background = backgrounds.find((b) => b.id === frame.placement?.backgroundId);
   const saved = frame.placement;
   const placement = draft ?? saved ?? defaultPlacement;

@@ -292,6 +292,25 @@ describe('the look', () => {
       .toEqual({ look: { mirrorBackground: true }, seen: { mirrorBackground: false } });
   });
 
+  test('all as proposed, for one frame: only what is not as the style is kept', async () => {
+    look = { ...defaultLook, wrap: 0.7, haze: 0.2 };
+    styled(person(1, { placement: at }));
+    open('Joining');
+    fireEvent.click(screen.getByRole('button', { name: 'this frame' }));
+    fireEvent.click(screen.getByRole('button', { name: 'All as proposed' }));
+    await expect.poll(() => put().placement.look).toEqual({ wrap: defaultLook.wrap, haze: defaultLook.haze });
+  });
+
+  test('panel and view stay from frame to frame', async () => {
+    styled(person(1, { placement: at }), person(2, { placement: at }));
+    open('Match');
+    fireEvent.click(screen.getByRole('button', { name: 'Brightness' }));
+    fireEvent.click(screen.getByRole('button', { name: /^F2/ }));
+    expect(await screen.findByRole('img', { name: 'F2.jpg on Hall' })).toBeTruthy();
+    expect(screen.getByRole('tab', { name: /^Match/ }).getAttribute('aria-selected')).toBe('true');
+    expect(screen.getByRole('button', { name: 'Brightness' }).getAttribute('aria-pressed')).toBe('true');
+  });
+
   test('views by key: what is asked of the worker', async () => {
     const asked: unknown[] = [];
     standInWorker({

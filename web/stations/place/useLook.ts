@@ -48,8 +48,14 @@ export function useLook(shoot: Shoot, frame: Frame, background: Background | und
       if (!background) return;
       const whole = to === 'proposed' ? defaultLook : plainLook;
       const words = to === 'proposed' ? 'proposed look' : 'nothing done';
-      if (scope === 'frame') return saveOwn(whole, `${words}, this frame`);
+      // A frame keeps only what is not as the style.
+      if (scope === 'frame') return saveOwn(unlike(whole, style?.look ?? plainLook), `${words}, this frame`);
       void changeStyle(shoot.id, background.id, whole, `${words} on ${background.name}`);
     },
   };
+}
+
+function unlike(look: Look, style: Look): Partial<Look> {
+  const names = Object.keys(look) as (keyof Look)[];
+  return Object.fromEntries(names.filter((name) => look[name] !== style[name]).map((name) => [name, look[name]]));
 }
