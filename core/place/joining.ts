@@ -33,8 +33,10 @@ export const at = {
   around: 7,
   under: 10,
   air: 13,
+  /** How far a place of the person seems to face right, −1 to 1. */
+  facing: 16,
 } as const;
-export const CHANNELS = 16;
+export const CHANNELS = 17;
 
 /** Places of the grid along its longer side. */
 const GRID = 360;
@@ -42,6 +44,8 @@ const GRID = 360;
 const AROUND = 0.07;
 const AIR = 0.16;
 const RIM = 0.022;
+/** The person seen as something round of this softness: deviation as a share of the height. */
+const ROUND = 0.045;
 /** A blur of less leaves a grid as it is. */
 const LEAST_BLUR = 0.9;
 /** Part of a shadow's ground that keeps light from elsewhere. */
@@ -88,6 +92,7 @@ export function joiningOf(
   };
   put(at.edge, gaussianBlur(alpha, Math.max(LEAST_BLUR, share(look.wrapWidth))));
   put(at.rim, gaussianBlur(alpha, RIM * size.height));
+  if (look.sideLight !== 0) put(at.facing, facingOf(gaussianBlur(alpha, ROUND * size.height), ROUND * size.height));
   put(at.shade, shadeOf(alpha, extent, goesOn(cutout), look, share));
   const blurred = (sigma: number): LinearRaster => {
     const soft = createLinear(size.width, size.height);
@@ -117,6 +122,19 @@ export function joiningOf(
       }
     }
   }
+  return out;
+}
+
+/** Coverage that falls to the right faces right: a guess, for want of any depth. */
+function facingOf({ width, height, data }: Plane, sigma: number): Plane {
+  const out = createPlane(width, height);
+  // At a straight edge blurred coverage falls by 1 ÷ (σ √(2π)) a pixel.
+  const most = 2 / (sigma * Math.sqrt(2 * Math.PI));
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      const fall = data[x > 0 ? p - 1 : p] - data[x < width - 1 ? p + 1 : p];
+      out.data[p] = Math.max(-1, Math.min(1, fall / most));
+    }
   return out;
 }
 
@@ -238,8 +256,14 @@ const EVEN = 0.4;
  * @param g values of the grid there.
  */
 export function joinColour(rgb: Float32Array, g: Float32Array, look: Look): void {
-  const { bounce, bounceBelow, haze, wrap } = look;
+  const { bounce, bounceBelow, haze, sideLight, wrap } = look;
   let [r, gr, b] = rgb;
+  if (sideLight !== 0) {
+    const lit = 1 + TURNED * sideLight * g[at.facing];
+    r *= lit;
+    gr *= lit;
+    b *= lit;
+  }
   if (bounce > 0 || bounceBelow > 0) {
     const fromSides = bounce * besideEdge(g[at.rim]);
     const fromBelow = bounceBelow * g[at.below];
@@ -279,6 +303,8 @@ function besideEdge(blurred: number): number {
   return Math.max(0, 4 * blurred * (1 - blurred));
 }
 
+/** By how much of itself the light on a side changes, at full strength. */
+const TURNED = 0.7;
 /** Part of a person's light that comes from the surroundings, at full strength. */
 const BOUNCED = 0.6;
 /** Light of surroundings against the light that leaves a person as it was lit; twice as much at most. */

@@ -30,6 +30,7 @@ export type LookSetting =
   | 'wrapWidth'
   | 'bounce'
   | 'bounceBelow'
+  | 'sideLight'
   | 'haze'
   | 'contact'
   | 'ground'
@@ -150,6 +151,15 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
     label: 'Light from below',
     default: 0.1,
     effect: 'The ground throws its colour upwards.',
+  },
+  sideLight: {
+    ...share,
+    min: -1,
+    default: 0,
+    group: 'joining',
+    label: 'Light from left or right',
+    effect:
+      'Lightens one side of the person and darkens the other. Which way a place faces is guessed from the outline.',
   },
   haze: {
     ...share,

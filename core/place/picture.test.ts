@@ -186,6 +186,16 @@ describe('light from the surroundings', () => {
   });
 });
 
+test('light from a side lightens that side, darkens the other, and leaves the middle and the background', () => {
+  const out = place({ sideLight: 1 });
+  expect(pixel(out, 39, 45)[0]).toBeGreaterThan(190);
+  expect(pixel(out, 20, 45)[0]).toBeLessThan(170);
+  expect(Math.abs(pixel(out, 30, 45)[0] - 180)).toBeLessThanOrEqual(4);
+  expect(pixel(out, 5, 45)).toEqual(pixel(scene, 5, 45));
+  const other = place({ sideLight: -1 });
+  expect(pixel(other, 20, 45)[0]).toBeGreaterThan(190);
+});
+
 describe('shadows', () => {
   const ground = filled(60, 90, () => [150, 150, 150]);
   const dark = (out: EncodedRaster, x: number, y: number): number => 150 - pixel(out, x, y)[0];
