@@ -83,6 +83,11 @@ export function isCutOff(cut: Size, extent: Extent, background: Size, placement:
 /** Shares of a frame within which somebody reaches its side. */
 const AT_SIDE = 0.004;
 
+/** Whether somebody goes on below their frame, so that no feet are in it. */
+export function goesOnBelow({ y, height }: Extent): boolean {
+  return y + height >= 1 - AT_SIDE;
+}
+
 export const frameSides = ['left', 'right', 'top', 'bottom'] as const;
 export type FrameSide = (typeof frameSides)[number];
 
@@ -94,7 +99,7 @@ export function sidesShown(cut: Size, extent: Extent, background: Size, placemen
     left: extent.x <= AT_SIDE && left > near,
     right: extent.x + extent.width >= 1 - AT_SIDE && left + width < background.width - near,
     top: extent.y <= AT_SIDE && top > near,
-    bottom: extent.y + extent.height >= 1 - AT_SIDE && top + height < background.height - near,
+    bottom: goesOnBelow(extent) && top + height < background.height - near,
   };
   return frameSides.filter((side) => shown[side]);
 }

@@ -1,0 +1,110 @@
+import { Box, Button } from '@mui/material';
+import { useMemo, type ReactNode } from 'react';
+import type { Background, Frame, OwnPlace } from '../../../contract/index.ts';
+import { defaultPlacement, placementFacts, standingLike, type Placement } from '../../../core/place/placement.ts';
+import { Actions, Fields } from '../../shared/layout.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
+import { placeFrames } from '../../state/changes.ts';
+import { Backgrounds } from './Backgrounds.tsx';
+import { PixelsLost, SideShown, Smaller } from './standingWarnings.tsx';
+
+interface Props {
+  shootId: number;
+  frame: Frame;
+  /** Those that are extracted, and all. */
+  cut: Frame[];
+  frames: Frame[];
+  backgrounds: Background[];
+  background: Background | undefined;
+  placement: Placement;
+  /** What is said of the light. */
+  light: ReactNode;
+  onSave: (placement: Placement) => void;
+  /** Somebody is put on a background. */
+  onPut: () => void;
+}
+
+/** On which background somebody stands, where, and what that does to them. */
+export function StandingPanel(props: Props) {
+  const { shootId, frame, cut, frames, backgrounds, background, placement, light, onSave, onPut } = props;
+  const saved = frame.placement;
+  const standing = frame.cut && { cut: frame, extent: frame.cut.quality.extent, placement };
+  const places = useMemo(
+    () => (background && frame.cut ? placesLike(frame, placement, cut, background) : []),
+    [frame, placement, cut, background],
+  );
+  const put = (chosen: Background, on: Frame[], own: OwnPlace[] = []): void => {
+    const { x, y, height } = saved ?? defaultPlacement;
+    onPut();
+    const label = on.length === 1 ? 'background' : `background of ${on.length} frames`;
+    // In which points a frame differs belongs to the background it differs on.
+    const look = chosen.id === saved?.backgroundId ? saved.look : {};
+    void placeFrames(shootId, on, { backgroundId: chosen.id, x, y, height, look }, label, own);
+  };
+  return (
+    <>
+      <Backgrounds backgrounds={backgrounds} chosen={background?.id} onChoose={(chosen) => put(chosen, [frame])} />
+      {background && (
+        <>
+          <Button sx={{ mt: 1, mb: 1.75 }} onClick={() => put(background, frames, places)}>
+            Put all {frames.length} frames here, like this
+          </Button>
+          {standing && <Smaller places={places} cut={cut} placement={standing} />}
+          <SideShown frame={frame} background={background} placement={placement} onSave={onSave} />
+          <PixelsLost frame={frame} background={background} placement={placement} />
+          {light}
+          <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
+            Placement
+          </Box>
+          <Fields as="div">
+            {(Object.keys(placementFacts) as (keyof Placement)[]).map((name) => {
+              const { label, unit, min, max } = placementFacts[name];
+              return (
+                <NumberField
+                  key={name}
+                  label={label}
+                  unit={unit}
+                  value={placement[name]}
+                  min={min}
+                  max={max}
+                  step={0.005}
+                  factor={100}
+                  digits={1}
+                  fixed
+                  onChange={(value) => onSave({ ...placement, [name]: value })}
+                />
+              );
+            })}
+          </Fields>
+          <Actions sx={{ pt: 1.25 }}>
+            <Button variant="text" onClick={() => onSave(defaultPlacement)}>
+              Back to the middle
+            </Button>
+          </Actions>
+          <Box component="p" className="quiet" sx={{ pt: 0.75 }}>
+            Person and background are mixed in linear light, as a lens would.
+            {frame.height < background.height * placement.height * 0.8 && (
+              <Box component="strong" sx={{ color: 'text.primary' }}>
+                {' '}
+                The person is enlarged {((background.height * placement.height) / frame.height).toFixed(1)} times and
+                will look softer than the background.
+              </Box>
+            )}
+          </Box>
+        </>
+      )}
+    </>
+  );
+}
+
+/** Where each of the others stands if they stand as this one does. */
+function placesLike(frame: Frame, placement: Placement, cut: readonly Frame[], background: Background): OwnPlace[] {
+  const extent = frame.cut?.quality.extent;
+  if (!extent) return [];
+  const like = { cut: frame, extent, placement };
+  return cut.flatMap((other) =>
+    other.cut && other.id !== frame.id
+      ? [{ id: other.id, ...standingLike(like, other, other.cut.quality.extent, background) }]
+      : [],
+  );
+}
