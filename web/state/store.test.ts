@@ -226,8 +226,8 @@ describe('changes', () => {
     asked.length = 0;
     await undoLast();
     expect(asked.map(({ body }) => body)).toEqual([
-      { frameIds: [1], placement: old },
-      { frameIds: [2], placement: null },
+      { frameIds: [1], placement: old, places: [] },
+      { frameIds: [2], placement: null, places: [] },
     ]);
   });
 
