@@ -1,11 +1,11 @@
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Background, BackgroundResult, Frame, Problem, Shoot, ShootDetail, Style } from '../contract/index.ts';
 import { someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
 import { defaultLook, placedPicture, plainLook, type Look, type Tones } from '../core/place/index.ts';
-import { cuts, deliveryFiles, placements } from '../server/database/schema.ts';
+import { cuts, deliveryFiles, placements, styles as stylesTable } from '../server/database/schema.ts';
 import { decodeCutout } from '../server/pictures/views.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
@@ -164,6 +164,26 @@ describe('the style of a background', () => {
     expect((await change(id, { wrap: 0.9 })).body.look).toEqual({ ...defaultLook, wrap: 0.9 });
     await place({ backgroundId: id, ...at, x: 0.4 });
     expect((await styles()).find(({ backgroundId }) => backgroundId === id)?.look.wrap).toBe(0.9);
+  });
+
+  test('whoever stood there before there were styles stays as they are, also when moved', async () => {
+    const [, , { id }] = await all();
+    await place({ backgroundId: id, ...at });
+    await f.database.delete(stylesTable);
+    await place({ backgroundId: id, ...at, x: 0.3 });
+    expect(await styles()).toEqual([]);
+    await change(id, { wrap: 0.5 });
+    expect((await styles())[0].look).toEqual({ ...defaultLook, wrap: 0.5 });
+  });
+
+  test('that cannot be read is told, and does nothing', async () => {
+    const [, , { id }] = await all();
+    await f.database.execute(sql`update styles set look = '{"wrap":"much"}' where background_id = ${id}`);
+    const { body } = await f.call<ShootDetail>('GET', `/shoots/${shootId}`);
+    expect(body.styles.find(({ backgroundId }) => backgroundId === id)?.look).toEqual(plainLook);
+    expect(body.broken[0].reason).toContain('wrap');
+    await f.database.delete(stylesTable);
+    await change(id, defaultLook);
   });
 
   test('two windows: what only one changed is kept; the same changed by both is told', async () => {

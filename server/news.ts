@@ -113,7 +113,7 @@ export class News {
         frames: await readFrames(this.database, where, note),
         deliveries: await readDeliveries(this.database, this.workers, where),
         plans: await readPlans(this.database, where, note),
-        styles: await readStyles(this.database, where),
+        styles: await readStyles(this.database, where, note),
         checks: (await readChecks(this.database, where, note)).map(({ shootId: _, ...check }) => check),
         orders: await readOrders(this.database, where),
         jobs: await readJobs(this.database, this.progress, where),

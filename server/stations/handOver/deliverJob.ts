@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import { z } from 'zod';
-import { id } from '../../../contract/index.ts';
+import { id, lookSchema } from '../../../contract/index.ts';
 import { defaultRecipe } from '../../../core/cut/index.ts';
 import { deliveredName } from '../../../core/handOver/index.ts';
 import type { Transaction } from '../../database/connect.ts';
@@ -14,6 +14,7 @@ import {
   setups,
   styles,
 } from '../../database/schema.ts';
+import { flawOf } from '../../database/sound.ts';
 import { defined, ready } from '../../jobs/definition.ts';
 import { lookOf } from '../place/readStyles.ts';
 import type { MadeFile } from './filesTask.ts';
@@ -41,12 +42,19 @@ export const deliverJob = defined({
     const { settings } = delivery;
     const { guidance, plate, litBy } = cut;
     // Who has no background yet has no finished picture; that is no failure.
+    const look = lookOf(style ?? undefined, placement?.look ?? {});
+    const flaw = background && settings.finished !== 'none' ? flawOf(lookSchema, look) : undefined;
+    if (flaw)
+      return {
+        reason: `the look of “${background?.name}” cannot be read (${flaw})`,
+        remedy: 'Match person and background again at Place, then hand over again.',
+      };
     const placed =
       placement && background
         ? {
             background: background.file,
             placement: { x: placement.x, y: placement.y, height: placement.height },
-            look: lookOf(style ?? undefined, placement.look),
+            look,
           }
         : null;
     return ready<'files'>({

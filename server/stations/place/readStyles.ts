@@ -1,20 +1,24 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
-import type { Style } from '../../../contract/index.ts';
+import { styleSchema, type Style } from '../../../contract/index.ts';
 import { defaultLook, plainLook, type Look } from '../../../core/place/index.ts';
 import type { Database, Transaction } from '../../database/connect.ts';
-import { styles } from '../../database/schema.ts';
-import type { Unread } from '../../database/sound.ts';
+import { backgrounds, frames, placements, setups, styles } from '../../database/schema.ts';
+import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
+
+const soundStyle = styleSchema.omit({ revision: true });
 
 /** How the people of a shoot on one background are made to agree with it; each background that somebody stands on has one. */
 
 export async function readStyles(
   database: Database,
   where: { shootId?: number; styleIds?: number[] },
+  broken: OnBroken = () => undefined,
 ): Promise<Unread<Style>[]> {
   if (where.styleIds?.length === 0) return [];
   const rows = await database
-    .select({ id: styles.id, backgroundId: styles.backgroundId, look: styles.look })
+    .select({ style: styles, background: backgrounds.name })
     .from(styles)
+    .innerJoin(backgrounds, eq(backgrounds.id, styles.backgroundId))
     .where(
       and(
         where.shootId ? eq(styles.shootId, where.shootId) : undefined,
@@ -22,7 +26,23 @@ export async function readStyles(
       ),
     )
     .orderBy(asc(styles.id));
-  return rows.map(({ look, ...row }) => ({ ...row, look: filledLook(look) }));
+  return rows.flatMap(({ style: { id, backgroundId, look }, background }) =>
+    soundOr(
+      soundStyle,
+      { id, backgroundId, look: filledLook(look) },
+      [
+        (flaw) => {
+          broken({
+            reason: `The look of “${background}” cannot be read (${flaw})`,
+            remedy: 'Person and background stand as they are; match them again at Place.',
+          });
+          return { id, backgroundId, look: plainLook };
+        },
+      ],
+      broken,
+      `The style of “${background}”`,
+    ),
+  );
 }
 
 /** A look of an earlier version lacks settings that came later. */
@@ -35,8 +55,23 @@ export function lookOf(style: Partial<Look> | undefined, own: Partial<Look>): Lo
   return { ...plainLook, ...style, ...own };
 }
 
-/** Gives a background its first look in a shoot, unless it has one. */
+/**
+ * Gives a background its first look in a shoot as somebody is about to be put on it, unless it has one. Where people
+ * stand already without one, they stay as they are.
+ */
 export async function startStyle(tx: Transaction | Database, shootId: number, backgroundId: number): Promise<void> {
+  const [there] = await tx
+    .select({ id: placements.frameId })
+    .from(placements)
+    .innerJoin(frames, eq(frames.id, placements.frameId))
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .where(and(eq(setups.shootId, shootId), eq(placements.backgroundId, backgroundId)))
+    .limit(1);
+  if (!there) await ensureStyle(tx, shootId, backgroundId);
+}
+
+/** Gives a background the proposed look in a shoot, unless it has one. */
+export async function ensureStyle(tx: Transaction | Database, shootId: number, backgroundId: number): Promise<void> {
   await tx
     .insert(styles)
     .values({ shootId, backgroundId, look: defaultLook })

@@ -6,7 +6,7 @@ import { found } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
 import { findShoot } from '../shoots/shoots.ts';
-import { filledLook, startStyle } from './readStyles.ts';
+import { ensureStyle, filledLook } from './readStyles.ts';
 
 /** Changes the look of a background in a shoot. @param seen what the change was made on. */
 export async function changeStyle(
@@ -20,7 +20,7 @@ export async function changeStyle(
   await findShoot(context, shootId);
   const id = await database.transaction(async (tx) => {
     found((await tx.select().from(backgrounds).where(eq(backgrounds.id, backgroundId)))[0], 'background');
-    await startStyle(tx, shootId, backgroundId);
+    await ensureStyle(tx, shootId, backgroundId);
     const [row] = await tx
       .select()
       .from(styles)

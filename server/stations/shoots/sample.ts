@@ -172,8 +172,8 @@ export async function finishFrame(
   const title = demoBackgrounds.find(({ name }) => name === backgroundOf(who))?.title ?? '';
   const [background] = await tx.select().from(backgrounds).where(eq(backgrounds.name, title));
   if (background) {
-    await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...placementOf(file) });
     await startStyle(tx, shootId, background.id);
+    await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...placementOf(file) });
   }
   await queue.add(tx, [{ kind: 'cut', shootId, batchId: cutBatchId, frameId: id, priority: FINISHING_PRIORITY }]);
   const [{ there }] = await tx.select({ there: count() }).from(frames).where(eq(frames.setupId, setupId));
@@ -197,10 +197,10 @@ export async function finishBackground(
     ({ subject }) => demoFrames.some(({ who }) => who === subject) && backgroundOf(subject) === name,
   );
   if (!chosen.length) return;
+  await startStyle(tx, shootId, backgroundId);
   await tx
     .insert(placements)
     .values(chosen.map(({ id, name }) => ({ frameId: id, backgroundId, ...placementOf(name) })));
-  await startStyle(tx, shootId, backgroundId);
 }
 
 /** A round of test frames by the stand-in camera. */
