@@ -41,7 +41,6 @@ export const deliverJob = defined({
     if (!cut) return { reason: 'it has not been extracted yet', remedy: 'Extract it, then hand over again.' };
     const { settings } = delivery;
     const { guidance, plate, litBy } = cut;
-    // Who has no background yet has no finished picture; that is no failure.
     const look = lookOf(style ?? undefined, placement?.look ?? {});
     const flaw = background && settings.finished !== 'none' ? flawOf(lookSchema, look) : undefined;
     if (flaw)
@@ -49,6 +48,7 @@ export const deliverJob = defined({
         reason: `the look of “${background?.name}” cannot be read (${flaw})`,
         remedy: 'Match person and background again at Place, then hand over again.',
       };
+    // Who has no background yet has no finished picture; that is no failure.
     const placed =
       placement && background
         ? {
