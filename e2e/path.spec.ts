@@ -144,17 +144,26 @@ test('the batch gives what the preview showed, to the pixel', async ({ page }) =
   await expect.poll(() => colourAt(page, /^SKM_0201.*red/, 0.35, 0.3)).toEqual([190, 24, 24]);
   // The demo frames of this test are smaller than the working size: the preview stands pixel for pixel on the canvas.
   const [width, height] = [400, 600];
-  const shown = await page.getByRole('img', { name: /^SKM_0201.*red/ }).evaluate(
-    (element, size) => {
-      const canvas = element as HTMLCanvasElement;
-      const context = canvas.getContext('2d') as CanvasRenderingContext2D;
-      const left = Math.round(canvas.width / 2 - size.width / 2);
-      const top = Math.round(canvas.height / 2 - size.height * 0.28);
-      return Array.from(context.getImageData(left, top, size.width, 300).data);
-    },
-    { width, height },
-  );
-  await page.getByRole('button', { name: /^Extract 5 frames/ }).click();
+  const pixels = (): Promise<number[]> =>
+    page.getByRole('img', { name: /^SKM_0201.*red/ }).evaluate(
+      (element, size) => {
+        const canvas = element as HTMLCanvasElement;
+        const context = canvas.getContext('2d') as CanvasRenderingContext2D;
+        const left = Math.round(canvas.width / 2 - size.width / 2);
+        const top = Math.round(canvas.height / 2 - size.height * 0.28);
+        return Array.from(context.getImageData(left, top, size.width, 300).data);
+      },
+      { width, height },
+    );
+  // As nothing was extracted yet, whatever another test has had extracted.
+  const reach = page.getByRole('spinbutton', { name: 'Hair reach' });
+  const before = await pixels();
+  await reach.fill('6');
+  await reach.press('Enter');
+  await expect.poll(pixels).not.toEqual(before);
+  await settled(async () => (await pixels()).reduce((sum, v, i) => sum + v * (i % 7), 0));
+  const shown = await pixels();
+  await page.getByRole('button', { name: /^Extract 5/ }).click();
   await expect(page.getByText('all extracted as they stand')).toBeVisible();
   const id = Number(new URL(page.url()).searchParams.get('frame'));
   const answer = await fetch(`${address()}api/frames/${id}/region?view=red&x=0&y=0&width=${width}&height=300`);
@@ -166,6 +175,8 @@ test('the batch gives what the preview showed, to the pixel', async ({ page }) =
   for (let i = 0; i < stored.length; i++) if (stored[i] !== shown[i]) different++;
   expect(different).toBe(0);
   expect(new Set(stored).size).toBeGreaterThan(100);
+  await page.getByRole('button', { name: /Take back: hair reach/i }).click();
+  await expect(reach).toHaveValue('2.5');
 });
 
 test('of a large frame a draft is there first, while a setting moves it is all there is, and the whole follows when the hand rests', async ({
