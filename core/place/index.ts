@@ -14,6 +14,7 @@ export {
   clampPlacement,
   defaultPlacement,
   isCutOff,
+  mirroredExtent,
   pixelsLost,
   placedRectangle,
   placementFacts,

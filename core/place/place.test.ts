@@ -15,6 +15,7 @@ import {
   placedRectangle,
   placementFacts,
   sidesShown,
+  mirroredExtent,
   standingLike,
   withSidesHidden,
   type Extent,
@@ -202,6 +203,9 @@ describe('what a background does to the person', () => {
       expect(sidesShown(upright, extent, room, withSidesHidden(upright, sides, room, at))).toEqual([]);
     }
     expect(sidesShown(upright, { x: 0.2, y: 0.2, width: 0.5, height: 0.5 }, room, at)).toEqual([]);
+    // Mirrored, it is the other side.
+    expect(sidesShown(upright, mirroredExtent(waving, true), room, at)).toEqual(['left', 'bottom']);
+    expect(mirroredExtent(waving, false)).toEqual(waving);
   });
 
   test('pixels of the person that are thrown away', () => {

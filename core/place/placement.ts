@@ -65,6 +65,11 @@ export interface Extent {
   height: number;
 }
 
+/** Where a person is in their frame once it is mirrored; as before if it is not. */
+export function mirroredExtent(extent: Extent, mirrored: boolean): Extent {
+  return mirrored ? { ...extent, x: 1 - extent.x - extent.width } : extent;
+}
+
 /** Shares of the background's width by which a person may reach over its side unseen. */
 const UNSEEN = 0.005;
 

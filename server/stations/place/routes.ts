@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { eq } from 'drizzle-orm';
 import { fileNameSchema, finishedSchema, placeRequestSchema, styleChangeSchema } from '../../../contract/index.ts';
 import { backgrounds } from '../../database/schema.ts';
-import { handler, idOf, notFound, parse, Refusal, sendPicture } from '../../http/answers.ts';
+import { found, handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
 import { thumbnail, workingCopy } from '../../pictures/views.ts';
@@ -22,6 +22,8 @@ const SHEET_PIXELS = 130_000;
 export function placeRoutes(context: Context): Router {
   const { database, store } = context;
   const router = Router();
+  const findBackground = async (id: number) =>
+    found((await database.select().from(backgrounds).where(eq(backgrounds.id, id)))[0], 'background');
   router.get(
     '/backgrounds',
     handler(async (_request, response) => void response.json(await readBackgrounds(database))),
@@ -57,11 +59,7 @@ export function placeRoutes(context: Context): Router {
   router.get(
     '/backgrounds/:id/tones',
     handler(async (request, response) => {
-      const [background] = await database
-        .select()
-        .from(backgrounds)
-        .where(eq(backgrounds.id, idOf(request)));
-      if (!background) throw notFound('background');
+      const background = await findBackground(idOf(request));
       response.json(await measured({ background: background.file }));
     }),
   );
@@ -71,8 +69,7 @@ export function placeRoutes(context: Context): Router {
       const { frame, cut } = await findFrame(context, idOf(request));
       if (!cut) throw notCut();
       const { on, look } = parse(finishedSchema, request.query);
-      const [background] = await database.select().from(backgrounds).where(eq(backgrounds.id, on.backgroundId));
-      if (!background) throw notFound('background');
+      const background = await findBackground(on.backgroundId);
       const made = await context.pools.run('asked', 'finished', {
         cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8, width: frame.width, height: frame.height },
         background: { file: background.file, width: background.width, height: background.height },
@@ -96,11 +93,7 @@ export function placeRoutes(context: Context): Router {
   router.get(
     '/backgrounds/:id/:size',
     handler(async (request, response) => {
-      const [background] = await database
-        .select()
-        .from(backgrounds)
-        .where(eq(backgrounds.id, idOf(request)));
-      if (!background) throw notFound('background');
+      const background = await findBackground(idOf(request));
       const { file } = background;
       if (request.params.size === 'thumbnail')
         sendPicture(

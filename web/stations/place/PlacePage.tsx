@@ -199,6 +199,7 @@ function OneFrame({
               backgrounds={backgrounds}
               background={background}
               placement={placement}
+              mirrored={look.look.mirrorPerson}
               light={measured && <OtherSide look={look} measured={measured} />}
               onSave={save}
               onPut={() => setDraft(undefined)}

@@ -1,6 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { Background, Frame, Style } from '../../../contract/index.ts';
-import { isCutOff, plainLook, sidesShown, type Look } from '../../../core/place/index.ts';
+import { isCutOff, mirroredExtent, plainLook, sidesShown, type Look } from '../../../core/place/index.ts';
 import { ContactSheet } from '../../shared/ContactSheet.tsx';
 import { counted } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
@@ -29,7 +29,7 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
     ...styles.find(({ backgroundId }) => backgroundId === frame.placement?.backgroundId)?.look,
     ...frame.placement?.look,
   });
-  const flaws = new Map(frames.map((frame) => [frame.id, flawOf(frame, backgroundOf(frame))]));
+  const flaws = new Map(frames.map((frame) => [frame.id, flawOf(frame, backgroundOf(frame), lookOf(frame))]));
   const sorted = [...frames].sort((a, b) => rank(flaws.get(b.id)) - rank(flaws.get(a.id)));
   const flawed = frames.filter(({ id }) => flaws.get(id)).length;
   return (
@@ -58,11 +58,12 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
 const rank = (flaw: string | undefined): number => (flaw ? 1 : 0);
 
 /** What is to be looked at on a finished picture. */
-function flawOf(frame: Frame, background: Background | undefined): string | undefined {
+function flawOf(frame: Frame, background: Background | undefined, look: Look): string | undefined {
   const { placement, cut } = frame;
   if (!placement || !background) return 'no background';
-  if (cut && isCutOff(frame, cut.quality.extent, background, placement)) return 'cut off at the side';
-  if (cut && sidesShown(frame, cut.quality.extent, background, placement).length) return 'the frame’s side shows';
+  const extent = cut && mirroredExtent(cut.quality.extent, look.mirrorPerson);
+  if (extent && isCutOff(frame, extent, background, placement)) return 'cut off at the side';
+  if (extent && sidesShown(frame, extent, background, placement).length) return 'the frame’s side shows';
   const enlarged = (placement.height * background.height) / frame.height;
   return enlarged > ENLARGED ? `enlarged ${enlarged.toFixed(1)} times` : undefined;
 }

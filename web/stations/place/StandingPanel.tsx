@@ -1,7 +1,13 @@
 import { Box, Button } from '@mui/material';
 import { useMemo, type ReactNode } from 'react';
 import type { Background, Frame, OwnPlace } from '../../../contract/index.ts';
-import { defaultPlacement, placementFacts, standingLike, type Placement } from '../../../core/place/placement.ts';
+import {
+  defaultPlacement,
+  mirroredExtent,
+  placementFacts,
+  standingLike,
+  type Placement,
+} from '../../../core/place/placement.ts';
 import { Actions, Fields } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { placeFrames } from '../../state/changes.ts';
@@ -17,6 +23,8 @@ interface Props {
   backgrounds: Background[];
   background: Background | undefined;
   placement: Placement;
+  /** Whether the person is mirrored. */
+  mirrored: boolean;
   /** What is said of the light. */
   light: ReactNode;
   onSave: (placement: Placement) => void;
@@ -26,12 +34,13 @@ interface Props {
 
 /** On which background somebody stands, where, and what that does to them. */
 export function StandingPanel(props: Props) {
-  const { shootId, frame, cut, frames, backgrounds, background, placement, light, onSave, onPut } = props;
+  const { shootId, frame, cut, frames, backgrounds, background, placement, mirrored, light, onSave, onPut } = props;
   const saved = frame.placement;
-  const standing = frame.cut && { cut: frame, extent: frame.cut.quality.extent, placement };
+  const extent = frame.cut && mirroredExtent(frame.cut.quality.extent, mirrored);
+  const standing = extent && { cut: frame, extent, placement };
   const places = useMemo(
-    () => (background && frame.cut ? placesLike(frame, placement, cut, background) : []),
-    [frame, placement, cut, background],
+    () => (background && frame.cut ? placesLike(frame, placement, cut, background, mirrored) : []),
+    [frame, placement, cut, background, mirrored],
   );
   const put = (chosen: Background, on: Frame[], own: OwnPlace[] = []): void => {
     const { x, y, height } = saved ?? defaultPlacement;
@@ -50,7 +59,7 @@ export function StandingPanel(props: Props) {
             Put all {frames.length} frames here, like this
           </Button>
           {standing && <Smaller places={places} cut={cut} placement={standing} />}
-          <SideShown frame={frame} background={background} placement={placement} onSave={onSave} />
+          <SideShown frame={frame} extent={extent} background={background} placement={placement} onSave={onSave} />
           <PixelsLost frame={frame} background={background} placement={placement} />
           {light}
           <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
@@ -97,14 +106,19 @@ export function StandingPanel(props: Props) {
   );
 }
 
-/** Where each of the others stands if they stand as this one does. */
-function placesLike(frame: Frame, placement: Placement, cut: readonly Frame[], background: Background): OwnPlace[] {
-  const extent = frame.cut?.quality.extent;
-  if (!extent) return [];
-  const like = { cut: frame, extent, placement };
+/** Where each of the others stands if they stand as this one does; whoever is put like a mirrored one is mirrored too. */
+function placesLike(
+  frame: Frame,
+  placement: Placement,
+  cut: readonly Frame[],
+  background: Background,
+  mirrored: boolean,
+): OwnPlace[] {
+  if (!frame.cut) return [];
+  const like = { cut: frame, extent: mirroredExtent(frame.cut.quality.extent, mirrored), placement };
   return cut.flatMap((other) =>
     other.cut && other.id !== frame.id
-      ? [{ id: other.id, ...standingLike(like, other, other.cut.quality.extent, background) }]
+      ? [{ id: other.id, ...standingLike(like, other, mirroredExtent(other.cut.quality.extent, mirrored), background) }]
       : [],
   );
 }

@@ -281,6 +281,12 @@ describe('the look', () => {
     await expect.poll(() => put().placement.look).toEqual({ haze: 0.1 });
   });
 
+  test('a mirrored person is cut off at the other side, and is told so', async () => {
+    const waving = { width: 600, height: 900, cut: cutWith({ x: 0.3, y: 0.1, width: 0.7, height: 0.9 }) };
+    styled(person(1, { ...waving, placement: { ...at, look: { mirrorPerson: true } } }));
+    expect((await screen.findByText(/photographed cut off at the/)).textContent).toContain('at the left,');
+  });
+
   test('light from the other side is told, and mirroring offered', async () => {
     sides = { person: 0.2, hall: -0.3 };
     styled(person(12, { placement: { ...at, backgroundId: 3 } }));

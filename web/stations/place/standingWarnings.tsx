@@ -4,6 +4,7 @@ import {
   pixelsLost,
   sidesShown,
   withSidesHidden,
+  type Extent,
   type Placement,
   type Standing,
 } from '../../../core/place/placement.ts';
@@ -40,16 +41,19 @@ export function Smaller({
 /** The frame's own side cuts somebody off in the middle of the picture; a way out. */
 export function SideShown({
   frame,
+  extent,
   background,
   placement,
   onSave,
 }: {
   frame: Frame;
+  /** Of the person, as the frame is placed. */
+  extent: Extent | null;
   background: Background;
   placement: Placement;
   onSave: (placement: Placement) => void;
 }) {
-  const sides = frame.cut ? sidesShown(frame, frame.cut.quality.extent, background, placement) : [];
+  const sides = extent ? sidesShown(frame, extent, background, placement) : [];
   if (!sides.length) return null;
   return (
     <Problem role="status" lead="The frame’s own side shows:">
