@@ -147,6 +147,33 @@ describe('claiming', () => {
   });
 });
 
+describe('a runner', () => {
+  test('that is stopped while it asks for work puts back what it gets', async () => {
+    await seedBatch(f.database, 1);
+    let asked = (): void => undefined;
+    const asking = new Promise<void>((resolve) => (asked = resolve));
+    let goOn = (): void => undefined;
+    const held = new Promise<void>((resolve) => (goOn = resolve));
+    const claim = queue.claim.bind(queue);
+    let got: ClaimedJob | undefined;
+    queue.claim = async (kinds) => {
+      asked();
+      await held;
+      got = await claim(kinds);
+      return got;
+    };
+    const runner = runnerThat(() => Promise.reject(new Error('nothing is done any more')));
+    runner.wake();
+    await asking;
+    const stopped = runner.stop();
+    goOn();
+    await stopped;
+    expect(got, 'stopped only when the question was answered').toBeDefined();
+    const [job] = await f.database.select().from(jobs);
+    expect(job).toMatchObject({ state: 'queued', attempts: 0, token: null });
+  });
+});
+
 describe('a cut', () => {
   const order = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null };
 

@@ -41,7 +41,7 @@ export class JobRunner {
   private readonly running = new Map<number, Running>();
   private readonly poll = setInterval(() => this.wake(), POLL_MS);
   private readonly renew = setInterval(() => void this.renewAll(), (LEASE_SECONDS * 1000) / 4);
-  private filling = false;
+  private filling: Promise<void> | undefined;
   private again = false;
   private stopping = false;
 
@@ -55,8 +55,9 @@ export class JobRunner {
 
   /** Looks for work now. */
   wake(): void {
+    if (this.stopping) return;
     if (this.filling) this.again = true;
-    else void this.fill();
+    else this.filling = this.fill();
   }
 
   /** Breaks off those of the given jobs that run here. */
@@ -64,16 +65,16 @@ export class JobRunner {
     for (const { id } of ended) this.running.get(id)?.abort.abort();
   }
 
-  /** Breaks off what runs and puts it back in the queue. */
+  /** Breaks off what runs and puts it back in the queue; afterwards nothing more is taken from it. */
   async stop(): Promise<void> {
     this.stopping = true;
     clearInterval(this.poll);
     clearInterval(this.renew);
+    await this.filling;
     await Promise.all([...this.running.values()].map(({ abort, ended }) => (abort.abort(), ended)));
   }
 
   private async fill(): Promise<void> {
-    this.filling = true;
     try {
       do {
         this.again = false;
@@ -83,7 +84,7 @@ export class JobRunner {
       if (!this.stopping)
         this.log[faultOf(error) ? 'warn' : 'error']({ err: error }, 'The job queue could not be read');
     } finally {
-      this.filling = false;
+      this.filling = undefined;
     }
   }
 
@@ -92,6 +93,8 @@ export class JobRunner {
     while (!this.stopping && busy() < this.pools.width[lane]) {
       const job = await this.hands.queue.claim(kindsOf(lane));
       if (!job) return;
+      // Told to stop while the queue was asked.
+      if (this.stopping) return this.hands.queue.release(job);
       const abort = new AbortController();
       this.running.set(job.id, { job, lane, abort, ended: this.work(job, abort) });
     }
