@@ -11,6 +11,7 @@ import {
   type SettingName,
 } from '../core/cut/recipe.ts';
 import { cutViews } from '../core/place/index.ts';
+import type { Face } from '../core/persons/faces.ts';
 import { ownMatteUses } from '../core/cut/ownMatte.ts';
 import { reviewStates, type Review } from '../core/touch/review.ts';
 import { touchKinds, touchSettings, type Path, type Touch } from '../core/touch/touch.ts';
@@ -174,6 +175,16 @@ export const orderSchema = z.object({ id, wanted: z.string().nullable(), revisio
 export type OrderItem = z.infer<typeof orderSchema>;
 
 /** Which frames a batch or a placement is for; all of the shoot (or setup) when left out. */
+export const faceSchema: z.ZodType<Face> = z.object({
+  x: z.number(),
+  y: z.number(),
+  width: z.number(),
+  height: z.number(),
+  eyesX: z.number(),
+  eyesY: z.number(),
+  sure: z.number(),
+});
+
 export const cutRequestSchema = z.object({ frameIds: z.array(id).max(5000).optional() }).strict();
 
 /** A recipe to be tried on all frames of a setup before it is kept. */

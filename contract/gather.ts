@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { id, problemSchema, revision } from './basics.ts';
-import { guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
+import { faceSchema, guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
 import { jobStateSchema } from './jobs.ts';
 import { placementSchema } from './place.ts';
 
@@ -50,7 +50,9 @@ export const frameSchema = z.object({
   /**
    * The finished cut, if there is one: `version` changes with every new one, `fingerprint` names what it was made with.
    */
-  cut: z.object({ version: z.string(), quality: qualitySchema, fingerprint: z.string() }).nullable(),
+  cut: z
+    .object({ version: z.string(), quality: qualitySchema, fingerprint: z.string(), faces: z.array(faceSchema) })
+    .nullable(),
   /** The latest cutting job that is not done: waiting, running or failed. */
   job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),
   placement: placementSchema.nullable(),

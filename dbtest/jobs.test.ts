@@ -59,7 +59,11 @@ async function runAll(answers: (input: unknown) => Promise<Answer<'cut'>>): Prom
 const quality = someQuality({ minutes: 1.5 });
 
 async function answer(content: string): Promise<Answer<'cut'> & { ok: true; output: CutOutput }> {
-  return { ok: true, output: { file: await f.store.put(Buffer.from(content)), depth: 8, quality }, milliseconds: 1000 };
+  return {
+    ok: true,
+    output: { file: await f.store.put(Buffer.from(content)), depth: 8, quality, faces: [] },
+    milliseconds: 1000,
+  };
 }
 
 async function claimed(): Promise<ClaimedJob> {

@@ -1,11 +1,36 @@
 import { eq, sql } from 'drizzle-orm';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Background, BackgroundResult, Frame, Problem, Shoot, ShootDetail, Style } from '../contract/index.ts';
+import type {
+  Background,
+  BackgroundResult,
+  Frame,
+  LutResult,
+  Problem,
+  Shoot,
+  ShootDetail,
+  Style,
+} from '../contract/index.ts';
 import { someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
-import { defaultLook, placedPicture, plainLook, type Look, type Tones } from '../core/place/index.ts';
-import { cuts, deliveryFiles, placements, styles as stylesTable } from '../server/database/schema.ts';
+import {
+  cubeOf,
+  defaultLook,
+  placedPicture,
+  plainLook,
+  readCube,
+  writeCube,
+  type Look,
+  type Tones,
+} from '../core/place/index.ts';
+import {
+  cuts,
+  deliveryFiles,
+  luts as lutsTable,
+  placements,
+  styles as stylesTable,
+} from '../server/database/schema.ts';
+import { purgeBackgrounds } from '../server/stations/place/backgrounds.ts';
 import { decodeCutout } from '../server/pictures/views.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
@@ -153,7 +178,10 @@ describe('placing', () => {
 describe('the style of a background', () => {
   const styles = async (): Promise<Style[]> => (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body.styles;
   const change = (backgroundId: number, look: object, seen?: object) =>
-    f.call<Style & Problem>('PUT', `/shoots/${shootId}/styles/${backgroundId}`, { look, ...(seen ? { seen } : {}) });
+    f.call<Style & Problem>('PUT', `/shoots/${shootId}/styles/${backgroundId}`, {
+      look,
+      ...(seen ? { seen: { look: seen } } : {}),
+    });
   const at = { x: 0.5, y: 1, height: 0.9 };
 
   test('is there as soon as somebody stands on it, as it is proposed, and stays as it was changed', async () => {
@@ -202,6 +230,60 @@ describe('the style of a background', () => {
     const { body } = await f.call<Shoot>('POST', `/shoots/${shootId}/copy`);
     const copied = (await f.call<ShootDetail>('GET', `/shoots/${body.id}`)).body.styles;
     expect(copied.map(({ look }) => look)).toEqual((await styles()).map(({ look }) => look));
+  });
+});
+
+describe('the library', () => {
+  const change = (id: number, to: object) => f.call<Background & Problem>('PATCH', `/backgrounds/${id}`, to);
+
+  test('a background is called anew, found by words and known by its horizon; two windows keep what each said', async () => {
+    const [{ id, name }] = await all();
+    const known = { horizon: 0.4, cameraHeight: 1.5, lightFrom: -1 };
+    expect((await change(id, { tags: ['sea', 'day'], scene: known })).body).toMatchObject({ name, scene: known });
+    await change(id, { scene: { ...known, horizon: 0.45 }, seen: { scene: known } });
+    await change(id, {
+      scene: { ...known, lightFrom: 1 },
+      tags: ['sea', 'old'],
+      seen: { scene: known, tags: ['sea', 'day'] },
+    });
+    expect((await all())[0]).toMatchObject({
+      tags: ['sea', 'old'],
+      scene: { horizon: 0.45, cameraHeight: 1.5, lightFrom: 1 },
+    });
+    const refused = await change(id, { scene: { ...known, horizon: 0.1 }, seen: { scene: known } });
+    expect(refused.status).toBe(409);
+    expect(refused.body.reason).toContain('Horizon');
+    expect((await change(id, { scene: { ...known, horizon: 9 } })).body.reason).toContain('horizon');
+    expect((await change(99_999, { name: 'x' })).status).toBe(404);
+  });
+
+  test('what is removed is no longer offered, goes for good a day later unless somebody stands on it, and comes back with its file', async () => {
+    const sand = await colour('#112233');
+    const added = await add('gone.jpg', sand);
+    if (added.outcome !== 'stored') throw new Error(added.outcome);
+    const { id } = added.background;
+    expect((await change(id, { removed: true })).body.removed).toBe(true);
+    await purgeBackgrounds(f);
+    expect((await all()).some((one) => one.id === id)).toBe(true);
+    expect(await add('gone.jpg', sand)).toMatchObject({ outcome: 'stored', background: { id, removed: false } });
+    await change(id, { removed: true });
+    const [{ id: stoodOn }] = await all();
+    await change(stoodOn, { removed: true });
+    await place({ backgroundId: stoodOn, x: 0.5, y: 1, height: 0.9 }, frameIds.slice(0, 1));
+    await f.database.execute(sql`update backgrounds set removed_at = '2020-01-01' where removed_at is not null`);
+    await purgeBackgrounds(f);
+    const left = await all();
+    expect(left.some((one) => one.id === id)).toBe(false);
+    expect(left.find((one) => one.id === stoodOn)?.removed).toBe(true);
+    await change(stoodOn, { removed: false });
+  });
+
+  test('one is painted', async () => {
+    const wanted = { name: 'Plain', paint: { from: '#336699', to: '#000000', way: 'plain' }, width: 120, height: 160 };
+    const { body } = await f.call<BackgroundResult>('POST', '/backgrounds/painted', wanted);
+    expect(body).toMatchObject({ outcome: 'stored', background: { name: 'Plain', width: 120, height: 160 } });
+    expect((await f.call<BackgroundResult>('POST', '/backgrounds/painted', wanted)).body.outcome).toBe('duplicate');
+    expect((await f.call('POST', '/backgrounds/painted', { ...wanted, width: 9 })).status).toBe(400);
   });
 });
 
@@ -274,11 +356,99 @@ describe('a finished picture', () => {
     const middle = (90 * 120 + 60) * 3;
     expect(expected({})[middle]).toBeLessThan(190);
 
-    const query = new URLSearchParams({ on: JSON.stringify({ ...at, look: {} }), look: JSON.stringify(style?.look) });
+    const query = new URLSearchParams({
+      on: JSON.stringify({ ...at, look: {} }),
+      look: JSON.stringify(style?.look),
+      extras: JSON.stringify(style?.extras),
+    });
     const small = await fetch(`${f.address}/api/frames/${first}/finished?${query}`);
     expect(small.headers.get('content-type')).toBe('image/jpeg');
     expect((await sharp(Buffer.from(await small.arrayBuffer())).metadata()).height).toBe(180);
     query.set('look', '{');
     expect((await fetch(`${f.address}/api/frames/${first}/finished?${query}`)).status).toBe(400);
+  });
+
+  test('has the layers, the card and the look-up table of its style, in the sheet and handed over alike', async () => {
+    const [first] = frameIds;
+    const dusk = (await all()).find(({ name }) => name === 'dusk');
+    if (!dusk) throw new Error('no dusk');
+    const veil = await sharp({
+      create: { width: 60, height: 90, channels: 4, background: { r: 255, g: 0, b: 0, alpha: 1 } },
+    })
+      .composite([
+        {
+          input: { create: { width: 60, height: 70, channels: 4, background: '#000' } },
+          blend: 'dest-out',
+          top: 20,
+          left: 0,
+        },
+      ])
+      .png()
+      .toBuffer();
+    const layer = await add('veil.png', veil);
+    if (layer.outcome !== 'stored') throw new Error(layer.outcome);
+    const cube = await f.call<LutResult>(
+      'POST',
+      '/luts?name=Cold.cube',
+      Buffer.from(writeCube(cubeOf('Cold', 3, (rgb) => (rgb[0] *= 0.5)))),
+    );
+    if (cube.body.outcome !== 'stored') throw new Error(cube.body.outcome);
+    expect(
+      (await f.call<LutResult>('POST', '/luts?name=x.cube', Buffer.from('LUT_3D_SIZE 2\n0 0 0'))).body,
+    ).toMatchObject({
+      outcome: 'refused',
+      reason: expect.stringContaining('1 colours'),
+    });
+    const line = { id: 'a', text: '{frame}', at: 'bottom', size: 120, font: 'bold', tone: '#ffffff', edge: false };
+    const extras = {
+      lut: cube.body.lut.id,
+      layers: [{ id: 'veil', backgroundId: layer.background.id, where: 'front', way: 'over', strength: 1 }],
+      card: { lines: [line], margin: 40, border: 0, tone: '#ffffff' },
+    };
+    const { body: style } = await f.call<Style>('PUT', `/shoots/${shootId}/styles/${dusk.id}`, { extras });
+    expect(style.extras).toEqual(extras);
+    await place({ backgroundId: dusk.id, x: 0.5, y: 1, height: 0.9 }, [first]);
+    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.idle();
+    const files = await f.database.select().from(deliveryFiles).where(eq(deliveryFiles.frameId, first));
+    const handed = await sharp(await f.store.need(files.at(-1)?.file ?? '', 'this cut'))
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+    const at = (of: Buffer, x: number, y: number): number[] => [
+      ...of.subarray((y * 120 + x) * 3, (y * 120 + x) * 3 + 3),
+    ];
+    // The layer is red above; the table takes half of its light.
+    expect(at(handed, 60, 10)).toEqual([188, 0, 0]);
+    const white = (of: Buffer): number => {
+      let count = 0;
+      for (let i = 0; i < of.length; i += 3) if (of[i] > 245 && of[i + 1] > 245 && of[i + 2] > 245) count++;
+      return count;
+    };
+    expect(white(handed), 'letters').toBeGreaterThan(40);
+
+    const query = new URLSearchParams({
+      on: JSON.stringify({ backgroundId: dusk.id, x: 0.5, y: 1, height: 0.9, look: {} }),
+      look: JSON.stringify(style.look),
+      extras: JSON.stringify(extras),
+    });
+    const sheet = await fetch(`${f.address}/api/frames/${first}/finished?${query}`);
+    const small = await sharp(Buffer.from(await sheet.arrayBuffer()))
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+    at(small, 60, 10).forEach((v, c) => expect(Math.abs(v - [188, 0, 0][c])).toBeLessThan(8));
+    expect(white(small) / white(handed)).toBeGreaterThan(0.6);
+
+    const grade = await (await fetch(`${f.address}/api/shoots/${shootId}/styles/${dusk.id}/grade.cube`)).text();
+    const read = readCube(grade);
+    expect(read.ok && [...read.cube.data.slice(-3)].map((v) => Math.round(100 * v))).toEqual([74, 100, 100]);
+
+    // Who left the library leaves the pictures, too, and stops nothing.
+    await f.database.delete(lutsTable);
+    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.idle();
+    const later = await f.database.select().from(deliveryFiles).where(eq(deliveryFiles.frameId, first));
+    expect(later).toHaveLength(files.length + 1);
   });
 });

@@ -21,6 +21,7 @@ import { nameCuts } from './stations/extract/nameCuts.ts';
 import { ensureSample, usualSample, type SampleOptions } from './stations/shoots/sample.ts';
 import { purgeShoots } from './stations/shoots/shoots.ts';
 import { LocalStore } from './store/localStore.ts';
+import { purgeBackgrounds } from './stations/place/backgrounds.ts';
 import { sweep, sweepDaily } from './store/sweep.ts';
 import { writeWhole } from './store/writeWhole.ts';
 import { Pools } from './threads/pools.ts';
@@ -82,6 +83,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   );
   const purge = setInterval(() => {
     void purgeShoots({ database, events }).catch(soften('Removed shoots could not be deleted'));
+    void purgeBackgrounds({ database }).catch(soften('Removed backgrounds could not be deleted'));
   }, PURGE_EVERY);
   return {
     address,

@@ -1,8 +1,9 @@
 import { startingPlan } from '../../core/plan/index.ts';
-import type { Batch, Check, Delivery, Findings, Frame, Job, PlanRow, Setup, Shoot } from '../index.ts';
+import type { Background, Batch, Check, Delivery, Findings, Frame, Job, PlanRow, Setup, Shoot } from '../index.ts';
 import { noGuidance } from '../../core/cut/guidance.ts';
 import type { LedgerEntry, Quality } from '../../core/cut/quality.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
+import { noSceneFacts } from '../../core/place/scene.ts';
 
 /** Items as the server would tell them, for tests; each takes what a test cares about. */
 
@@ -74,7 +75,7 @@ export const someQuality = (part: Partial<Quality> = {}): Quality => ({
 
 /** A cut made with what the fingerprint names. */
 export const someCut = (quality: Partial<Quality> = {}, fingerprint = 'now'): Pick<Frame, 'cut'> => ({
-  cut: { version: 'v', quality: someQuality(quality), fingerprint },
+  cut: { version: 'v', quality: someQuality(quality), fingerprint, faces: [] },
 });
 
 export const someEntry = (part: Partial<LedgerEntry> = {}): LedgerEntry => ({
@@ -163,5 +164,17 @@ export const someCheck = (part: Partial<Check> = {}): Check => ({
   signedAt: null,
   openPoints: [],
   revision: 1,
+  ...part,
+});
+
+export const someBackground = (part: Partial<Background> = {}): Background => ({
+  id: 1,
+  name: 'Hall',
+  width: 300,
+  height: 400,
+  picture: 'b1',
+  tags: [],
+  scene: noSceneFacts,
+  removed: false,
   ...part,
 });

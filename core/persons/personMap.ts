@@ -43,19 +43,39 @@ export function looksAt(width: number, height: number): Look[] {
  * The network's input for one look: sRGB 0–1, rows from the top, each place the mean of the pixels under it (of large
  * blocks some of them).
  */
-export function inputOf({ width, channels, data }: EncodedRaster, look: Look): Float32Array {
+export function inputOf(frame: EncodedRaster, look: Look): Float32Array {
   const out = new Float32Array(NETWORK_SIDE * NETWORK_SIDE * 3);
+  forBlocks(frame, look, NETWORK_SIDE, NETWORK_SIDE, (column, row, r, g, b) => {
+    const o = (row * NETWORK_SIDE + (look.mirrored ? NETWORK_SIDE - 1 - column : column)) * 3;
+    out[o] = r;
+    out[o + 1] = g;
+    out[o + 2] = b;
+  });
+  return out;
+}
+
+/**
+ * Goes through the places of a small picture of a part of a frame: each the mean, sRGB 0–1, of the pixels under it (of
+ * large blocks some of them).
+ */
+export function forBlocks(
+  { width, channels, data }: EncodedRaster,
+  part: { x: number; y: number; width: number; height: number },
+  columns: number,
+  rows: number,
+  take: (column: number, row: number, r: number, g: number, b: number) => void,
+): void {
   const white = data instanceof Uint16Array ? 65535 : 255;
   const green = channels === 1 ? 0 : 1;
   const blue = channels === 1 ? 0 : 2;
-  const edges = (from: number, size: number): Int32Array =>
-    Int32Array.from({ length: NETWORK_SIDE + 1 }, (_, n) => from + Math.floor((n * size) / NETWORK_SIDE));
-  const xs = edges(look.x, look.width);
-  const ys = edges(look.y, look.height);
-  for (let row = 0; row < NETWORK_SIDE; row++) {
+  const edges = (from: number, size: number, places: number): Int32Array =>
+    Int32Array.from({ length: places + 1 }, (_, n) => from + Math.floor((n * size) / places));
+  const xs = edges(part.x, part.width, columns);
+  const ys = edges(part.y, part.height, rows);
+  for (let row = 0; row < rows; row++) {
     const y1 = Math.max(ys[row] + 1, ys[row + 1]);
     const down = Math.max(1, (y1 - ys[row]) >> 2);
-    for (let column = 0; column < NETWORK_SIDE; column++) {
+    for (let column = 0; column < columns; column++) {
       const x1 = Math.max(xs[column] + 1, xs[column + 1]);
       const across = Math.max(1, (x1 - xs[column]) >> 2);
       let r = 0;
@@ -71,14 +91,10 @@ export function inputOf({ width, channels, data }: EncodedRaster, look: Look): F
           n++;
         }
       }
-      const o = (row * NETWORK_SIDE + (look.mirrored ? NETWORK_SIDE - 1 - column : column)) * 3;
       const scale = 1 / (n * white);
-      out[o] = r * scale;
-      out[o + 1] = g * scale;
-      out[o + 2] = b * scale;
+      take(column, row, r * scale, g * scale, b * scale);
     }
   }
-  return out;
 }
 
 /**

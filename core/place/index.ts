@@ -41,6 +41,50 @@ export {
   type LookSwitch,
 } from './look.ts';
 export { matchBounds, matchOf, miredOf, skinTurn, type Match, type Measured } from './match.ts';
-export { placedPicture } from './picture.ts';
+export { painted, paintWayNames, paintWays, type Paint, type PaintWay } from './paint.ts';
+export {
+  alikeWays,
+  eyesAbove,
+  facedLike,
+  figureOf,
+  noSceneFacts,
+  onHorizon,
+  scaledByGround,
+  sceneRanges,
+  type AlikeWay,
+  type Figure,
+  type SceneFacts,
+} from './scene.ts';
+export {
+  cardFields,
+  cardFonts,
+  cardPlaces,
+  cardRanges,
+  cardSvg,
+  unknownFields,
+  MOST_LINES,
+  type Card,
+  type CardFields,
+  type CardFont,
+  type CardLine,
+  type CardPlace,
+  type Drawn,
+} from './card.ts';
+export { cubeOf, readCube, writeCube, type Cube } from './cube.ts';
+export {
+  filling,
+  isNoExtras,
+  layerPlaces,
+  layerWays,
+  MOST_LAYERS,
+  noExtras,
+  type Also,
+  type Extras,
+  type Laid,
+  type Layer,
+  type LayerPlace,
+  type LayerWay,
+} from './extras.ts';
+export { gradeCube, placedPicture } from './picture.ts';
 export { placedViews, shownPlaced, type PlacedView } from './placedViews.ts';
 export { tonesOf, type Tones } from './tones.ts';

@@ -35,8 +35,14 @@ export const at = {
   air: 13,
   /** How far a place of the person seems to face right, −1 to 1. */
   facing: 16,
+  /** Light that bright places of the background throw over what is before them. */
+  glow: 17,
+  /** What the ground mirrors of the person: colour times coverage, and coverage. */
+  mirrored: 20,
 } as const;
-export const CHANNELS = 17;
+/** Those that a person's colour takes; what comes after is only about the background. */
+export const OF_PERSON = 20;
+export const CHANNELS = 24;
 
 /** Places of the grid along its longer side. */
 const GRID = 360;
@@ -48,6 +54,11 @@ const RIM = 0.022;
 const ROUND = 0.045;
 /** A blur of less leaves a grid as it is. */
 const LEAST_BLUR = 0.9;
+/** Luminance from which on a place shines over others, and how far: deviation as a share of the height. */
+const SHINES = 0.45;
+const SHINE = 0.035;
+/** A mirroring ground: how far down it is seen, in heights of the person, and its blur as a share of the height. */
+const MIRROR = { reach: 0.55, blur: 0.004 };
 /** Part of a shadow's ground that keeps light from elsewhere. */
 const AMBIENT = 0.15;
 /** Heights of a person: of what presses on the ground, and its shadow's blur. */
@@ -59,13 +70,17 @@ const WALL = { beside: 0.22, below: 0.05 };
 /** Coverage in the frame's lowest row from which a person goes on below it and stands nowhere in the picture. */
 const GOES_ON = 0.5;
 
-/** @param step what is done to the background itself, before any of it. */
+/**
+ * @param behind what is done to the background itself, before any of it.
+ * @param person what is done to the person's colours.
+ * @param floats whether the person stands nowhere in the picture.
+ */
 export function joiningOf(
   cutout: EncodedRaster,
   background: EncodedRaster,
   placement: Placement,
   look: Look,
-  step: ColourStep,
+  { behind: step, person, floats }: { behind: ColourStep; person: ColourStep; floats: boolean },
 ): Joining {
   const reduced = reduceToLinear(
     background,
@@ -81,8 +96,12 @@ export function joiningOf(
     reduced.data.set(rgb, i);
   }
   const alpha = createPlane(size.width, size.height);
+  const colour = look.reflection > 0 ? createLinear(size.width, size.height) : undefined;
   forPlacedRows(cutout, size, placement, { mirrored: look.mirrorPerson }, (y, first, row) => {
-    for (let i = 0, p = y * size.width + first; i < row.length; i += 4, p++) alpha.data[p] = Math.min(1, row[i + 3]);
+    for (let i = 0, p = y * size.width + first; i < row.length; i += 4, p++) {
+      alpha.data[p] = Math.min(1, row[i + 3]);
+      if (colour) for (let c = 0; c < 3; c++) colour.data[p * 3 + c] = row[i + c];
+    }
   });
   const share = (thousandths: number): number => (thousandths / 1000) * size.height;
   const extent = extentOf(alpha);
@@ -93,7 +112,18 @@ export function joiningOf(
   put(at.edge, gaussianBlur(alpha, Math.max(LEAST_BLUR, share(look.wrapWidth))));
   put(at.rim, gaussianBlur(alpha, RIM * size.height));
   if (look.sideLight !== 0) put(at.facing, facingOf(gaussianBlur(alpha, ROUND * size.height), ROUND * size.height));
-  put(at.shade, shadeOf(alpha, extent, goesOn(cutout), look, share));
+  put(at.shade, shadeOf(alpha, extent, floats, look, share));
+  if (colour && extent && !floats) putMirrored(out, alpha, colour, extent, look.reflection, colourChanger(person));
+  if (look.glow > 0) {
+    const bright = createPlane(size.width, size.height);
+    for (let c = 0; c < 3; c++) {
+      for (let p = 0, i = 0; p < bright.data.length; p++, i += 3) {
+        const strength = luminance(reduced.data[i], reduced.data[i + 1], reduced.data[i + 2]);
+        bright.data[p] = strength > SHINES ? (reduced.data[i + c] * (strength - SHINES)) / strength : 0;
+      }
+      put(at.glow + c, gaussianBlur(bright, SHINE * size.height));
+    }
+  }
   const blurred = (sigma: number): LinearRaster => {
     const soft = createLinear(size.width, size.height);
     for (let c = 0; c < 3; c++) {
@@ -138,8 +168,42 @@ function facingOf({ width, height, data }: Plane, sigma: number): Plane {
   return out;
 }
 
+/** The person upside down from the feet downwards, weaker with the distance. */
+function putMirrored(
+  out: Joining,
+  alpha: Plane,
+  colour: LinearRaster,
+  { top, bottom }: Rows,
+  strength: number,
+  change: (rgb: Float32Array) => void,
+): void {
+  const { width, height } = alpha;
+  const planes = [0, 1, 2, 3].map(() => createPlane(width, height));
+  const reach = Math.max(1, MIRROR.reach * (bottom - top));
+  const rgb = new Float32Array(3);
+  for (let y = bottom + 1; y < height; y++) {
+    const from = 2 * bottom + 1 - y;
+    const seen = strength * Math.max(0, 1 - (y - bottom) / reach);
+    if (from < 0 || seen === 0) break;
+    for (let x = 0; x < width; x++) {
+      const p = from * width + x;
+      const a = alpha.data[p];
+      if (a === 0) continue;
+      for (let c = 0; c < 3; c++) rgb[c] = colour.data[p * 3 + c] / a;
+      change(rgb);
+      const q = y * width + x;
+      for (let c = 0; c < 3; c++) planes[c].data[q] = rgb[c] * a * seen;
+      planes[3].data[q] = a * seen;
+    }
+  }
+  planes.forEach((plane, c) => {
+    const { data } = gaussianBlur(plane, Math.max(LEAST_BLUR, MIRROR.blur * height));
+    for (let p = 0, o = at.mirrored + c; p < data.length; p++, o += CHANNELS) out.data[o] = data[p];
+  });
+}
+
 /** Whether somebody goes on below the frame. */
-function goesOn({ width, height, data }: EncodedRaster): boolean {
+export function goesOn({ width, height, data }: EncodedRaster): boolean {
   const white = data instanceof Uint16Array ? 65535 : 255;
   for (let i = (height - 1) * width * 4 + 3; i < data.length; i += 4) if (data[i] > GOES_ON * white) return true;
   return false;
@@ -289,6 +353,11 @@ export function joinColour(rgb: Float32Array, g: Float32Array, look: Look): void
       gr += reach * (g[at.behind + 1] - gr);
       b += reach * (g[at.behind + 2] - b);
     }
+  }
+  if (look.glow > 0) {
+    r += look.glow * g[at.glow];
+    gr += look.glow * g[at.glow + 1];
+    b += look.glow * g[at.glow + 2];
   }
   rgb[0] = r;
   rgb[1] = gr;

@@ -26,12 +26,19 @@ export type LookSetting =
   | 'contrast'
   | 'saturation'
   | 'blur'
+  | 'turn'
   | 'wrap'
   | 'wrapWidth'
   | 'bounce'
   | 'bounceBelow'
   | 'sideLight'
   | 'haze'
+  | 'reflection'
+  | 'glow'
+  | 'shade'
+  | 'shadeFrom'
+  | 'shadeReach'
+  | 'shadeSoftness'
   | 'contact'
   | 'ground'
   | 'wall'
@@ -45,7 +52,11 @@ export type LookSetting =
   | 'allExposure'
   | 'allContrast'
   | 'allWarmth'
+  | 'allTint'
   | 'allSaturation'
+  | 'allShadows'
+  | 'allLights'
+  | 'lutStrength'
   | 'vignette';
 export type LookSwitch = 'mirrorPerson' | 'mirrorBackground';
 
@@ -68,6 +79,7 @@ const share = { min: 0, max: 1, step: 0.05, none: 0, unit: 'share' };
 const stops = { min: -2, max: 2, step: 0.05, none: 0, default: 0, unit: 'stops' };
 const mired = { min: -120, max: 120, step: 5, none: 0, default: 0, unit: 'mired' };
 const times = { min: 0, max: 2, step: 0.05, none: 1, default: 1, unit: 'times' };
+const curve = { min: -1, max: 1, step: 0.05, none: 0, default: 0, unit: 'stops' };
 /** Lengths are thousandths of the background's height, so that they mean the same in any size. */
 const length = { min: 0, max: 20, step: 0.25, none: 0, default: 0, unit: '‰ of height' };
 
@@ -122,6 +134,17 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
   contrast: { ...times, min: 0.5, max: 1.5, group: 'hand', label: 'Contrast', effect: 'About the middle grey.' },
   saturation: { ...times, group: 'hand', label: 'Saturation', effect: 'None is grey.' },
   blur: { ...length, max: 6, group: 'hand', label: 'Softer', effect: 'Person and edge together, as a lens would.' },
+  turn: {
+    min: -20,
+    max: 20,
+    step: 0.5,
+    none: 0,
+    default: 0,
+    unit: '°',
+    group: 'hand',
+    label: 'Turned',
+    effect: 'Clockwise to the right, about the middle of the frame.',
+  },
   wrap: {
     ...share,
     group: 'joining',
@@ -168,6 +191,58 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
     label: 'Haze before the person',
     default: 0,
     effect: 'Air of the background’s colour, as in the distance.',
+  },
+  glow: {
+    ...share,
+    group: 'joining',
+    label: 'Glow of lights',
+    default: 0,
+    effect: 'Bright lights of the background shine over the person before them.',
+  },
+  shade: {
+    ...share,
+    group: 'joining',
+    label: 'Shade over the person',
+    default: 0,
+    effect: 'Of something in the scene: a tree, a house, a window’s frame.',
+  },
+  shadeFrom: {
+    min: -180,
+    max: 180,
+    step: 5,
+    none: 0,
+    default: 0,
+    unit: '°',
+    group: 'joining',
+    label: 'Shade from',
+    effect: '0 from above, 90 from the right, −90 from the left, 180 from below.',
+  },
+  shadeReach: {
+    ...share,
+    none: 0.5,
+    default: 0.5,
+    group: 'joining',
+    label: 'How far it reaches',
+    effect: 'Over how much of the person it lies.',
+  },
+  shadeSoftness: {
+    ...length,
+    min: 1,
+    max: 200,
+    step: 1,
+    none: 40,
+    default: 40,
+    group: 'joining',
+    label: 'Softness of the shade',
+    effect: 'Soft where what throws it is far away.',
+  },
+  reflection: {
+    ...share,
+    max: 0.8,
+    group: 'joining',
+    label: 'Reflection in the ground',
+    default: 0,
+    effect: 'Of a wet or polished floor, from the feet downwards.',
   },
   contact: {
     ...share,
@@ -225,7 +300,35 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
   allExposure: { ...stops, group: 'grade', label: 'Exposure', effect: 'Person and background together.' },
   allContrast: { ...times, min: 0.5, max: 1.5, group: 'grade', label: 'Contrast', effect: 'About the middle grey.' },
   allWarmth: { ...mired, group: 'grade', label: 'Warmth', effect: 'Warmer to the right.' },
+  allTint: {
+    ...share,
+    min: -1,
+    default: 0,
+    group: 'grade',
+    label: 'Green or magenta',
+    effect: 'Green to the left, magenta to the right.',
+  },
   allSaturation: { ...times, group: 'grade', label: 'Saturation', effect: 'None is grey.' },
+  allShadows: {
+    ...curve,
+    group: 'grade',
+    label: 'Shadows',
+    effect: 'Lifts or deepens what is dark; the middle stays.',
+  },
+  allLights: {
+    ...curve,
+    group: 'grade',
+    label: 'Lights',
+    effect: 'Raises or holds back what is light; the middle stays.',
+  },
+  lutStrength: {
+    ...share,
+    group: 'grade',
+    label: 'Strength of the look-up table',
+    none: 1,
+    default: 1,
+    effect: 'How far colours follow the table, if there is one.',
+  },
   vignette: { ...share, group: 'grade', label: 'Darker corners', default: 0, effect: 'Leads the eye to the middle.' },
 };
 export const lookSettings = Object.keys(lookFacts) as LookSetting[];
@@ -247,7 +350,16 @@ export const plainLook: Look = lookOf(({ none }) => none);
 export const defaultLook: Look = lookOf((facts) => facts.default);
 
 /** Settings that only say where or how far another reaches. */
-const shaping = new Set<string>(['wrapWidth', 'shadowSide', 'shadowLength', 'shadowSoftness']);
+const shaping = new Set<string>([
+  'wrapWidth',
+  'shadowSide',
+  'shadowLength',
+  'shadowSoftness',
+  'shadeFrom',
+  'shadeReach',
+  'shadeSoftness',
+  'lutStrength',
+]);
 
 /** Whether a look leaves both pictures as they are. */
 export function isPlain(look: Look): boolean {

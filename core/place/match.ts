@@ -235,8 +235,8 @@ export function hueOf([r, g, b]: Rgb): number {
 }
 
 /** The step that a background's own settings, or those over all, ask for. */
-export function handStep(exposure: number, warmth: number, saturation: number, contrast = 1): ColourStep {
-  const light = warmer(warmth);
+export function handStep(exposure: number, warmth: number, saturation: number, contrast = 1, tint = 0): ColourStep {
+  const light = times(warmer(warmth), greener(-tint * TINT_STOPS));
   return {
     gain: light.map((v) => v * 2 ** exposure) as Rgb,
     lift: [0, 0, 0],

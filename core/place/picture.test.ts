@@ -5,16 +5,22 @@ import { seededRandom } from '../random.ts';
 import {
   compositeOnBackground,
   defaultLook,
+  filling,
+  gradeCube,
   isPlain,
   lookFacts,
   lookSettings,
   matchBounds,
   matchOf,
   miredOf,
+  painted,
   placedPicture,
   plainLook,
+  sidesShown,
   skinTurn,
   tonesOf,
+  withSidesHidden,
+  type Also,
   type Look,
   type Measured,
   type Tones,
@@ -103,9 +109,17 @@ test('every setting does something at both of its ends, changes no input and giv
   });
   const measured: Measured = { person: tones(), scene: there, cut: size, background: size };
   const shape = { wrap: 1, wrapWidth: 20, contact: 1, ground: 1, wall: 1 };
-  for (const name of lookSettings) {
+  // What only shapes another setting is tried with that one; a look-up table has tests of its own.
+  for (const name of lookSettings.filter((one) => one !== 'lutStrength')) {
     const { min, max, none } = lookFacts[name];
-    const base: Partial<Look> = name.startsWith('shadow') || name === 'wrapWidth' ? shape : {};
+    const base: Partial<Look> =
+      name.startsWith('shadow') || name === 'wrapWidth'
+        ? shape
+        : /^shade./.test(name)
+          ? { shade: 0.8 }
+          : name === 'allShadows'
+            ? { allExposure: -2 }
+            : {};
     for (const value of [min, max]) {
       if (value === none || value === base[name as 'wrap']) continue;
       const out = place({ ...base, [name]: value }, light, ball, measured).data;
@@ -314,4 +328,158 @@ describe('what is measured', () => {
     expect(tonesOf(filled(80, 80, (x) => [60 + x, 60 + x, 60 + x]))?.side).toBeGreaterThan(0.2);
     expect(tonesOf(filled(80, 80, (x) => [140 - x, 140 - x, 140 - x]))?.side).toBeLessThan(-0.2);
   });
+});
+
+describe('light and shade of the scene', () => {
+  const lamp = filled(60, 90, (x, y) => (Math.hypot(x - 12, y - 30) < 6 ? [255, 240, 200] : [20, 20, 24]));
+
+  test('a lamp’s glow lightens the person near it, the far side hardly, and the background not at all', () => {
+    const before = place({}, lamp);
+    const after = place({ glow: 1 }, lamp);
+    const gain = (x: number): number => table[pixel(after, x, 30)[0]] - table[pixel(before, x, 30)[0]];
+    expect(gain(21)).toBeGreaterThan(0.01);
+    expect(gain(38)).toBeLessThan(gain(21) / 4);
+    expect(gain(4)).toBe(0);
+    // It spreads what shines and adds no more than that.
+    expect(gain(21)).toBeLessThan(table[255]);
+  });
+
+  test('a shade lies over its part of the person and over nothing else, never below what the sky leaves', () => {
+    const before = place({});
+    const after = place({ shade: 1, shadeFrom: 0, shadeReach: 0.5, shadeSoftness: 5 });
+    const kept = (x: number, y: number): number => table[pixel(after, x, y)[0]] / table[pixel(before, x, y)[0]];
+    expect(kept(30, 15)).toBeCloseTo(0.25, 1);
+    expect(kept(30, 75)).toBeCloseTo(1, 2);
+    expect(kept(5, 15)).toBe(1);
+    const right = place({ shade: 1, shadeFrom: 90, shadeReach: 0.5, shadeSoftness: 5 });
+    expect(pixel(right, 38, 40)[0]).toBeLessThan(pixel(right, 22, 40)[0] - 40);
+  });
+
+  test('a polished ground mirrors the feet first, weaker downwards; of whoever goes on below there is nothing', () => {
+    const bright = standing({ left: 20, right: 40, top: 10, bottom: 70 }, [255, 60, 60]);
+    const after = place({ reflection: 0.8 }, scene, bright);
+    const plain = place({}, scene, bright);
+    const red = (y: number): number => pixel(after, 30, y)[0] - pixel(plain, 30, y)[0];
+    expect(red(72)).toBeGreaterThan(60);
+    expect(red(84)).toBeLessThan(red(72));
+    expect(pixel(after, 5, 75)).toEqual(pixel(plain, 5, 75));
+    const half = standing({ left: 20, right: 40, top: 10, bottom: 90 });
+    expect(place({ reflection: 0.8 }, scene, half).data).toEqual(place({ haze: 1e-9 }, scene, half).data);
+  });
+});
+
+describe('turned', () => {
+  test('a quarter of the way there and back: the middle stays, and covers as much', () => {
+    const straight = place({ haze: 1e-9 });
+    const tilted = place({ turn: 15 });
+    const covered = (of: EncodedRaster): number => {
+      let sum = 0;
+      for (let i = 0; i < of.data.length; i += 3) sum += of.data[i] > 150 ? 1 : 0;
+      return sum;
+    };
+    expect(pixel(tilted, 30, 45)).toEqual(pixel(straight, 30, 45));
+    expect(covered(tilted) / covered(straight)).toBeGreaterThan(0.95);
+    expect(covered(tilted) / covered(straight)).toBeLessThan(1.05);
+    // Clockwise: the head goes to the right.
+    expect(pixel(tilted, 44, 14)[0]).toBeGreaterThan(150);
+    expect(pixel(tilted, 22, 14)[0]).toBeLessThan(150);
+  });
+
+  test('a side by which somebody is cut off comes into the picture when they are turned; larger it is hidden', () => {
+    const extent = { x: 0.3, y: 0.1, width: 0.4, height: 0.9 };
+    const background = { width: 60, height: 90 };
+    expect(sidesShown(size, extent, background, whole)).toEqual([]);
+    expect(sidesShown(size, extent, background, whole, 8)).toEqual(['bottom']);
+    const hidden = withSidesHidden(size, ['bottom'], background, whole, 8);
+    expect(sidesShown(size, extent, background, hidden, 8)).toEqual([]);
+  });
+});
+
+describe('the grade', () => {
+  test('shadows and lights leave the middle grey, and keep every order of tones', () => {
+    const steps = filled(256, 4, (x) => [x, x, x]);
+    const nobody = standing({ left: 0, right: 0, top: 0, bottom: 0 }, undefined, 8, 8);
+    for (const part of [{ allShadows: 1 }, { allShadows: -1 }, { allLights: 1 }, { allLights: -1 }]) {
+      const row = place(part, steps, nobody).data.subarray(0, 256 * 3);
+      for (let x = 1; x < 256; x++) expect(row[x * 3], JSON.stringify(part)).toBeGreaterThanOrEqual(row[(x - 1) * 3]);
+      // 18 % of the light is 118 of 255.
+      expect(Math.abs(row[118 * 3] - 118)).toBeLessThanOrEqual(1);
+    }
+    expect(place({ allShadows: 1 }, steps, nobody).data[40 * 3]).toBeGreaterThan(48);
+    expect(place({ allLights: -1 }, steps, nobody).data[220 * 3]).toBeLessThan(200);
+  });
+
+  test('written as a look-up table it is the same grade', () => {
+    const part = { allExposure: 0.3, allWarmth: 20, allShadows: 0.4, allContrast: 1.1 };
+    const cube = gradeCube(look(part), undefined, 'Grade', 33);
+    const random = seededRandom(12);
+    const many = filled(40, 40, () => [random() * 255, random() * 255, random() * 255]);
+    const nobody = standing({ left: 0, right: 0, top: 0, bottom: 0 }, undefined, 8, 8);
+    const graded = place(part, many, nobody).data;
+    const tabled = placedPicture(nobody, many, whole, plainLook, undefined, { lut: cube }).data;
+    const off = [...graded].map((v, i) => Math.abs(v - tabled[i])).sort((a, b) => a - b);
+    expect(off[Math.floor(off.length * 0.99)]).toBeLessThanOrEqual(2);
+  });
+});
+
+describe('layers and card', () => {
+  const veil = (rgb: readonly number[], alpha: number): Rgba => {
+    const data = new Uint8Array(60 * 90 * 4);
+    for (let i = 0; i < data.length; i += 4) data.set([...rgb, alpha], i);
+    return { width: 60, height: 90, channels: 4, data };
+  };
+  const linear = ([r]: number[]): number => table[r];
+  const laid = (also: Also): EncodedRaster => placedPicture(person, scene, whole, plainLook, undefined, also);
+  const plain = compositeOnBackground(person, scene, whole);
+  const grey = { picture: veil([188, 188, 188], 128), strength: 1 };
+
+  test('one behind covers the background only, one before covers both: in linear light', () => {
+    const behind = laid({ behind: [{ ...grey, way: 'over' }] });
+    expect(pixel(behind, 30, 40)).toEqual(pixel(plain, 30, 40));
+    const mixed = (under: number): number => (128 / 255) * table[188] + (127 / 255) * under;
+    expect(linear(pixel(behind, 5, 40))).toBeCloseTo(mixed(linear(pixel(plain, 5, 40))), 2);
+    const front = laid({ front: [{ ...grey, way: 'over' }] });
+    expect(linear(pixel(front, 30, 40))).toBeCloseTo(mixed(linear(pixel(plain, 30, 40))), 2);
+  });
+
+  test('one of light adds its light, by its strength', () => {
+    const lit = laid({ front: [{ ...grey, strength: 0.5, way: 'light' }] });
+    const added = 0.5 * (128 / 255) * table[188];
+    expect(linear(pixel(lit, 5, 40))).toBeCloseTo(linear(pixel(plain, 5, 40)) + added, 2);
+  });
+
+  test('a card lies over everything, after the grade', () => {
+    const card = veil([255, 255, 255], 0);
+    card.data.fill(255, 0, 60 * 4);
+    const out = placedPicture(person, scene, whole, look({ allExposure: -2 }), undefined, { card });
+    expect(pixel(out, 30, 0)).toEqual([255, 255, 255]);
+    expect(pixel(out, 30, 1)[0]).toBeLessThan(pixel(plain, 30, 1)[0]);
+  });
+
+  test('a layer of another shape fills the picture from its middle', () => {
+    const stripes = { width: 20, height: 10, channels: 4 as const, data: new Uint8Array(20 * 10 * 4) };
+    for (let y = 0; y < 10; y++)
+      for (let x = 0; x < 20; x++)
+        stripes.data.set(x >= 8 && x < 12 ? [255, 0, 0, 255] : [0, 0, 255, 255], (y * 20 + x) * 4);
+    const whole60 = filling(stripes, { width: 60, height: 90 });
+    expect(pixel(whole60, 30, 45)).toEqual([255, 0, 0]);
+    expect(pixel(whole60, 2, 45)).toEqual([0, 0, 255]);
+    expect(whole60.data.every((v, i) => i % 4 !== 3 || v === 255)).toBe(true);
+  });
+});
+
+test('painted backgrounds: one tone is one tone; a gradient goes from one to the other without a step to be seen', () => {
+  const plain = painted({ from: '#8090a0', to: '#000000', way: 'plain' }, 20, 30);
+  expect(new Set(plain.data)).toEqual(new Set([0x80, 0x90, 0xa0]));
+  const down = painted({ from: '#202020', to: '#e0e0e0', way: 'down' }, 40, 200);
+  const rowMean = (y: number): number => {
+    let sum = 0;
+    for (let x = 0; x < 40; x++) sum += down.data[(y * 40 + x) * 3];
+    return sum / 40;
+  };
+  expect(rowMean(0)).toBeLessThan(0x20 + 3);
+  expect(rowMean(199)).toBeGreaterThan(0xe0 - 3);
+  for (let y = 1; y < 200; y++) expect(rowMean(y) - rowMean(y - 1)).toBeLessThan(2);
+  const round = painted({ from: '#ffffff', to: '#000000', way: 'round' }, 60, 90);
+  expect(pixel(round, 30, 38)[0]).toBeGreaterThan(pixel(round, 2, 2)[0] + 150);
 });

@@ -1,34 +1,55 @@
+import { luminance } from '../colour/luminance.ts';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { gaussianBlur } from '../image/boxBlur.ts';
 import { createPlane, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { reduceToLinear } from '../image/reduce.ts';
+import { smoothstep } from '../image/smoothstep.ts';
 import { compositeOnBackground } from './composite.ts';
-import { CHANNELS, at, joinColour, joiningOf, joiningRow } from './joining.ts';
+import { cubeChanger, cubeOf, type Cube } from './cube.ts';
+import { filling, layerRows, type Also } from './extras.ts';
+import { CHANNELS, at, goesOn, joinColour, joiningOf, joiningRow, OF_PERSON } from './joining.ts';
 import { isPlain, type Look } from './look.ts';
 import { colourChanger, handStep, isNoStep, matchByHand, matchOf, noColourStep, type Measured } from './match.ts';
-import type { Placement } from './placement.ts';
+import { placedRectangle, type Placement, type Size } from './placement.ts';
 import { forPlacedRows } from './resample.ts';
+import { turned } from './turned.ts';
 
 /**
  * The finished picture: a cut on its background, matched, joined and graded, in linear light. The same code shows it
  * live and makes the files.
  * @param measured without it nothing is matched by measuring; what the hand set is done.
+ * @param also pictures over it, a look-up table and a card; layers and card are made as large as the background.
  * @returns RGB in the background's size and depth. Inputs are not changed.
  */
 export function placedPicture(
-  cutout: EncodedRaster,
+  upright: EncodedRaster,
   background: EncodedRaster,
-  placement: Placement,
+  standing: Placement,
   look: Look,
   measured: Measured | undefined,
+  also: Also = {},
 ): EncodedRaster & { channels: 3 } {
-  if (isPlain(look)) return compositeOnBackground(cutout, background, placement);
+  if (isPlain(look) && !Object.values(also).some((part) => part && (!Array.isArray(part) || part.length)))
+    return compositeOnBackground(upright, background, standing);
   const { width, height } = background;
-  const match = measured ? matchOf(measured, look, placement) : matchByHand(look);
+  const { cutout, placement } = look.turn
+    ? turned(upright, standing, look.mirrorPerson ? -look.turn : look.turn)
+    : { cutout: upright, placement: standing };
+  const match = measured ? matchOf(measured, look, standing) : matchByHand(look);
   const behindStep = handStep(look.behindExposure, look.behindWarmth, look.behindSaturation);
-  const joining = joiningOf(cutout, background, placement, look, behindStep);
+  const joining = joiningOf(cutout, background, placement, look, {
+    behind: behindStep,
+    person: match.step,
+    floats: goesOn(upright),
+  });
   const behind = behindOf(background, look, behindStep);
-  const grade = gradeOf(look, width, height);
+  const grade = gradeOf(look, width, height, also.lut);
+  const fitted = (laid: Also['front']) =>
+    layerRows((laid ?? []).map((one) => ({ ...one, picture: filling(one.picture, background) })));
+  const layBehind = fitted(also.behind);
+  const layFront = fitted(also.front);
+  const layCard = also.card && fitted([{ picture: also.card, strength: 1, way: 'over' }]);
+  const shaded = shadeOver(look, cutout, background, placement);
   const person = colourChanger(match.step);
   const grainScale = measured ? Math.min(1, width / measured.background.width) : 1;
   const grain = match.grain * grainScale;
@@ -43,10 +64,18 @@ export function placedPicture(
   const shadeRow = (y: number): void => {
     joiningRow(joining, y, height, gridRow);
     behind(y, line);
-    if (look.contact === 0 && look.ground === 0 && look.wall === 0) return;
+    layBehind?.(y, line);
+    const mirrors = look.reflection > 0;
+    if (look.contact === 0 && look.ground === 0 && look.wall === 0 && !mirrors) return;
     const { from, part } = across;
     for (let x = 0, i = 0; x < width; x++, i += 3) {
       const n = from[x] * CHANNELS + at.shade;
+      if (mirrors) {
+        const m = from[x] * CHANNELS + at.mirrored;
+        const value = (c: number): number => gridRow[m + c] + part[x] * (gridRow[m + CHANNELS + c] - gridRow[m + c]);
+        const keep = 1 - value(3);
+        if (keep < 1) for (let c = 0; c < 3; c++) line[i + c] = keep * line[i + c] + value(c);
+      }
       const lit = 1 - gridRow[n] - part[x] * (gridRow[n + CHANNELS] - gridRow[n]);
       if (lit === 1) continue;
       line[i] *= lit;
@@ -56,6 +85,7 @@ export function placedPicture(
   };
   const keepRow = (y: number): void => {
     const o = y * width * 3;
+    layFront?.(y, line);
     if (grade)
       for (let x = 0, i = 0; x < width; x++, i += 3) {
         rgb[0] = line[i];
@@ -66,6 +96,7 @@ export function placedPicture(
         line[i + 1] = rgb[1];
         line[i + 2] = rgb[2];
       }
+    layCard?.(y, line);
     for (let i = 0; i < line.length; i++) data[o + i] = encode(line[i]);
   };
   let next = 0;
@@ -89,8 +120,12 @@ export function placedPicture(
       person(rgb);
       const n = across.from[x] * CHANNELS;
       const part = across.part[x];
-      for (let c = 0; c < CHANNELS; c++) g[c] = gridRow[n + c] + part * (gridRow[n + CHANNELS + c] - gridRow[n + c]);
+      for (let c = 0; c < OF_PERSON; c++) g[c] = gridRow[n + c] + part * (gridRow[n + CHANNELS + c] - gridRow[n + c]);
       joinColour(rgb, g, look);
+      if (shaded) {
+        const keep = shaded(x, y);
+        for (let c = 0; c < 3; c++) rgb[c] *= keep;
+      }
       if (grain > 0) {
         // A little of encoded light is about 2 √linear as much of linear light.
         const more = 2 * grain * noiseOf(x, y);
@@ -209,19 +244,83 @@ function sampleInto(
 /** Where the corners of a vignette are darkest, stops at strength 1. */
 const VIGNETTE_STOPS = 1.5;
 
-function gradeOf(look: Look, width: number, height: number) {
-  const step = handStep(look.allExposure, look.allWarmth, look.allSaturation, look.allContrast);
+function gradeOf(look: Look, width: number, height: number, lut: Cube | undefined) {
   const { vignette } = look;
-  if (isNoStep(step) && vignette === 0) return undefined;
-  const change = colourChanger(step);
+  const change = toneChanger(look, lut);
+  if (!change && vignette === 0) return undefined;
   const reach = (width * width + height * height) / 4;
   return (rgb: Float32Array, x: number, y: number): void => {
-    change(rgb);
+    change?.(rgb);
     if (vignette === 0) return;
     const out = ((x + 0.5 - width / 2) ** 2 + (y + 0.5 - height / 2) ** 2) / reach;
     const keep = 2 ** (-VIGNETTE_STOPS * vignette * out * out);
     rgb[0] *= keep;
     rgb[1] *= keep;
     rgb[2] *= keep;
+  };
+}
+
+/** What is done to the colours of the whole picture, the same at every place; undefined for nothing. */
+function toneChanger(look: Look, lut: Cube | undefined): ((rgb: Float32Array) => void) | undefined {
+  const step = handStep(look.allExposure, look.allWarmth, look.allSaturation, look.allContrast, look.allTint);
+  const steps: ((rgb: Float32Array) => void)[] = [];
+  if (!isNoStep(step)) steps.push(colourChanger(step));
+  if (look.allShadows !== 0 || look.allLights !== 0) steps.push(curveChanger(look.allShadows, look.allLights));
+  if (lut && look.lutStrength > 0) steps.push(cubeChanger(lut, look.lutStrength));
+  if (!steps.length) return undefined;
+  return (rgb) => {
+    for (const change of steps) change(rgb);
+  };
+}
+
+/** The tones over all as a look-up table, for other programs: all of the grade but what depends on the place. */
+export function gradeCube(look: Look, lut: Cube | undefined, title: string, size = 33): Cube {
+  return cubeOf(title, size, toneChanger(look, lut) ?? (() => undefined));
+}
+
+/** Stops from the middle grey over which shadows and lights come in. */
+const RAMP = 3.5;
+const MIDDLE = 0.18;
+/** Points of the curve for each stop from the middle, over which it is kept. */
+const PER_STOP = 64;
+const STOPS = 12;
+
+/** Lifts or deepens what is darker than the middle, and what is lighter, by stops at the ends; in order everywhere. */
+function curveChanger(shadows: number, lights: number): (rgb: Float32Array) => void {
+  const gains = Float32Array.from({ length: 2 * STOPS * PER_STOP + 2 }, (_, n) => {
+    const stops = n / PER_STOP - STOPS;
+    const reach = smoothstep(Math.abs(stops) / RAMP);
+    return 2 ** (reach * (stops < 0 ? shadows : lights));
+  });
+  return (rgb) => {
+    const y = luminance(rgb[0], rgb[1], rgb[2]);
+    const at = Math.min(2 * STOPS, Math.max(0, Math.log2(Math.max(1e-5, y) / MIDDLE) + STOPS)) * PER_STOP;
+    const n = at | 0;
+    const gain = gains[n] + (at - n) * (gains[n + 1] - gains[n]);
+    rgb[0] *= gain;
+    rgb[1] *= gain;
+    rgb[2] *= gain;
+  };
+}
+
+/** Light that a shade leaves at full strength: the sky still sees the place. */
+const LEFT = 0.25;
+
+/**
+ * What a shade of the scene leaves of the light at a place of the person, 0–1.
+ * @returns undefined for no shade.
+ */
+function shadeOver(look: Look, cut: Size, background: Size, placement: Placement) {
+  if (look.shade === 0) return undefined;
+  const { left, top, width, height } = placedRectangle(cut, background, placement);
+  const angle = (look.shadeFrom * Math.PI) / 180;
+  // Towards where it comes from; the frame reaches from −reach to reach along it.
+  const [dx, dy] = [Math.sin(angle), -Math.cos(angle)];
+  const reach = (Math.abs(dx) * width + Math.abs(dy) * height) / 2;
+  const soft = (look.shadeSoftness / 1000) * background.height;
+  const border = reach * (1 - 2 * look.shadeReach);
+  return (x: number, y: number): number => {
+    const along = (x + 0.5 - left - width / 2) * dx + (y + 0.5 - top - height / 2) * dy;
+    return 1 - look.shade * (1 - LEFT) * smoothstep((along - border) / soft + 0.5);
   };
 }

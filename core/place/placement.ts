@@ -96,17 +96,30 @@ export function goesOnBelow({ y, height }: Extent): boolean {
 export const frameSides = ['left', 'right', 'top', 'bottom'] as const;
 export type FrameSide = (typeof frameSides)[number];
 
-/** The sides of a frame by which its person is cut off and that lie within the background, so that the cut shows. */
-export function sidesShown(cut: Size, extent: Extent, background: Size, placement: Placement): FrameSide[] {
+/**
+ * The sides of a frame by which its person is cut off and that lie within the background, so that the cut shows.
+ * @param turn degrees by which it is turned.
+ */
+export function sidesShown(cut: Size, extent: Extent, background: Size, placement: Placement, turn = 0): FrameSide[] {
   const { left, top, width, height } = placedRectangle(cut, background, placement);
   const near = UNSEEN * background.width;
+  const { across: inAcross, down: inDown } = turnedIn({ width, height }, turn, extent);
   const shown: Record<FrameSide, boolean> = {
-    left: extent.x <= AT_SIDE && left > near,
-    right: extent.x + extent.width >= 1 - AT_SIDE && left + width < background.width - near,
-    top: extent.y <= AT_SIDE && top > near,
-    bottom: goesOnBelow(extent) && top + height < background.height - near,
+    left: extent.x <= AT_SIDE && left + inAcross > near,
+    right: extent.x + extent.width >= 1 - AT_SIDE && left + width - inAcross < background.width - near,
+    top: extent.y <= AT_SIDE && top + inDown > near,
+    bottom: goesOnBelow(extent) && top + height - inDown < background.height - near,
   };
   return frameSides.filter((side) => shown[side]);
+}
+
+/** How far the sides of a frame come in when it is turned: as far as the end that comes in farthest, pixels. */
+function turnedIn({ width, height }: Size, turn: number, part: Size = { width: 1, height: 1 }) {
+  const [sin, cos] = [Math.abs(Math.sin((turn * Math.PI) / 180)), Math.cos((turn * Math.PI) / 180)];
+  return {
+    across: (width * (1 - cos) + height * part.height * sin) / 2,
+    down: (height * (1 - cos) + width * part.width * sin) / 2,
+  };
 }
 
 /**
@@ -118,6 +131,7 @@ export function withSidesHidden(
   sides: readonly FrameSide[],
   background: Size,
   placement: Placement,
+  turn = 0,
 ): Placement {
   const has = (side: FrameSide): boolean => sides.includes(side);
   const across = (height: number): number =>
@@ -126,10 +140,13 @@ export function withSidesHidden(
   if (has('left') && has('right')) height = Math.max(height, height / across(height));
   if (has('top') && has('bottom')) height = Math.max(height, 1);
   const half = across(height) / 2;
-  if (has('left')) x = Math.min(x, half);
-  if (has('right')) x = Math.max(x, 1 - half);
-  if (has('bottom')) y = Math.max(y, 1);
-  if (has('top')) y = Math.min(y, height);
+  const turned = turnedIn({ width: across(height) * background.width, height: height * background.height }, turn);
+  const inAcross = turned.across / background.width;
+  const inDown = turned.down / background.height;
+  if (has('left')) x = Math.min(x, half - inAcross);
+  if (has('right')) x = Math.max(x, 1 - half + inAcross);
+  if (has('bottom')) y = Math.max(y, 1 + inDown);
+  if (has('top')) y = Math.min(y, height - inDown);
   return clampPlacement({ x, y, height });
 }
 

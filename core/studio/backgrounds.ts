@@ -1,5 +1,6 @@
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
+import type { SceneFacts } from '../place/scene.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { fractalNoise, noise2, seededRandom } from '../random.ts';
 import type { Lights } from './lights.ts';
@@ -13,6 +14,9 @@ export interface DemoBackground {
   name: string;
   title: string;
   scene: () => Scene;
+  /** Where its horizon lies, how high it was looked at from, and from where the light comes. */
+  facts: SceneFacts;
+  tags: string[];
   lights: Lights;
 }
 
@@ -22,6 +26,8 @@ export const demoBackgrounds: DemoBackground[] = [
     name: 'cliff-path',
     title: 'Cliff path',
     scene: cliffPath,
+    facts: { horizon: 0.47, cameraHeight: 1.35, lightFrom: -0.5 },
+    tags: ['outdoors', 'day', 'sea'],
     // A hazy sun from the left, and much sky.
     lights: {
       key: { direction: toward(-0.5, 0.7, 0.5), colour: [0.72, 0.68, 0.62] },
@@ -34,6 +40,8 @@ export const demoBackgrounds: DemoBackground[] = [
     name: 'sky-of-kites',
     title: 'Sky full of kites',
     scene: skyOfKites,
+    facts: { horizon: 0.88, cameraHeight: 0.9, lightFrom: 0.5 },
+    tags: ['outdoors', 'day'],
     // The sun from the right, sky, and light from the sand.
     lights: {
       key: { direction: toward(0.45, 0.75, 0.5), colour: [0.82, 0.77, 0.68] },
@@ -46,6 +54,8 @@ export const demoBackgrounds: DemoBackground[] = [
     name: 'harbour-at-dusk',
     title: 'Harbour at dusk',
     scene: harbourAtDusk,
+    facts: { horizon: 0.5, cameraHeight: 1.35, lightFrom: 0.7 },
+    tags: ['outdoors', 'evening', 'sea'],
     // Harbour lamps from the right, the last of the sky behind, a dark sky before.
     lights: {
       key: { direction: toward(0.7, 0.35, 0.6), colour: [0.24, 0.16, 0.08] },
@@ -58,6 +68,8 @@ export const demoBackgrounds: DemoBackground[] = [
     name: 'net-loft',
     title: 'Net loft',
     scene: netLoft,
+    facts: { horizon: null, cameraHeight: null, lightFrom: 0.4 },
+    tags: ['indoors'],
     // One lamp from the upper right, and what the boards throw back.
     lights: {
       key: { direction: toward(0.4, 0.6, 0.6), colour: [0.9, 0.82, 0.7] },

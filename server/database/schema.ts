@@ -31,6 +31,8 @@ import type {
 import {
   batchKinds,
   deliverySettingsSchema,
+  extrasSchema,
+  faceSchema,
   findingsSchema,
   guidanceSchema,
   jobSchema,
@@ -46,9 +48,13 @@ import {
   recipeSchema,
   rehearsalAnswerSchema,
   reviewSchema,
+  sceneFactsSchema,
 } from '../../contract/index.ts';
 import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
+import type { Face } from '../../core/persons/faces.ts';
+import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
+import type { SceneFacts } from '../../core/place/scene.ts';
 import type { Review } from '../../core/touch/review.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { RehearsedCause } from '../../core/screen/index.ts';
@@ -151,6 +157,9 @@ export const cuts = mysqlTable(
       .notNull()
       .default(sql`'{"masks":[],"verdicts":[],"touches":[],"departures":[]}'`),
     plate: hash('plate'),
+    faces: json<Face[]>('faces', z.array(faceSchema))
+      .notNull()
+      .default(sql`'[]'`),
     litBy: json<Order['litBy']>('lit_by', litBySchema),
     createdAt: createdAt(),
   },
@@ -167,6 +176,14 @@ export const backgrounds = mysqlTable('backgrounds', {
   file: hash('file').notNull().unique(),
   width: int('width').notNull(),
   height: int('height').notNull(),
+  tags: json<string[]>('tags', z.array(z.string()))
+    .notNull()
+    .default(sql`'[]'`),
+  scene: json<SceneFacts>('scene', sceneFactsSchema)
+    .notNull()
+    .default(sql`'{"horizon":null,"cameraHeight":null,"lightFrom":null}'`),
+  /** No longer offered; it goes for good once nobody stands on it. */
+  removedAt: timestamp('removed_at', { fsp: 3 }),
   createdAt: createdAt(),
 });
 
@@ -201,9 +218,21 @@ export const styles = mysqlTable(
       .notNull()
       .references(() => backgrounds.id, { onDelete: 'cascade' }),
     look: json<Look>('look', lookSchema).notNull(),
+    extras: json<Extras>('extras', extrasSchema)
+      .notNull()
+      .default(sql`'{"lut":null,"layers":[],"card":null}'`),
   },
   (table) => [unique('styles_shoot_background').on(table.shootId, table.backgroundId)],
 );
+
+/** Look-up tables for whole pictures, as `.cube` files. */
+export const luts = mysqlTable('luts', {
+  id: int('id').autoincrement().primaryKey(),
+  name: varchar('name', { length: 255 }).notNull(),
+  file: hash('file').notNull().unique(),
+  size: int('size').notNull(),
+  createdAt: createdAt(),
+});
 
 export const batches = mysqlTable(
   'batches',

@@ -3,43 +3,60 @@ import { createRequire } from 'node:module';
 import { dirname, join, sep } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { runInThisContext } from 'node:vm';
+import { FACE_SIDE } from '../../core/persons/faces.ts';
 import { NETWORK_SIDE } from '../../core/persons/personMap.ts';
 
 /**
- * Runs the segmentation network once.
- * @param rgb sRGB 0–1, 256 × 256 × 3, rows from the top.
- * @returns 256 × 256, how much each place is person, 0–1.
+ * Runs a network once.
+ * @param rgb side × side × 3, rows from the top, in the range that the network was made for.
+ * @returns what it gives, the largest answer first.
  */
-export type Network = (rgb: Float32Array) => Promise<Float32Array>;
+export type Network = (rgb: Float32Array) => Promise<Float32Array[]>;
 
-let loaded: Promise<Network> | undefined;
+/** The networks that are used: the package and file of their weights, and the side of the square that they look at. */
+const networks = {
+  persons: { weights: '@mediapipe/selfie_segmentation/selfie_segmentation.tflite', side: NETWORK_SIDE },
+  faces: { weights: '@mediapipe/face_detection/face_detection_full_range.tflite', side: FACE_SIDE },
+};
 
-/** The network, loaded once for a thread. */
-export function network(): Promise<Network> {
-  return (loaded ??= load());
+const loaded = new Map<keyof typeof networks, Promise<Network>>();
+
+/** A network, loaded once for a thread. */
+export function network(name: keyof typeof networks): Promise<Network> {
+  const there = loaded.get(name);
+  if (there) return there;
+  const loading = load(networks[name]);
+  loaded.set(name, loading);
+  return loading;
 }
 
-async function load(): Promise<Network> {
+let runtimeLoaded: Promise<typeof import('@litertjs/core')> | undefined;
+
+async function load({ weights, side }: { weights: string; side: number }): Promise<Network> {
+  const { loadAndCompile, Tensor } = await (runtimeLoaded ??= loadRuntime());
+  const file = createRequire(import.meta.url).resolve(weights);
+  const model = await quietly(async () =>
+    loadAndCompile(new Uint8Array(await readFile(file)), { accelerator: 'wasm' }),
+  );
+  return async (rgb) => {
+    const input = new Tensor(rgb, [1, side, side, 3]);
+    const outputs = [await model.run(input)].flat();
+    const answers: Float32Array[] = [];
+    for (const output of outputs) answers.push(Float32Array.from((await output.data()) as Float32Array));
+    for (const tensor of [input, ...outputs]) tensor.delete();
+    return answers.sort((a, b) => b.length - a.length);
+  };
+}
+
+async function loadRuntime(): Promise<typeof import('@litertjs/core')> {
   const require = createRequire(import.meta.url);
   const runtime = require.resolve('@litertjs/core');
   const restore = asInBrowser(require);
   try {
-    const { loadLiteRt, loadAndCompile, Tensor } = (await import(
-      pathToFileURL(runtime).href
-    )) as typeof import('@litertjs/core');
-    await quietly(() => loadLiteRt(pathToFileURL(join(dirname(runtime), '..', 'wasm') + sep).href, { threads: false }));
-    const weights = join(dirname(require.resolve('@mediapipe/selfie_segmentation')), 'selfie_segmentation.tflite');
-    const model = await quietly(async () =>
-      loadAndCompile(new Uint8Array(await readFile(weights)), { accelerator: 'wasm' }),
-    );
-    return async (rgb) => {
-      const input = new Tensor(rgb, [1, NETWORK_SIDE, NETWORK_SIDE, 3]);
-      const [output] = [await model.run(input)].flat();
-      const map = Float32Array.from((await output.data()) as Float32Array);
-      input.delete();
-      output.delete();
-      return map;
-    };
+    const library = (await import(pathToFileURL(runtime).href)) as typeof import('@litertjs/core');
+    const folder = pathToFileURL(join(dirname(runtime), '..', 'wasm') + sep).href;
+    await quietly(() => library.loadLiteRt(folder, { threads: false }));
+    return library;
   } finally {
     restore();
   }

@@ -37,6 +37,25 @@ export async function cutoutRegion(
   };
 }
 
+/** A picture that is laid over another: upright, sRGB, 8 bit with its transparency, filling that one's size. */
+export async function decodeLayer(path: string, size: Size): Promise<EncodedRaster & { channels: 4 }> {
+  const { data, info } = await layerOf(path, size).raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+  return {
+    width: info.width,
+    height: info.height,
+    channels: 4,
+    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+  };
+}
+
+function layerOf(path: string, size: Size): Sharp {
+  return sharp(path, { limitInputPixels: false })
+    .autoOrient()
+    .resize({ ...size, fit: 'cover' })
+    .toColourspace('srgb')
+    .ensureAlpha();
+}
+
 /** A stored cut-out reduced to a height, 8 bit. */
 export async function cutoutOfHeight(path: string, height: number): Promise<EncodedRaster & { channels: 4 }> {
   const { data, info } = await sharp(path, { limitInputPixels: false })
@@ -60,7 +79,11 @@ export async function cutoutOfHeight(path: string, height: number): Promise<Enco
 export async function stackedPreview(path: string, maxPixels: number): Promise<Buffer> {
   const { width, height } = await sharp(path, { limitInputPixels: false }).metadata();
   const scale = Math.min(1, Math.sqrt(maxPixels / (width * height)));
-  const cutout = await cutoutOfHeight(path, Math.max(1, Math.round(height * scale)));
+  return stacked(await cutoutOfHeight(path, Math.max(1, Math.round(height * scale))));
+}
+
+/** The same of a picture with alpha. */
+export function stacked(cutout: EncodedRaster & { channels: 4 }): Promise<Buffer> {
   const matte = mattePicture(cutout);
   const both = new Uint8Array(matte.data.length * 2);
   for (let i = 0, o = 0; i < cutout.data.length; i += 4, o += 3) {

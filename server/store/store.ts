@@ -8,6 +8,8 @@ export const bringBack = {
   'the matte': 'Bring the matte in again at Extract under Masks, or take it off there.',
   'the plate': 'Choose another plate, or none, at Extract under Masks; or bring its file in again at Gather.',
   'the background': 'Add the same picture again at Place.',
+  'a layer': 'Add the same picture again at Place.',
+  'the look-up table': 'Add the same table again at Place.',
   'this test frame': 'Take or drop it again at Check.',
 };
 export type NeededFile = keyof typeof bringBack;

@@ -1,6 +1,6 @@
 import { inArray, like, or } from 'drizzle-orm';
 import type { Database } from '../database/connect.ts';
-import { backgrounds, cuts, deliveryFiles, frames, rehearsals, testPictures } from '../database/schema.ts';
+import { backgrounds, cuts, deliveryFiles, frames, luts, rehearsals, testPictures } from '../database/schema.ts';
 import type { Store } from './store.ts';
 
 /** Deletes a stored file that nothing refers to any more. */
@@ -14,7 +14,7 @@ export function removeUnused(database: Database, store: Store, file: string): Pr
 export async function unused(database: Database, files: readonly string[]): Promise<string[]> {
   if (!files.length) return [];
   const named = await Promise.all([
-    ...[frames, cuts, deliveryFiles, backgrounds, testPictures].map((table) =>
+    ...[frames, cuts, deliveryFiles, backgrounds, luts, testPictures].map((table) =>
       database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files)),
     ),
     database.selectDistinct({ file: cuts.plate }).from(cuts).where(inArray(cuts.plate, files)),

@@ -11,6 +11,7 @@ import { trial } from '../stations/extract/trialTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { smallFinished } from '../stations/place/finishedTask.ts';
+import { paintPlain } from '../stations/place/paintTask.ts';
 import { measureTones } from '../stations/place/tones.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
 import { openStore } from '../store/openStore.ts';
@@ -26,6 +27,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   rehearse: makeSet,
   shot: renderShot,
   background: renderBackground,
+  painted: paintPlain,
   persons: findPersonsOf,
   ribbon,
   trial,

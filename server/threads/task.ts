@@ -6,6 +6,7 @@ import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts'
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
+import type { PaintInput } from '../stations/place/paintTask.ts';
 import type { Finished } from '../stations/place/finishedTask.ts';
 import type { Measurable } from '../stations/place/tones.ts';
 import type { Tones } from '../../core/place/index.ts';
@@ -23,6 +24,7 @@ export interface Tasks {
   rehearse: { input: RehearseInput; output: RehearseOutput };
   shot: { input: ShotInput; output: Rendered };
   background: { input: BackgroundInput; output: Rendered };
+  painted: { input: PaintInput; output: Rendered };
   ribbon: { input: RibbonInput; output: RibbonSheet };
   trial: { input: TrialInput; output: TrialOutput };
   look: { input: LookInput; output: LookOutput };

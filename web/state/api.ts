@@ -13,6 +13,8 @@ import {
   pathSchema,
   jobSchema,
   libraryItemSchema,
+  lutResultSchema,
+  lutSchema,
   planRowSchema,
   problemSchema,
   rehearsalListSchema,
@@ -24,26 +26,33 @@ import {
   styleSchema,
   tonesSchema,
   testPictureResultSchema,
+  type BackgroundChange,
   type BackgroundResult,
   type DeliverySettings,
   type FrameChange,
   type ImportResult,
   type LibraryEntry,
+  type LutResult,
   type MarksGiven,
   type NewShoot,
   type PictureKind,
   type OwnPlace,
+  type PaintRequest,
   type PlacedOn,
   type Problem,
   type RehearsalAnswer,
   type SetupChange,
   type ShootChange,
   type ShotRequest,
+  type StyleChange,
   type TestPictureResult,
   type TestShot,
 } from '../../contract/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
+import type { Card } from '../../core/place/card.ts';
+import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
+import type { Size } from '../../core/place/placement.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { Path } from '../../core/touch/touch.ts';
 
@@ -134,10 +143,14 @@ export const api = {
   cancel: (batchId: number) => request(batchSchema, 'DELETE', `/batches/${batchId}`),
   place: (shootId: number, placement: PlacedOn | null, frameIds: number[], places: readonly OwnPlace[]) =>
     request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/placements`, { frameIds, placement, places }),
-  changeStyle: (shootId: number, backgroundId: number, look: Partial<Look>, seen: Partial<Look>) =>
-    request(styleSchema, 'PUT', `/shoots/${shootId}/styles/${backgroundId}`, { look, seen }),
+  changeStyle: (shootId: number, backgroundId: number, to: StyleChange, seen: StyleChange) =>
+    request(styleSchema, 'PUT', `/shoots/${shootId}/styles/${backgroundId}`, { ...to, seen }),
+  luts: () => request(z.array(lutSchema), 'GET', '/luts'),
   backgroundTones: (id: number) => request(tonesSchema, 'GET', `/backgrounds/${id}/tones`),
   cutTones: ({ id, cut }: CutFrame) => request(tonesSchema, 'GET', `/frames/${id}/tones?v=${cut?.version ?? ''}`),
+  changeBackground: (id: number, change: BackgroundChange & { seen?: Partial<BackgroundChange> }) =>
+    request(backgroundSchema, 'PATCH', `/backgrounds/${id}`, change),
+  paintBackground: (wanted: PaintRequest) => request(backgroundResultSchema, 'POST', '/backgrounds/painted', wanted),
   backgrounds: () => request(z.array(backgroundSchema), 'GET', '/backgrounds'),
   deliver: (shootId: number, settings: DeliverySettings) =>
     request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),
@@ -178,6 +191,7 @@ export const api = {
     upload(testPictureResultSchema, `/checks/${checkId}/pictures`, file, onProgress, kind && { kind }),
   uploadBackground: (file: File, onProgress: (share: number) => void): Promise<BackgroundResult> =>
     upload(backgroundResultSchema, '/backgrounds', file, onProgress),
+  uploadLut: (file: File): Promise<LutResult> => upload(lutResultSchema, '/luts', file, () => undefined),
 };
 
 const paths = new Map<string, Promise<Path>>();
@@ -249,12 +263,25 @@ export const pictures = {
     return `/api/frames/${id}/region?${query}`;
   },
   /** A finished picture, small. */
-  finished: ({ id, cut, placement }: CutFrame & { placement: PlacedOn | null }, look: Look) =>
+  finished: ({ id, cut, placement }: CutFrame & { placement: PlacedOn | null }, look: Look, extras: Extras) =>
     `/api/frames/${id}/finished?${new URLSearchParams({
       v: cut?.version ?? '',
       on: JSON.stringify(placement),
       look: JSON.stringify(look),
+      extras: JSON.stringify(extras),
     })}`,
+  layer: ({ id, picture }: Shown) => `/api/backgrounds/${id}/layer?v=${picture}`,
+  /** @param of what stands in its fields, so that the address names the picture. */
+  card: (frameId: number, card: Card, background: string, { width, height }: Size, of: string) =>
+    `/api/frames/${frameId}/card?${new URLSearchParams({
+      card: JSON.stringify(card),
+      background,
+      width: `${width}`,
+      height: `${height}`,
+      of,
+    })}`,
+  lut: (id: number) => `/api/luts/${id}`,
+  grade: (shootId: number, backgroundId: number) => `/api/shoots/${shootId}/styles/${backgroundId}/grade.cube`,
   background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
   guidance: (frameId: number) => `/api/frames/${frameId}/guidance.json`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,

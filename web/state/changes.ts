@@ -1,4 +1,6 @@
 import type {
+  Background,
+  BackgroundChange,
   Frame,
   FrameChange,
   ItemKind,
@@ -7,8 +9,10 @@ import type {
   PlacedOn,
   Setup,
   SetupChange,
+  StyleChange,
 } from '../../contract/index.ts';
 import { layChange } from '../../contract/merge.ts';
+import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { api, untilAnswered } from './api.ts';
@@ -183,25 +187,53 @@ export function placeFrames(
 }
 
 /**
- * Changes how the people on a background are made to agree with it; can be taken back. What another window changed
- * meanwhile stays.
+ * Changes how the finished pictures on a background look; can be taken back. What another window changed meanwhile
+ * stays.
  */
-export function changeStyle(shootId: number, backgroundId: number, to: Partial<Look>, label: string): Promise<void> {
+export function changeStyle(shootId: number, backgroundId: number, to: StyleChange, label: string): Promise<void> {
   const there = getState().styles.find((style) => style.backgroundId === backgroundId);
   // The first look of a background: nothing is there yet to be shown changed.
   if (!there)
     return attempt(api.changeStyle(shootId, backgroundId, to, {})).then((style) => {
       if (style) takeItems(shootId, { styles: [style] });
     });
-  const save = (seen: Partial<Look>, next: Partial<Look>): Promise<boolean> =>
+  const save = (seen: StyleChange, next: StyleChange): Promise<boolean> =>
     change({
       kind: 'styles',
       ids: [there.id],
       sameOrders: true,
-      lay: (style) => ({ ...style, look: layChange<Look>(style.look, seen, next) }),
+      lay: (style) => ({
+        ...style,
+        look: layChange<Look>(style.look, seen.look ?? {}, next.look ?? {}),
+        extras: layChange<Extras>(style.extras, seen.extras ?? {}, next.extras ?? {}),
+      }),
       send: async () => [await api.changeStyle(shootId, backgroundId, next, seen)],
     });
-  const seen = fieldsOf<Look>(there.look, to);
+  const seen: StyleChange = {
+    ...(to.look ? { look: fieldsOf<Look>(there.look, to.look) } : {}),
+    ...(to.extras ? { extras: fieldsOf<Extras>(there.extras, to.extras) } : {}),
+  };
+  return saved(
+    label,
+    () => save(seen, to),
+    () => save(to, seen),
+  );
+}
+
+/** Changes what is known of a background, for all shoots; can be taken back. */
+export function changeBackground({ id }: Background, to: BackgroundChange, label: string): Promise<void> {
+  const now = getState().backgrounds.find((background) => background.id === id);
+  if (!now) return Promise.resolve();
+  const put = (lay: (background: Background) => Background): void =>
+    setState(({ backgrounds }) => ({ backgrounds: backgrounds.map((one) => (one.id === id ? lay(one) : one)) }));
+  const save = async (seen: BackgroundChange, next: BackgroundChange): Promise<boolean> => {
+    put((background) => layChange<Background>(background, seen, next));
+    const saved = await attempt(untilAnswered(() => api.changeBackground(id, { ...next, seen })));
+    const stands = saved ?? (await attempt(api.backgrounds()))?.find((one) => one.id === id);
+    if (stands) put(() => stands);
+    return saved !== undefined;
+  };
+  const seen = fieldsOf<BackgroundChange>(now, to);
   return saved(
     label,
     () => save(seen, to),

@@ -1,4 +1,5 @@
 import { expose, transfer } from 'comlink';
+import { LRUCache } from 'lru-cache';
 import {
   noScreen,
   type Guidance,
@@ -21,12 +22,17 @@ import {
   onBackground,
   placedPicture,
   plainLook,
+  readCube,
   shownAs,
   shownPlaced,
   spillPicture,
   underCrop,
   worstTone,
+  type Also,
+  type Cube,
   type CutView,
+  type LayerPlace,
+  type LayerWay,
   type Look as PlacedLook,
   type Measured,
   type PlacedView,
@@ -237,18 +243,62 @@ const worker = {
   },
 
   /** The loaded cut on the loaded background, as it is to be handed over or in a view that shows one side of it. */
-  place(
+  async place(
     placement: Placement,
     look: PlacedLook,
     measured: Measured | undefined,
     view: PlacedView,
-  ): ImageData | undefined {
+    extras: ShownExtras,
+  ): Promise<ImageData | undefined> {
+    const before = view === 'before';
+    const also = before ? {} : await alsoOf(extras);
     if (!cutout || !background) return undefined;
-    const picture = placedPicture(cutout, background, placement, view === 'before' ? plainLook : look, measured);
+    const picture = placedPicture(cutout, background, placement, before ? plainLook : look, measured, also);
     const pixels = toImageData(shownPlaced(picture, view));
     return transfer(pixels, [pixels.data.buffer]);
   },
 };
+
+/** Extras of a finished picture by their addresses. */
+export interface ShownExtras {
+  lut?: string;
+  layers: { address: string; where: LayerPlace; way: LayerWay; strength: number }[];
+  card?: string;
+}
+
+/** Pictures and tables of extras that were fetched lately. */
+const fetched = new LRUCache<string, Promise<Cutout | Cube>>({ max: 12 });
+
+function once<T extends Cutout | Cube>(address: string, get: (address: string) => Promise<T>): Promise<T> {
+  const there = fetched.get(address) as Promise<T> | undefined;
+  if (there) return there;
+  const getting = get(address);
+  fetched.set(address, getting);
+  getting.catch(() => fetched.delete(address));
+  return getting;
+}
+
+async function alsoOf({ lut, layers, card }: ShownExtras): Promise<Also> {
+  const laid = await Promise.all(
+    layers.map(async ({ address, where, way, strength }) => ({
+      where,
+      laid: { picture: await once(address, fetchCutout), way, strength },
+    })),
+  );
+  return {
+    lut: lut === undefined ? undefined : await once(lut, fetchCube),
+    behind: laid.filter(({ where }) => where === 'behind').map((one) => one.laid),
+    front: laid.filter(({ where }) => where === 'front').map((one) => one.laid),
+    card: card === undefined ? undefined : await once(card, fetchCutout),
+  };
+}
+
+async function fetchCube(address: string): Promise<Cube> {
+  const response = await fetch(address);
+  const read = readCube(await response.text());
+  if (!response.ok || !read.ok) throw new Error('The look-up table could not be read.');
+  return read.cube;
+}
 
 export type PictureWorker = typeof worker;
 expose(worker);

@@ -1,8 +1,10 @@
 import { cutFrame, type CutAlso, type Order, type Quality } from '../../../core/cut/index.ts';
 import { whiteLevel, type EncodedRaster } from '../../../core/image/raster.ts';
+import type { Face } from '../../../core/persons/faces.ts';
 import { surroundingsOf } from '../../../core/place/index.ts';
 import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import { encodePicture } from '../../pictures/encode.ts';
+import { findFaces } from '../../persons/findFaces.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import type { Store } from '../../store/store.ts';
 import { keepTones } from '../place/tones.ts';
@@ -20,6 +22,7 @@ export interface CutOutput {
   file: string;
   depth: 8 | 16;
   quality: Quality;
+  faces: Face[];
 }
 
 /** Cuts a photograph and keeps the cutout. @throws PictureError if there is nothing to cut. */
@@ -29,7 +32,7 @@ export async function cut({ photograph: hash, order }: CutInput, { store }: Benc
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
   const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
   await keepTones(file, result.cutout, store);
-  return { file, depth, quality: result.quality };
+  return { file, depth, quality: result.quality, faces: await findFaces(photograph) };
 }
 
 /**

@@ -49,6 +49,7 @@ export async function readFrames(
             version: cut.file.slice(0, 16),
             quality: filledQuality(cut.quality),
             fingerprint: cut.fingerprint,
+            faces: cut.faces,
           }
         : null,
       job: job && job.state !== 'done' && job.state !== 'cancelled' ? { state: job.state, problem: job.problem } : null,

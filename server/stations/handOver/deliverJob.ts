@@ -16,6 +16,7 @@ import {
 } from '../../database/schema.ts';
 import { flawOf } from '../../database/sound.ts';
 import { defined, ready } from '../../jobs/definition.ts';
+import { filedExtras } from '../place/extras.ts';
 import { lookOf } from '../place/readStyles.ts';
 import type { MadeFile } from './filesTask.ts';
 
@@ -28,7 +29,7 @@ export const deliverJob = defined({
     const [delivery] = await database.select().from(deliveries).where(eq(deliveries.id, deliveryId));
     if (!delivery || frameId === null) return undefined;
     const [row] = await database
-      .select({ frame: frames, cut: cuts, placement: placements, background: backgrounds, style: styles.look })
+      .select({ frame: frames, cut: cuts, placement: placements, background: backgrounds, style: styles })
       .from(frames)
       .innerJoin(setups, eq(setups.id, frames.setupId))
       .leftJoin(cuts, eq(cuts.frameId, frames.id))
@@ -41,7 +42,7 @@ export const deliverJob = defined({
     if (!cut) return { reason: 'it has not been extracted yet', remedy: 'Extract it, then hand over again.' };
     const { settings } = delivery;
     const { guidance, plate, litBy } = cut;
-    const look = lookOf(style ?? undefined, placement?.look ?? {});
+    const look = lookOf(style?.look, placement?.look ?? {});
     const flaw = background && settings.finished !== 'none' ? flawOf(lookSchema, look) : undefined;
     if (flaw)
       return {
@@ -55,6 +56,7 @@ export const deliverJob = defined({
             background: background.file,
             placement: { x: placement.x, y: placement.y, height: placement.height },
             look,
+            extras: style ? await filedExtras(database, style.extras, frameId, background.name) : undefined,
           }
         : null;
     return ready<'files'>({

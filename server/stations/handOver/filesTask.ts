@@ -6,6 +6,7 @@ import { encodePicture, extensions, toSixteen, type PictureFormat } from '../../
 import { decodeCutout } from '../../pictures/views.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { cutByOrder } from '../extract/cutTask.ts';
+import { alsoOf, type FiledExtras } from '../place/extras.ts';
 import { measuredOf } from '../place/finishedTask.ts';
 
 /** A cut, what it was made with, and which files of it are wanted. */
@@ -14,7 +15,14 @@ export interface FilesInput {
   order: Order;
   cut: { file: string; depth: 8 | 16 };
   cutout: 'png' | 'png16' | null;
-  finished: { format: 'jpeg' | 'png'; quality: number; background: string; placement: Placement; look: Look } | null;
+  finished: {
+    format: 'jpeg' | 'png';
+    quality: number;
+    background: string;
+    placement: Placement;
+    look: Look;
+    extras?: FiledExtras;
+  } | null;
 }
 export interface MadeFile {
   kind: 'cutout' | 'finished';
@@ -51,7 +59,7 @@ export async function makeFiles(input: FilesInput, { store }: Bench): Promise<Fi
     await write('cutout', cutout === 'png16' && cut.depth === 8 ? await atSixteen(input, store) : stored, cutout);
   if (finished) {
     const background = await decodePicture(await store.need(finished.background, 'the background'), 'background');
-    const { look, placement } = finished;
+    const { look, placement, extras } = finished;
     const { width, height } = background;
     const measured = await measuredOf(
       {
@@ -62,7 +70,14 @@ export async function makeFiles(input: FilesInput, { store }: Bench): Promise<Fi
       },
       store,
     );
-    const picture = placedPicture(stored, background, placement, look, measured);
+    const picture = placedPicture(
+      stored,
+      background,
+      placement,
+      look,
+      measured,
+      await alsoOf(extras, background, store),
+    );
     await write('finished', picture, finished.format, finished.quality);
   }
   return { files };

@@ -10,6 +10,7 @@ import { fromRaster } from '../../pictures/encode.ts';
 import { cutoutOfHeight, workingRaster } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
+import { alsoOf, type FiledExtras } from './extras.ts';
 import { storedTones } from './tones.ts';
 
 /** A stored cut on a stored background, each with the size of its file. */
@@ -18,6 +19,7 @@ export interface Finished {
   background: { file: string } & Size;
   placement: Placement;
   look: Look;
+  extras?: FiledExtras;
 }
 
 /** What both are matched by; undefined if nothing is to be matched, or nothing solid is there. */
@@ -33,10 +35,12 @@ export async function smallFinished(
   { most, ...finished }: Finished & { most: number },
   { store }: Bench,
 ): Promise<{ picture: Uint8Array }> {
-  const { cut, background, placement, look } = finished;
+  const { cut, background, placement, look, extras } = finished;
   const behind = await workingRaster(await store.need(background.file, 'the background'), background, most);
   const height = Math.max(1, Math.min(cut.height, Math.round(placement.height * behind.height)));
   const cutout = await cutoutOfHeight(await store.need(cut.file, 'this cut'), height);
-  const picture = placedPicture(cutout, behind, placement, look, await measuredOf(finished, store));
+  const measured = await measuredOf(finished, store);
+  const also = await alsoOf(extras, behind, store);
+  const picture = placedPicture(cutout, behind, placement, look, measured, also);
   return { picture: await fromRaster(picture).jpeg({ quality: 86 }).toBuffer() };
 }

@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { styleSchema, type Style } from '../../../contract/index.ts';
-import { defaultLook, plainLook, type Look } from '../../../core/place/index.ts';
+import { defaultLook, noExtras, plainLook, type Look } from '../../../core/place/index.ts';
 import type { Database, Transaction } from '../../database/connect.ts';
 import { backgrounds, frames, placements, setups, styles } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
@@ -26,17 +26,17 @@ export async function readStyles(
       ),
     )
     .orderBy(asc(styles.id));
-  return rows.flatMap(({ style: { id, backgroundId, look }, background }) =>
+  return rows.flatMap(({ style: { id, backgroundId, look, extras }, background }) =>
     soundOr(
       soundStyle,
-      { id, backgroundId, look: filledLook(look) },
+      { id, backgroundId, look: filledLook(look), extras },
       [
         (flaw) => {
           broken({
             reason: `The look of “${background}” cannot be read (${flaw})`,
             remedy: 'Person and background stand as they are; match them again at Place.',
           });
-          return { id, backgroundId, look: plainLook };
+          return { id, backgroundId, look: plainLook, extras: noExtras };
         },
       ],
       broken,

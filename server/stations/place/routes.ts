@@ -1,16 +1,28 @@
 import { Router } from 'express';
-import { eq } from 'drizzle-orm';
-import { fileNameSchema, finishedSchema, placeRequestSchema, styleChangeSchema } from '../../../contract/index.ts';
-import { backgrounds } from '../../database/schema.ts';
+import { and, eq } from 'drizzle-orm';
+import {
+  backgroundChangeSchema,
+  cardPictureSchema,
+  fileNameSchema,
+  finishedSchema,
+  paintRequestSchema,
+  placeRequestSchema,
+  styleChangeSchema,
+} from '../../../contract/index.ts';
+import { gradeCube, writeCube } from '../../../core/place/index.ts';
+import { backgrounds, luts, styles } from '../../database/schema.ts';
 import { found, handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
-import { thumbnail, workingCopy } from '../../pictures/views.ts';
-import { addBackground } from './addBackground.ts';
+import { decodeLayer, stacked, thumbnail, workingCopy } from '../../pictures/views.ts';
+import { addBackground, changeBackground, paintBackground } from './backgrounds.ts';
+import { cardPicture, fieldsOf, filedExtras } from './extras.ts';
+import { addLut, readLuts, storedCube } from './luts.ts';
 import { placeFrames } from './place.ts';
 import { findFrame } from '../gather/frames.ts';
 import { notCut } from '../gather/regions.ts';
 import { readBackgrounds } from './readBackgrounds.ts';
+import { filledLook } from './readStyles.ts';
 import { changeStyle } from './styles.ts';
 import type { Measurable } from './tones.ts';
 
@@ -35,6 +47,19 @@ export function placeRoutes(context: Context): Router {
       response.json(await addBackground(context, name, request));
     }),
   );
+  router.post(
+    '/backgrounds/painted',
+    handler(async (request, response) => {
+      response.json(await paintBackground(context, parse(paintRequestSchema, request.body)));
+    }),
+  );
+  router.patch(
+    '/backgrounds/:id',
+    handler(async (request, response) => {
+      const { seen = {}, ...to } = parse(backgroundChangeSchema, request.body);
+      response.json(await changeBackground(context, idOf(request), seen, to));
+    }),
+  );
   router.put(
     '/shoots/:id/placements',
     handler(async (request, response) => {
@@ -46,8 +71,8 @@ export function placeRoutes(context: Context): Router {
   router.put(
     '/shoots/:id/styles/:background',
     handler(async (request, response) => {
-      const { look, seen = {} } = parse(styleChangeSchema, request.body);
-      response.json(await changeStyle(context, idOf(request), idOf(request, 'background'), seen, look));
+      const { seen = {}, ...to } = parse(styleChangeSchema, request.body);
+      response.json(await changeStyle(context, idOf(request), idOf(request, 'background'), seen, to));
     }),
   );
 
@@ -68,13 +93,14 @@ export function placeRoutes(context: Context): Router {
     handler(async (request, response) => {
       const { frame, cut } = await findFrame(context, idOf(request));
       if (!cut) throw notCut();
-      const { on, look } = parse(finishedSchema, request.query);
+      const { on, look, extras } = parse(finishedSchema, request.query);
       const background = await findBackground(on.backgroundId);
       const made = await context.pools.run('asked', 'finished', {
         cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8, width: frame.width, height: frame.height },
         background: { file: background.file, width: background.width, height: background.height },
         placement: { x: on.x, y: on.y, height: on.height },
         look,
+        extras: await filedExtras(database, extras, frame.id, background.name),
         most: SHEET_PIXELS,
       });
       if (!made.ok) throw new Refusal(409, made);
@@ -90,6 +116,67 @@ export function placeRoutes(context: Context): Router {
     }),
   );
 
+  router.get(
+    '/frames/:id/card',
+    handler(async (request, response) => {
+      const { frame } = await findFrame(context, idOf(request));
+      const { card, background, width, height } = parse(cardPictureSchema, request.query);
+      const picture = await cardPicture(card, await fieldsOf(database, frame.id, background), { width, height });
+      sendPicture(request, response, 'png', frame.file, await stacked(picture));
+    }),
+  );
+
+  router.get(
+    '/luts',
+    handler(async (_request, response) => void response.json(await readLuts(database))),
+  );
+  router.post(
+    '/luts',
+    handler(async (request, response) => {
+      const { name } = parse(fileNameSchema, request.query);
+      response.json(await addLut(context, name, request));
+    }),
+  );
+  router.get(
+    '/luts/:id',
+    handler(async (request, response) => {
+      const { file } = found(
+        (
+          await database
+            .select()
+            .from(luts)
+            .where(eq(luts.id, idOf(request)))
+        )[0],
+        'look-up table',
+      );
+      response.type('text/plain').sendFile(await store.need(file, 'the look-up table'), { dotfiles: 'allow' });
+    }),
+  );
+  router.get(
+    '/shoots/:id/styles/:background/grade.cube',
+    handler(async (request, response) => {
+      const background = await findBackground(idOf(request, 'background'));
+      const [style] = await database
+        .select()
+        .from(styles)
+        .where(and(eq(styles.shootId, idOf(request)), eq(styles.backgroundId, background.id)));
+      const { look, extras } = found(style, 'style');
+      const { lut } = (await filedExtras(database, extras, 0, '')) ?? {};
+      const cube = gradeCube(filledLook(look), lut ? await storedCube(lut, store) : undefined, background.name);
+      response.attachment(`${background.name}.cube`).type('text/plain').send(writeCube(cube));
+    }),
+  );
+
+  router.get(
+    '/backgrounds/:id/layer',
+    handler(async (request, response) => {
+      const { file, width, height } = await findBackground(idOf(request));
+      const scale = Math.min(1, Math.sqrt(VIEW_PIXELS / (width * height)));
+      const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
+      const picture = await decodeLayer(await store.need(file, 'a layer'), size);
+      sendPicture(request, response, 'png', file, await stacked(picture));
+    }),
+  );
   router.get(
     '/backgrounds/:id/:size',
     handler(async (request, response) => {

@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
-import type { Style } from '../../../contract/index.ts';
-import { lookFacts, lookSwitches, type Look } from '../../../core/place/index.ts';
+import type { Style, StyleChange } from '../../../contract/index.ts';
+import { lookFacts, lookSwitches } from '../../../core/place/index.ts';
 import { backgrounds, styles } from '../../database/schema.ts';
 import { found } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
@@ -8,13 +8,13 @@ import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
 import { findShoot } from '../shoots/shoots.ts';
 import { ensureStyle, filledLook } from './readStyles.ts';
 
-/** Changes the look of a background in a shoot. @param seen what the change was made on. */
+/** Changes the style of a background in a shoot. @param seen what the change was made on. */
 export async function changeStyle(
   context: Context,
   shootId: number,
   backgroundId: number,
-  seen: Partial<Look>,
-  to: Partial<Look>,
+  seen: StyleChange,
+  to: StyleChange,
 ): Promise<Style> {
   const { database, news } = context;
   await findShoot(context, shootId);
@@ -26,8 +26,9 @@ export async function changeStyle(
       .from(styles)
       .where(and(eq(styles.shootId, shootId), eq(styles.backgroundId, backgroundId)))
       .for('update');
-    const look = mergedOrRefused(filledLook(row.look), seen, to, nameOf);
-    await tx.update(styles).set({ look }).where(eq(styles.id, row.id));
+    const look = mergedOrRefused(filledLook(row.look), seen.look ?? {}, to.look ?? {}, nameOf);
+    const extras = mergedOrRefused(row.extras, seen.extras ?? {}, to.extras ?? {}, nameOf);
+    await tx.update(styles).set({ look, extras }).where(eq(styles.id, row.id));
     return row.id;
   });
   return found(await news.tellOne(shootId, 'styles', id), 'style');
@@ -35,8 +36,7 @@ export async function changeStyle(
 
 /** What a setting is called on the page. */
 function nameOf([name]: string[]): string {
-  const label = { ...Object.fromEntries(Object.entries(lookFacts).map(([k, v]) => [k, v.label])), ...lookSwitches }[
-    name
-  ];
+  const looks = Object.fromEntries(Object.entries(lookFacts).map(([setting, { label }]) => [setting, label]));
+  const label = { ...looks, ...lookSwitches, lut: 'Look-up table', layers: 'Layers', card: 'Card' }[name];
   return `“${label}”`;
 }

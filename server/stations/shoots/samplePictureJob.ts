@@ -61,10 +61,12 @@ async function keepBackground(
   { file, width, height }: Rendered,
 ): Promise<Kept> {
   await oneAfterAnother(tx, shootId);
-  const title = demoBackgrounds.find((one) => one.name === name)?.title ?? name;
+  const painted = demoBackgrounds.find((one) => one.name === name);
+  const title = painted?.title ?? name;
   const [there] = await tx.select({ id: backgrounds.id }).from(backgrounds).where(eq(backgrounds.file, file));
+  const known = painted && { tags: painted.tags, scene: painted.facts };
   const backgroundId =
-    there?.id ?? (await tx.insert(backgrounds).values({ name: title, file, width, height }))[0].insertId;
+    there?.id ?? (await tx.insert(backgrounds).values({ name: title, file, width, height, ...known }))[0].insertId;
   events.send({ type: 'backgrounds' });
   if (extent !== 'finished') return {};
   await finishBackground(tx, shootId, backgroundId, name);

@@ -48,8 +48,8 @@ export async function duplicateShoot({ database, events }: Context, id: number):
     }
     for (const { setupId, plan } of await tx.select().from(plans).where(eq(plans.shootId, id)).orderBy(plans.id))
       await tx.insert(plans).values({ shootId, setupId: copies.get(setupId) ?? null, plan });
-    for (const { backgroundId, look } of await tx.select().from(styles).where(eq(styles.shootId, id)))
-      await tx.insert(styles).values({ shootId, backgroundId, look });
+    for (const { backgroundId, look, extras } of await tx.select().from(styles).where(eq(styles.shootId, id)))
+      await tx.insert(styles).values({ shootId, backgroundId, look, extras });
     return shootId;
   });
   events.send({ type: 'shoots' });

@@ -1,12 +1,15 @@
 import AddIcon from '@mui/icons-material/AddPhotoAlternateOutlined';
-import { Box, Button, styled, ToggleButton } from '@mui/material';
+import PaintIcon from '@mui/icons-material/FormatPaintOutlined';
+import { Box, Button, Chip, styled, TextField, ToggleButton } from '@mui/material';
 import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Background } from '../../../contract/index.ts';
 import { FileInput } from '../../shared/FileInput.tsx';
+import { Actions } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
+import { PaintDialog } from './PaintDialog.tsx';
 
 const Swatches = styled('div')`
   display: grid;
@@ -43,6 +46,15 @@ export function Backgrounds({
   onChoose: (background: Background) => void;
 }) {
   const [refused, setRefused] = useState<string[]>([]);
+  const [painting, setPainting] = useState(false);
+  const [words, setWords] = useState('');
+  const [tag, setTag] = useState<string>();
+  const offered = backgrounds.filter(({ id, removed }) => !removed || id === chosen);
+  const tags = [...new Set(offered.flatMap((background) => background.tags))].sort((a, b) => a.localeCompare(b));
+  const found = offered.filter(
+    (background) => fits(background, words) && (tag === undefined || background.tags.includes(tag)),
+  );
+  const searched = offered.length > FEW;
   const onDrop = useCallback((files: File[]) => {
     setRefused([]);
     const tell = (text: string): void => setRefused((list) => [...list, text]);
@@ -59,8 +71,34 @@ export function Backgrounds({
         Background
       </Box>
       <FileInput label="Background files" props={getInputProps} />
+      {searched && (
+        <Box sx={{ pb: 1, display: 'grid', gap: 0.75 }}>
+          <TextField
+            type="search"
+            size="small"
+            placeholder="Name or word"
+            slotProps={{ htmlInput: { 'aria-label': 'Search backgrounds' } }}
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+          />
+          {tags.length > 0 && (
+            <Box role="group" aria-label="Words" sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5 }}>
+              {tags.map((one) => (
+                <Chip
+                  key={one}
+                  size="small"
+                  label={one}
+                  aria-pressed={one === tag}
+                  color={one === tag ? 'primary' : 'default'}
+                  onClick={() => setTag(one === tag ? undefined : one)}
+                />
+              ))}
+            </Box>
+          )}
+        </Box>
+      )}
       <Swatches>
-        {backgrounds.map((background) => (
+        {found.map((background) => (
           <ToggleButton
             key={background.id}
             value={background.id}
@@ -72,12 +110,44 @@ export function Backgrounds({
           </ToggleButton>
         ))}
       </Swatches>
-      <Button variant="text" startIcon={<AddIcon />} sx={{ mt: 1 }} onClick={open}>
-        Add backgrounds
-      </Button>
+      {!found.length && (
+        <p className="quiet" role="status">
+          {offered.length ? 'No background is called so or has this word.' : 'No backgrounds yet.'}
+        </p>
+      )}
+      <Actions sx={{ mt: 1 }}>
+        <Button variant="text" startIcon={<AddIcon />} onClick={open}>
+          Add backgrounds
+        </Button>
+        <Button variant="text" startIcon={<PaintIcon />} onClick={() => setPainting(true)}>
+          Paint one
+        </Button>
+      </Actions>
+      {painting && (
+        <PaintDialog
+          onClose={() => setPainting(false)}
+          onDone={async (wanted) => {
+            const result = await attempt(api.paintBackground(wanted));
+            if (!result) return;
+            setPainting(false);
+            if (result.outcome === 'duplicate') setRefused([`The very same is already here as ${result.of}.`]);
+          }}
+        />
+      )}
       {refused.map((text) => (
         <Problem key={text}>{text}</Problem>
       ))}
     </section>
   );
+}
+
+/** So many are seen at once and need no search. */
+const FEW = 6;
+
+function fits({ name, tags }: Background, words: string): boolean {
+  const text = [name, ...tags].join(' ').toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => text.includes(word));
 }

@@ -23,10 +23,12 @@ import {
   type LookSwitch,
   type Measured,
   type Placement,
+  type SceneFacts,
 } from '../../../core/place/index.ts';
 import { Changes } from '../../shared/Changes.tsx';
 import { Actions } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
+import { ExtrasPanel } from './ExtrasPanel.tsx';
 import { LookSettings } from './LookSettings.tsx';
 import { MeasuredTable } from './MeasuredTable.tsx';
 import { lookLabel, type LookBench, type LookScope } from './useLook.ts';
@@ -35,14 +37,18 @@ import { lookLabel, type LookBench, type LookScope } from './useLook.ts';
 export function LookPanel({
   panel,
   look,
+  shootId,
   background,
+  backgrounds,
   measured,
   placement,
   feet,
 }: {
   panel: 'match' | 'joining' | 'all';
   look: LookBench;
+  shootId: number;
   background: Background;
+  backgrounds: readonly Background[];
   measured: Measured | undefined;
   placement: Placement;
   /** Whether the lowest of the person is in the frame. */
@@ -82,6 +88,7 @@ export function LookPanel({
       {panel === 'all' && (
         <>
           <Group group="grade" look={look} open />
+          <ExtrasPanel look={look} shootId={shootId} background={background} backgrounds={backgrounds} />
           <Group group="background" look={look} open />
           <Mirror name="mirrorBackground" look={look} note="" />
         </>
@@ -178,10 +185,19 @@ function Mirror({ name, look, note }: { name: LookSwitch; look: LookBench; note:
 const PLAINLY = { person: 0.06, scene: 0.1 };
 
 /** Light from the other side, and what would set it right. */
-export function OtherSide({ look, measured }: { look: LookBench; measured: Measured }) {
+export function OtherSide({
+  look,
+  measured,
+  scene: facts,
+}: {
+  look: LookBench;
+  measured: Measured;
+  /** What is known of the background; a light that was marked counts before one that was measured. */
+  scene: SceneFacts | undefined;
+}) {
   const { mirrorPerson, mirrorBackground } = look.look;
   const person = measured.person.side * (mirrorPerson ? -1 : 1);
-  const scene = measured.scene.side * (mirrorBackground ? -1 : 1);
+  const scene = (facts?.lightFrom ?? measured.scene.side) * (mirrorBackground ? -1 : 1);
   if (Math.abs(person) < PLAINLY.person || Math.abs(scene) < PLAINLY.scene || person * scene > 0) return null;
   const side = (v: number): string => (v > 0 ? 'right' : 'left');
   return (

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Background, Frame, Shoot } from '../../../contract/index.ts';
 import { clampPlacement, defaultPlacement, goesOnBelow, type Placement } from '../../../core/place/placement.ts';
-import { placedViews, type PlacedView } from '../../../core/place/index.ts';
+import { eyesAbove, placedViews, type AlikeWay, type PlacedView } from '../../../core/place/index.ts';
 import { Example } from '../../shared/Example.tsx';
 import { FrameRows } from '../../shared/FrameRows.tsx';
 import { useKeys } from '../../shared/keys.ts';
@@ -11,16 +11,18 @@ import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { useFrame } from '../../shared/useFrame.ts';
 import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import { Bench, Caption, EmptyPlace, Key, ListMargin, Plate, ReadingMargin, Strip } from '../../shared/layout.tsx';
-import { placeFrames } from '../../state/changes.ts';
+import { changeBackground, placeFrames } from '../../state/changes.ts';
 import { useStore } from '../../state/store.ts';
 import { LookPanel, OtherSide } from './LookPanel.tsx';
 import { PlacedSheet } from './PlacedSheet.tsx';
+import { ScenePanel } from './ScenePanel.tsx';
 import { Stage } from './Stage.tsx';
 import { StandingPanel } from './StandingPanel.tsx';
+import { groundOf } from './ground.ts';
 import { useLook } from './useLook.ts';
 import { useMeasured } from './useMeasured.ts';
 
-const panels = { background: 'Background', match: 'Match', joining: 'Joining', all: 'Over all' };
+const panels = { background: 'Stand', scene: 'Scene', match: 'Match', joining: 'Joining', all: 'Over all' };
 
 /** Putting people on backgrounds: one frame or all, by drag, keys and numbers. */
 export function PlacePage() {
@@ -92,11 +94,16 @@ export function PlacePage() {
   );
 }
 
+export type PlaceBench = ReturnType<typeof usePlaceBench>;
+
 /** What stays open from frame to frame. */
 function usePlaceBench() {
   const [view, setView] = useState<PlacedView>('finished');
   const [panel, setPanel] = useState<keyof typeof panels>('background');
-  return { view, setView, panel, setPanel };
+  const [eyesHigh, setEyesHigh] = useState(eyesAbove.default);
+  const [grounded, setGrounded] = useState(false);
+  const [alike, setAlike] = useState<AlikeWay>('scale');
+  return { view, setView, panel, setPanel, eyesHigh, setEyesHigh, grounded, setGrounded, alike, setAlike };
 }
 
 function OneFrame({
@@ -123,9 +130,12 @@ function OneFrame({
   const measured = useMeasured(frame, background);
   const views = Object.keys(placedViews) as PlacedView[];
   useKeys('place', { view: (key) => setView(views[Number(key) - 1]) });
+  const ground = groundOf(frame, background, look.look.mirrorPerson, bench.eyesHigh);
+  const kept = (next: Placement): Placement =>
+    bench.grounded && ground ? ground.keep(placement, next) : clampPlacement(next);
   const save = (next: Placement): void => {
     if (!background) return;
-    const { x, y, height } = clampPlacement(next);
+    const { x, y, height } = kept(next);
     setDraft(undefined);
     void placeFrames(
       shoot.id,
@@ -150,9 +160,13 @@ function OneFrame({
             key={background.id}
             frame={frame}
             background={background}
-            drawn={{ placement, look: look.look, measured, view }}
-            onDraft={setDraft}
+            drawn={{ placement, look: look.look, measured, view, extras: look.extras }}
+            onDraft={(next) => setDraft(kept(next))}
             onSave={save}
+            horizon={panel === 'scene' || bench.grounded ? background.scene.horizon : null}
+            onHorizon={(horizon) =>
+              void changeBackground(background, { scene: { ...background.scene, horizon } }, 'horizon')
+            }
           />
         ) : (
           <Box sx={{ color: '#fff', p: 3 }}>
@@ -181,11 +195,15 @@ function OneFrame({
           onChange={setPanel}
         />
         <Panel id={background ? panel : 'background'}>
-          {background && panel !== 'background' ? (
+          {background && panel === 'scene' ? (
+            <ScenePanel key={background.id} background={background} all={backgrounds} />
+          ) : background && panel !== 'background' && panel !== 'scene' ? (
             <LookPanel
               panel={panel}
               look={look}
               background={background}
+              shootId={shoot.id}
+              backgrounds={backgrounds}
               measured={measured}
               placement={placement}
               feet={frame.cut !== null && !goesOnBelow(frame.cut.quality.extent)}
@@ -200,7 +218,10 @@ function OneFrame({
               background={background}
               placement={placement}
               mirrored={look.look.mirrorPerson}
-              light={measured && <OtherSide look={look} measured={measured} />}
+              turn={look.look.turn}
+              bench={bench}
+              ground={ground}
+              light={measured && <OtherSide look={look} measured={measured} scene={background?.scene} />}
               onSave={save}
               onPut={() => setDraft(undefined)}
             />

@@ -1,6 +1,6 @@
 import { Box, Button } from '@mui/material';
 import type { Background, Frame, Style } from '../../../contract/index.ts';
-import { isCutOff, mirroredExtent, plainLook, sidesShown, type Look } from '../../../core/place/index.ts';
+import { isCutOff, mirroredExtent, noExtras, plainLook, sidesShown, type Look } from '../../../core/place/index.ts';
 import { ContactSheet } from '../../shared/ContactSheet.tsx';
 import { counted } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
@@ -24,11 +24,9 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
   useKeys('sheet', { leave: () => onEnd() });
   const backgroundOf = (frame: Frame): Background | undefined =>
     backgrounds.find(({ id }) => id === frame.placement?.backgroundId);
-  const lookOf = (frame: Frame): Look => ({
-    ...plainLook,
-    ...styles.find(({ backgroundId }) => backgroundId === frame.placement?.backgroundId)?.look,
-    ...frame.placement?.look,
-  });
+  const styleOf = (frame: Frame): Style | undefined =>
+    styles.find(({ backgroundId }) => backgroundId === frame.placement?.backgroundId);
+  const lookOf = (frame: Frame): Look => ({ ...plainLook, ...styleOf(frame)?.look, ...frame.placement?.look });
   const flaws = new Map(frames.map((frame) => [frame.id, flawOf(frame, backgroundOf(frame), lookOf(frame))]));
   const sorted = [...frames].sort((a, b) => rank(flaws.get(b.id)) - rank(flaws.get(a.id)));
   const flawed = frames.filter(({ id }) => flaws.get(id)).length;
@@ -46,7 +44,9 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
       <ContactSheet
         frames={sorted}
         picture={(frame) =>
-          frame.placement ? pictures.finished(frame, lookOf(frame)) : pictures.latestThumbnail(frame)
+          frame.placement
+            ? pictures.finished(frame, lookOf(frame), styleOf(frame)?.extras ?? noExtras)
+            : pictures.latestThumbnail(frame)
         }
         note={(frame) => flaws.get(frame.id) ?? backgroundOf(frame)?.name ?? ''}
         onChoose={(frame) => onEnd(frame.id)}
@@ -63,7 +63,7 @@ function flawOf(frame: Frame, background: Background | undefined, look: Look): s
   if (!placement || !background) return 'no background';
   const extent = cut && mirroredExtent(cut.quality.extent, look.mirrorPerson);
   if (extent && isCutOff(frame, extent, background, placement)) return 'cut off at the side';
-  if (extent && sidesShown(frame, extent, background, placement).length) return 'the frame’s side shows';
+  if (extent && sidesShown(frame, extent, background, placement, look.turn).length) return 'the frame’s side shows';
   const enlarged = (placement.height * background.height) / frame.height;
   return enlarged > ENLARGED ? `enlarged ${enlarged.toFixed(1)} times` : undefined;
 }

@@ -2,6 +2,7 @@ import { styled } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
 import { clampPlacement, placedRectangle, type Placement } from '../../../core/place/placement.ts';
+import { sceneRanges } from '../../../core/place/scene.ts';
 import { usePlacedPicture, type Drawn } from './usePlacedPicture.ts';
 
 const Stand = styled('div')`
@@ -28,6 +29,21 @@ const Stand = styled('div')`
     outline: 3px solid var(--accent);
     outline-offset: 0;
   }
+  & .horizon {
+    position: absolute;
+    left: 0;
+    right: 0;
+    height: 13px;
+    margin-top: -6px;
+    cursor: ns-resize;
+    touch-action: none;
+    background:
+      linear-gradient(#000, #000) 0 5px / 100% 1px no-repeat,
+      linear-gradient(#fff, #fff) 0 6px / 100% 1px no-repeat;
+  }
+  & .horizon:focus-visible {
+    outline: 3px solid var(--accent);
+  }
   & .grip {
     position: absolute;
     width: 16px;
@@ -43,14 +59,19 @@ export function Stage({
   frame,
   background,
   drawn,
+  horizon,
   onDraft,
   onSave,
+  onHorizon,
 }: {
   frame: Frame;
   background: Background;
   drawn: Drawn;
+  /** Where the horizon's line is drawn, as a share from the top; null for none. */
+  horizon: number | null;
   onDraft: (placement: Placement) => void;
   onSave: (placement: Placement) => void;
+  onHorizon: (horizon: number) => void;
 }) {
   const { placement } = drawn;
   const stage = useRef<HTMLDivElement>(null);
@@ -153,8 +174,58 @@ export function Stage({
               onPointerUp={end}
             />
           </div>
+          {horizon !== null && (
+            <HorizonLine key={horizon} horizon={horizon} height={size.height} onHorizon={onHorizon} />
+          )}
         </div>
       </div>
     </Stand>
+  );
+}
+
+/** The horizon of the scene, to take hold of. */
+function HorizonLine({
+  horizon,
+  height,
+  onHorizon,
+}: {
+  horizon: number;
+  /** Of the picture, pixels. */
+  height: number;
+  onHorizon: (horizon: number) => void;
+}) {
+  const [at, setAt] = useState(horizon);
+  const from = useRef<number>(undefined);
+  const { label, min, max, step } = sceneRanges.horizon;
+  const within = (value: number): number => Math.min(max, Math.max(min, Math.round(value / step) * step));
+  return (
+    <div
+      className="horizon"
+      role="slider"
+      aria-label={label}
+      aria-orientation="vertical"
+      aria-valuenow={Math.round(1000 * at) / 10}
+      aria-valuemin={100 * min}
+      aria-valuemax={100 * max}
+      tabIndex={0}
+      style={{ top: at * height }}
+      onPointerDown={(event) => {
+        event.stopPropagation();
+        event.currentTarget.setPointerCapture(event.pointerId);
+        from.current = event.clientY - at * height;
+      }}
+      onPointerMove={(event) => from.current !== undefined && setAt(within((event.clientY - from.current) / height))}
+      onPointerUp={() => {
+        from.current = undefined;
+        if (at !== horizon) onHorizon(at);
+      }}
+      onKeyDown={(event) => {
+        const by = { ArrowUp: -1, ArrowDown: 1 }[event.key];
+        if (by === undefined) return;
+        event.preventDefault();
+        event.nativeEvent.stopImmediatePropagation();
+        onHorizon(within(at + by * step * (event.shiftKey ? 5 : 1)));
+      }}
+    />
   );
 }

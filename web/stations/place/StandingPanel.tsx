@@ -8,11 +8,16 @@ import {
   standingLike,
   type Placement,
 } from '../../../core/place/placement.ts';
+import { alikeWays, facedLike, type AlikeWay } from '../../../core/place/scene.ts';
+import { mirroredFace } from '../../../core/persons/faces.ts';
+import { Choice } from '../../shared/Choice.tsx';
 import { Actions, Fields } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { placeFrames } from '../../state/changes.ts';
 import { Backgrounds } from './Backgrounds.tsx';
-import { PixelsLost, SideShown, Smaller } from './standingWarnings.tsx';
+import type { Ground } from './ground.ts';
+import type { PlaceBench } from './PlacePage.tsx';
+import { Faceless, KeepGrounded, OffGround, PixelsLost, SideShown, Smaller } from './standingWarnings.tsx';
 
 interface Props {
   shootId: number;
@@ -23,8 +28,11 @@ interface Props {
   backgrounds: Background[];
   background: Background | undefined;
   placement: Placement;
-  /** Whether the person is mirrored. */
+  /** Whether the person is mirrored, and by how many degrees turned. */
   mirrored: boolean;
+  turn: number;
+  bench: PlaceBench;
+  ground: Ground | undefined;
   /** What is said of the light. */
   light: ReactNode;
   onSave: (placement: Placement) => void;
@@ -35,12 +43,14 @@ interface Props {
 /** On which background somebody stands, where, and what that does to them. */
 export function StandingPanel(props: Props) {
   const { shootId, frame, cut, frames, backgrounds, background, placement, mirrored, light, onSave, onPut } = props;
+  const { bench, ground } = props;
+  const { alike } = bench;
   const saved = frame.placement;
   const extent = frame.cut && mirroredExtent(frame.cut.quality.extent, mirrored);
   const standing = extent && { cut: frame, extent, placement };
   const places = useMemo(
-    () => (background && frame.cut ? placesLike(frame, placement, cut, background, mirrored) : []),
-    [frame, placement, cut, background, mirrored],
+    () => (background && frame.cut ? placesLike(frame, placement, cut, background, mirrored, alike) : []),
+    [frame, placement, cut, background, mirrored, alike],
   );
   const put = (chosen: Background, on: Frame[], own: OwnPlace[] = []): void => {
     const { x, y, height } = saved ?? defaultPlacement;
@@ -55,13 +65,28 @@ export function StandingPanel(props: Props) {
       <Backgrounds backgrounds={backgrounds} chosen={background?.id} onChoose={(chosen) => put(chosen, [frame])} />
       {background && (
         <>
-          <Button sx={{ mt: 1, mb: 1.75 }} onClick={() => put(background, frames, places)}>
+          <Button sx={{ mt: 1, mb: 0.75 }} onClick={() => put(background, frames, places)}>
             Put all {frames.length} frames here, like this
           </Button>
+          <Choice
+            label="All alike in"
+            value={alike}
+            options={(Object.keys(alikeWays) as AlikeWay[]).map((value) => ({ value, title: alikeWays[value] }))}
+            onChange={(value) => bench.setAlike(value as AlikeWay)}
+          />
+          <Faceless alike={alike} frame={frame} cut={cut} />
           {standing && <Smaller places={places} cut={cut} placement={standing} />}
-          <SideShown frame={frame} extent={extent} background={background} placement={placement} onSave={onSave} />
+          <SideShown
+            frame={frame}
+            turn={props.turn}
+            extent={extent}
+            background={background}
+            placement={placement}
+            onSave={onSave}
+          />
           <PixelsLost frame={frame} background={background} placement={placement} />
           {light}
+          {ground && <OffGround ground={ground} placement={placement} onSave={onSave} />}
           <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
             Placement
           </Box>
@@ -85,6 +110,7 @@ export function StandingPanel(props: Props) {
               );
             })}
           </Fields>
+          {ground && <KeepGrounded bench={bench} ground={ground} placement={placement} onSave={onSave} />}
           <Actions sx={{ pt: 1.25 }}>
             <Button variant="text" onClick={() => onSave(defaultPlacement)}>
               Back to the middle
@@ -113,12 +139,16 @@ function placesLike(
   cut: readonly Frame[],
   background: Background,
   mirrored: boolean,
+  alike: AlikeWay,
 ): OwnPlace[] {
   if (!frame.cut) return [];
   const like = { cut: frame, extent: mirroredExtent(frame.cut.quality.extent, mirrored), placement };
-  return cut.flatMap((other) =>
-    other.cut && other.id !== frame.id
-      ? [{ id: other.id, ...standingLike(like, other, mirroredExtent(other.cut.quality.extent, mirrored), background) }]
-      : [],
-  );
+  const facesOf = ({ cut: made }: Frame) => (made?.faces ?? []).map((face) => mirroredFace(face, mirrored));
+  const faced = { cut: frame, faces: facesOf(frame), placement };
+  return cut.flatMap((other) => {
+    if (!other.cut || other.id === frame.id) return [];
+    const byScale = standingLike(like, other, mirroredExtent(other.cut.quality.extent, mirrored), background);
+    const byFace = alike === 'scale' ? undefined : facedLike(faced, other, facesOf(other), background, byScale, alike);
+    return [{ id: other.id, ...(byFace ?? byScale) }];
+  });
 }

@@ -1,106 +1,31 @@
-import { fireEvent, render, screen } from '@testing-library/react';
-import { MemoryRouter } from 'react-router';
+import { fireEvent, screen } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Background, BackgroundResult, Frame } from '../../../contract/index.ts';
-import { someCut, someFrame, someShoot } from '../../../contract/testing/items.ts';
-import { defaultLook, defaultPlacement, type Extent, type Look, type Tones } from '../../../core/place/index.ts';
+import type { BackgroundResult } from '../../../contract/index.ts';
+import { someFrame } from '../../../contract/testing/items.ts';
+import { defaultLook, defaultPlacement, noExtras } from '../../../core/place/index.ts';
 import { api } from '../../state/api.ts';
 import { undoLast } from '../../state/changes.ts';
-import { kept, takeItems, useStore } from '../../state/store.ts';
-import { standInServer, type Asked } from '../../testing/server.ts';
+import { takeItems, useStore } from '../../state/store.ts';
+import {
+  at,
+  beach,
+  cutWith,
+  person,
+  prepareBench,
+  put,
+  show,
+  showStyled,
+  writes,
+  type Told,
+} from '../../testing/placePage.tsx';
 import { standInWorker } from '../../testing/worker.ts';
-import { PlacePage } from './PlacePage.tsx';
 
 /** Putting people on backgrounds: by hand, by keys, by numbers, one or all. */
 
-const hall: Background = { id: 1, name: 'Hall', width: 600, height: 400, picture: 'b1' };
-const beach: Background = { id: 2, name: 'Beach', width: 300, height: 400, picture: 'b2' };
-const dusk: Background = { id: 3, name: 'Dusk', width: 300, height: 400, picture: 'b3' };
-const at = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
-
-let heard: Asked[];
-/** The look of the hall's style, and from which side the person and the hall are lit. */
-let look: Look;
-let sides: { person: number; hall: number };
-let frames: Frame[];
+let told: Told;
 beforeEach(() => {
-  look = defaultLook;
-  sides = { person: 0, hall: 0 };
-  standInWorker({});
-  // A stage of 636 × 436 pixels holds the hall at 600 × 400.
-  vi.stubGlobal(
-    'ResizeObserver',
-    class {
-      constructor(private readonly seen: () => void) {}
-      observe(element: HTMLElement): void {
-        Object.defineProperty(element, 'clientWidth', { value: 636, configurable: true });
-        Object.defineProperty(element, 'clientHeight', { value: 436, configurable: true });
-        this.seen();
-      }
-      disconnect(): void {
-        // Nothing is kept.
-      }
-      unobserve(): void {
-        // Nothing is kept.
-      }
-    },
-  );
-  HTMLElement.prototype.setPointerCapture = () => undefined;
+  told = prepareBench();
 });
-
-const tonesAt = (path: string): Tones => ({
-  black: [0.01, 0.01, 0.02],
-  middle: [0.2, 0.2, 0.2],
-  white: [0.6, 0.6, 0.6],
-  level: 0.2,
-  light: [1, 1, 1],
-  saturation: 0.3,
-  blur: 0.7,
-  grain: 0.004,
-  side: path.includes('/frames/') ? sides.person : sides.hall,
-});
-
-function show(...given: Frame[]): void {
-  frames = given;
-  kept.styles.clear();
-  useStore.setState({
-    shoot: someShoot(),
-    frames: given,
-    setups: [],
-    backgrounds: [hall, beach, dusk],
-    styles: [],
-    steps: [],
-    undone: [],
-    unsaved: 0,
-  });
-  heard = standInServer(({ path, body }) => {
-    if (path.includes('/tones')) return { tones: tonesAt(path) };
-    if (path.includes('/styles/'))
-      return { id: 9, revision: 1, backgroundId: 1, look: { ...look, ...(body as { look: object }).look } };
-    const { frameIds, placement } = body as { frameIds?: number[]; placement: Frame['placement'] };
-    return frames.filter(({ id }) => !frameIds || frameIds.includes(id)).map((frame) => ({ ...frame, placement }));
-  });
-  render(
-    <MemoryRouter>
-      <PlacePage />
-    </MemoryRouter>,
-  );
-}
-const writes = (): Asked[] => heard.filter(({ method }) => method === 'PUT');
-const put = (): {
-  frameIds: number[];
-  placement: NonNullable<Frame['placement']>;
-  places: { x: number; y: number }[];
-} => {
-  const last = heard.findLast(({ method }) => method === 'PUT');
-  if (!last) throw new Error('nothing was placed');
-  return last.body as ReturnType<typeof put>;
-};
-const person = (id: number, part: Partial<Frame> = {}): Frame => someFrame(id, { ...someCut(), ...part });
-const cutWith = (extent: Extent): Frame['cut'] => {
-  const { cut } = someCut();
-  return cut && { ...cut, quality: { ...cut.quality, extent } };
-};
 const outline = (): HTMLElement => screen.getByRole('application');
 
 test('nobody extracted: what the page is for, and the way there', () => {
@@ -224,11 +149,6 @@ test('files for backgrounds: what is refused or already here is said by name, th
 });
 
 describe('the look', () => {
-  /** The hall has a style, as the server tells it. */
-  function styled(...given: Frame[]): void {
-    show(...given);
-    takeItems(undefined, { styles: [{ id: 9, revision: 1, backgroundId: 1, look }] });
-  }
   const open = (name: string): void => void fireEvent.click(screen.getByRole('tab', { name: new RegExp(`^${name}`) }));
   const type = (name: RegExp, value: string): void => {
     const field = screen.getByRole('spinbutton', { name });
@@ -245,7 +165,7 @@ describe('the look', () => {
   });
 
   test('what is measured stands side by side, with what is proposed', async () => {
-    styled(person(11, { placement: at }));
+    showStyled(person(11, { placement: at }));
     open('Match');
     const table = await screen.findByRole('table', { name: 'Measured' });
     expect(table.textContent).toContain('Grain ‰4.04.0');
@@ -253,16 +173,18 @@ describe('the look', () => {
   });
 
   test('a change holds for all on the background, is taken back, and says only what it changed', async () => {
-    styled(person(1, { placement: at }));
+    showStyled(person(1, { placement: at }));
     open('Joining');
     type(/^Light round the edge/, '60');
-    await expect.poll(() => writes().at(-1)?.body).toEqual({ look: { wrap: 0.6 }, seen: { wrap: defaultLook.wrap } });
+    await expect
+      .poll(() => writes().at(-1)?.body)
+      .toEqual({ look: { wrap: 0.6 }, seen: { look: { wrap: defaultLook.wrap } } });
     await undoLast();
-    expect(writes().at(-1)?.body).toEqual({ look: { wrap: defaultLook.wrap }, seen: { wrap: 0.6 } });
+    expect(writes().at(-1)?.body).toEqual({ look: { wrap: defaultLook.wrap }, seen: { look: { wrap: 0.6 } } });
   });
 
   test('or for this frame alone; then it is listed, and goes back with one press', async () => {
-    styled(person(1, { placement: { ...at, look: { haze: 0.3 } } }));
+    showStyled(person(1, { placement: { ...at, look: { haze: 0.3 } } }));
     open('Joining');
     expect(screen.getByRole('list', { name: 'Differs from the style' }).textContent).toContain(
       'Haze before the person 30 %',
@@ -275,7 +197,7 @@ describe('the look', () => {
   });
 
   test('where a frame differs already, the change is the frame’s', async () => {
-    styled(person(1, { placement: { ...at, look: { haze: 0.3 } } }));
+    showStyled(person(1, { placement: { ...at, look: { haze: 0.3 } } }));
     open('Joining');
     type(/^Haze/, '10');
     await expect.poll(() => put().placement.look).toEqual({ haze: 0.1 });
@@ -283,24 +205,24 @@ describe('the look', () => {
 
   test('a mirrored person is cut off at the other side, and is told so', async () => {
     const waving = { width: 600, height: 900, cut: cutWith({ x: 0.3, y: 0.1, width: 0.7, height: 0.9 }) };
-    styled(person(1, { ...waving, placement: { ...at, look: { mirrorPerson: true } } }));
+    showStyled(person(1, { ...waving, placement: { ...at, look: { mirrorPerson: true } } }));
     expect((await screen.findByText(/photographed cut off at the/)).textContent).toContain('at the left,');
   });
 
   test('light from the other side is told, and mirroring offered', async () => {
-    sides = { person: 0.2, hall: -0.3 };
-    styled(person(12, { placement: { ...at, backgroundId: 3 } }));
-    takeItems(undefined, { styles: [{ id: 10, revision: 1, backgroundId: 3, look }] });
+    told.sides = { person: 0.2, hall: -0.3 };
+    showStyled(person(12, { placement: { ...at, backgroundId: 3 } }));
+    takeItems(undefined, { styles: [{ id: 10, revision: 1, backgroundId: 3, look: told.look, extras: noExtras }] });
     expect(await screen.findByText(/seems to come from the other side/)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'Mirror the background' }));
     await expect
       .poll(() => writes().at(-1)?.body)
-      .toEqual({ look: { mirrorBackground: true }, seen: { mirrorBackground: false } });
+      .toEqual({ look: { mirrorBackground: true }, seen: { look: { mirrorBackground: false } } });
   });
 
   test('all as proposed, for one frame: only what is not as the style is kept', async () => {
-    look = { ...defaultLook, wrap: 0.7, haze: 0.2 };
-    styled(person(1, { placement: at }));
+    told.look = { ...defaultLook, wrap: 0.7, haze: 0.2 };
+    showStyled(person(1, { placement: at }));
     open('Joining');
     fireEvent.click(screen.getByRole('button', { name: 'this frame' }));
     fireEvent.click(screen.getByRole('button', { name: 'All as proposed' }));
@@ -308,7 +230,7 @@ describe('the look', () => {
   });
 
   test('panel and view stay from frame to frame', async () => {
-    styled(person(1, { placement: at }), person(2, { placement: at }));
+    showStyled(person(1, { placement: at }), person(2, { placement: at }));
     open('Match');
     fireEvent.click(screen.getByRole('button', { name: 'Brightness' }));
     fireEvent.click(screen.getByRole('button', { name: /^F2/ }));
@@ -324,10 +246,10 @@ describe('the look', () => {
       loadBackground: () => Promise.resolve({ width: 1, height: 1 }),
       place: (...given: unknown[]) => {
         asked.push(given[3]);
-        return undefined;
+        return Promise.resolve(undefined);
       },
     });
-    styled(person(1, { placement: at }));
+    showStyled(person(1, { placement: at }));
     await expect.poll(() => asked.at(-1)).toBe('finished');
     fireEvent.keyDown(document.body, { key: '2', code: 'Digit2' });
     await expect.poll(() => asked.at(-1)).toBe('before');

@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Box, Button, FormControlLabel, Switch } from '@mui/material';
 import type { Background, Frame, OwnPlace } from '../../../contract/index.ts';
 import {
   pixelsLost,
@@ -8,7 +8,13 @@ import {
   type Placement,
   type Standing,
 } from '../../../core/place/placement.ts';
+import { eyesAbove, type AlikeWay } from '../../../core/place/scene.ts';
+import { counted } from '../../shared/format.ts';
+import { Fields } from '../../shared/layout.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
 import { Problem } from '../../shared/Problem.tsx';
+import type { Ground } from './ground.ts';
+import type { PlaceBench } from './PlacePage.tsx';
 
 /** Times fewer pixels of the person than were photographed, from which on the photographer is told. */
 const MUCH_LOST = 1.6;
@@ -44,21 +50,24 @@ export function SideShown({
   extent,
   background,
   placement,
+  turn,
   onSave,
 }: {
   frame: Frame;
+  /** Degrees by which it is turned. */
+  turn: number;
   /** Of the person, as the frame is placed. */
   extent: Extent | null;
   background: Background;
   placement: Placement;
   onSave: (placement: Placement) => void;
 }) {
-  const sides = extent ? sidesShown(frame, extent, background, placement) : [];
+  const sides = extent ? sidesShown(frame, extent, background, placement, turn) : [];
   if (!sides.length) return null;
   return (
     <Problem role="status" lead="The frame’s own side shows:">
       the person was photographed cut off at the {sides.join(' and the ')}, and that lies within the picture.{' '}
-      <Button variant="text" onClick={() => onSave(withSidesHidden(frame, sides, background, placement))}>
+      <Button variant="text" onClick={() => onSave(withSidesHidden(frame, sides, background, placement, turn))}>
         Move it out of sight
       </Button>
     </Problem>
@@ -90,6 +99,104 @@ export function PixelsLost({
         {millimetres(background.width)} × {millimetres(background.height)} mm
       </span>
       ; a background <span className="figure">{Math.ceil(frame.height / placement.height)}</span> pixels high keeps all.
+    </Problem>
+  );
+}
+
+/** Metres by which the horizon may meet somebody too high or too low before it is said. */
+const OFF = 0.25;
+const metres = (value: number): string => `${value.toFixed(2)} m`.replace('-', '−');
+
+/** The horizon meets the person where it would meet nobody who stands there; a way out. */
+export function OffGround({
+  ground,
+  placement,
+  onSave,
+}: {
+  ground: Ground;
+  placement: Placement;
+  onSave: (placement: Placement) => void;
+}) {
+  const meets = ground.meets(placement);
+  if (Math.abs(meets - ground.cameraHeight) <= OFF) return null;
+  return (
+    <Problem role="status" lead="Nobody stands there like this:">
+      the horizon meets the person <span className="figure">{metres(meets)}</span> above the ground, and everybody else
+      at <span className="figure">{metres(ground.cameraHeight)}</span>, the camera’s height.{' '}
+      <Button variant="text" onClick={() => onSave(ground.standing(placement))}>
+        Stand on that ground
+      </Button>
+    </Problem>
+  );
+}
+
+/** Whether moving and scaling keep the person on the ground of the scene, and how high their eyes are. */
+export function KeepGrounded({
+  bench,
+  ground,
+  placement,
+  onSave,
+}: {
+  bench: PlaceBench;
+  ground: Ground;
+  placement: Placement;
+  onSave: (placement: Placement) => void;
+}) {
+  const { label, unit, min, max } = eyesAbove;
+  return (
+    <Box sx={{ pt: 1 }}>
+      <FormControlLabel
+        control={
+          <Switch
+            checked={bench.grounded}
+            onChange={(_, on) => {
+              bench.setGrounded(on);
+              if (on) onSave(ground.standing(placement));
+            }}
+          />
+        }
+        label="Keep on the scene’s ground"
+      />
+      {bench.grounded && (
+        <Fields as="div">
+          <NumberField
+            label={label}
+            unit={unit}
+            value={bench.eyesHigh}
+            min={min}
+            max={max}
+            step={0.05}
+            digits={2}
+            onChange={bench.setEyesHigh}
+          />
+        </Fields>
+      )}
+      <p className="quiet">
+        {ground.feet
+          ? 'Up and down is away and nearer, and changes the size.'
+          : 'At each size the horizon meets the person at the height of the camera.'}
+      </p>
+    </Box>
+  );
+}
+
+/** In whose frames no face was found, so that they stand by scale. */
+export function Faceless({ alike, frame, cut }: { alike: AlikeWay; frame: Frame; cut: readonly Frame[] }) {
+  if (alike === 'scale') return null;
+  const none = ({ cut: made }: Frame): boolean => !made?.faces.length;
+  const without = cut.filter(none);
+  if (!without.length) return null;
+  if (none(frame))
+    return (
+      <Problem role="status" lead="No face was found here:">
+        all stand by scale. Choose a frame with a face, or extract this one again.
+      </Problem>
+    );
+  const names = without.map(({ name }) => name);
+  return (
+    <Problem role="status" lead={`No face was found in ${counted(names.length, 'frame')}:`}>
+      {names.slice(0, 4).join(', ')}
+      {names.length > 4 && ` and ${names.length - 4} more`} stand by scale.
     </Problem>
   );
 }

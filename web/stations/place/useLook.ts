@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Background, Frame, Shoot } from '../../../contract/index.ts';
 import { defaultLook, lookFacts, lookSwitches, plainLook, type Look } from '../../../core/place/look.ts';
+import { noExtras, type Extras } from '../../../core/place/extras.ts';
 import { changeStyle, placeFrames } from '../../state/changes.ts';
 import { useStore } from '../../state/store.ts';
 
@@ -27,6 +28,11 @@ export function useLook(shoot: Shoot, frame: Frame, background: Background | und
     style,
     own,
     look,
+    extras: style?.extras ?? noExtras,
+    /** Look-up table, layers and card are those of the style. */
+    keepExtras: (part: Partial<Extras>, what: string): void => {
+      if (background) void changeStyle(shoot.id, background.id, { extras: part }, `${what} on ${background.name}`);
+    },
     scope,
     setScope,
     /** Follows a slider. */
@@ -36,7 +42,7 @@ export function useLook(shoot: Shoot, frame: Frame, background: Background | und
       setDraft(undefined);
       if (!background) return;
       if (scope === 'frame' || name in own) return saveOwn({ ...own, [name]: value }, `${label(name)} of this frame`);
-      void changeStyle(shoot.id, background.id, { [name]: value }, `${label(name)} on ${background.name}`);
+      void changeStyle(shoot.id, background.id, { look: { [name]: value } }, `${label(name)} on ${background.name}`);
     },
     /** The frame is as its style again in one setting. */
     takeBack: (name: keyof Look): void => {
@@ -50,7 +56,7 @@ export function useLook(shoot: Shoot, frame: Frame, background: Background | und
       const words = to === 'proposed' ? 'proposed look' : 'nothing done';
       // A frame keeps only what is not as the style.
       if (scope === 'frame') return saveOwn(unlike(whole, style?.look ?? plainLook), `${words}, this frame`);
-      void changeStyle(shoot.id, background.id, whole, `${words} on ${background.name}`);
+      void changeStyle(shoot.id, background.id, { look: whole }, `${words} on ${background.name}`);
     },
   };
 }

@@ -1,9 +1,11 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
 import type { Look, Measured, PlacedView, Placement } from '../../../core/place/index.ts';
+import type { Extras } from '../../../core/place/extras.ts';
 import { pictures } from '../../state/api.ts';
-import { attempt } from '../../state/store.ts';
+import { attempt, useStore } from '../../state/store.ts';
 import { latestOnly } from '../../worker/latestOnly.ts';
+import type { ShownExtras } from '../../worker/picture.worker.ts';
 import { usePictureWorker } from '../../worker/usePictureWorker.ts';
 
 /** What is drawn: where the person stands, how person and background are made to agree, and in which view. */
@@ -11,6 +13,7 @@ export interface Drawn {
   placement: Placement;
   look: Look;
   measured: Measured | undefined;
+  extras: Extras;
   view: PlacedView;
 }
 
@@ -19,7 +22,7 @@ export function usePlacedPicture(
   frame: Frame,
   background: Background,
   width: number,
-  { placement, look, measured, view }: Drawn,
+  { placement, look, measured, extras, view }: Drawn,
 ): { canvas: RefObject<HTMLCanvasElement | null>; ready: boolean } {
   const { remote: worker } = usePictureWorker();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -45,10 +48,17 @@ export function usePlacedPicture(
 
   const { x, y, height } = placement;
   const settings = JSON.stringify(look);
+  const also = JSON.stringify(useShownExtras(extras, frame, background, width));
   useEffect(() => {
     if (!worker || loaded !== wanted) return;
     ask(async () => {
-      const pixels = await worker.place({ x, y, height }, JSON.parse(settings) as Look, measured, view);
+      const pixels = await worker.place(
+        { x, y, height },
+        JSON.parse(settings) as Look,
+        measured,
+        view,
+        JSON.parse(also) as ShownExtras,
+      );
       const context = canvas.current?.getContext('2d');
       if (!pixels || !context) return;
       context.canvas.width = pixels.width;
@@ -56,6 +66,35 @@ export function usePlacedPicture(
       context.putImageData(pixels, 0, 0);
       setReady(true);
     });
-  }, [worker, ask, loaded, wanted, x, y, height, settings, measured, view]);
+  }, [worker, ask, loaded, wanted, x, y, height, settings, also, measured, view]);
   return { canvas, ready };
+}
+
+/** The extras by the addresses of their pictures, for a picture so wide. */
+function useShownExtras(
+  { lut, layers, card }: Extras,
+  frame: Frame,
+  background: Background,
+  width: number,
+): ShownExtras {
+  const backgrounds = useStore((state) => state.backgrounds);
+  const shoot = useStore((state) => state.shoot);
+  const size = { width, height: Math.max(1, Math.round((width * background.height) / background.width)) };
+  return {
+    lut: lut === null ? undefined : pictures.lut(lut),
+    layers: layers.flatMap(({ backgroundId, where, way, strength }) => {
+      const of = backgrounds.find(({ id }) => id === backgroundId);
+      return of ? [{ address: pictures.layer(of), where, way, strength }] : [];
+    }),
+    card:
+      card && width
+        ? pictures.card(
+            frame.id,
+            card,
+            background.name,
+            size,
+            `${frame.subject} ${shoot?.name} ${shoot?.date} ${shoot?.place}`,
+          )
+        : undefined,
+  };
 }

@@ -1,0 +1,109 @@
+import type { Request } from 'express';
+import { and, eq, isNotNull, lt, notExists } from 'drizzle-orm';
+import type { Background, BackgroundChange, BackgroundResult, PaintRequest } from '../../../contract/index.ts';
+import { sceneRanges, type SceneFacts, type Size } from '../../../core/place/index.ts';
+import type { Database } from '../../database/connect.ts';
+import { backgrounds, placements } from '../../database/schema.ts';
+import { found, Refusal } from '../../http/answers.ts';
+import type { Context } from '../../http/context.ts';
+import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import { receivePicture } from '../../http/receivePicture.ts';
+import { readBackgrounds } from './readBackgrounds.ts';
+
+/** The library of backgrounds, one for all shoots. */
+
+/** Takes the request's body as a background. */
+export async function addBackground(context: Context, name: string, request: Request): Promise<BackgroundResult> {
+  const { store } = context;
+  const received = await receivePicture(request, store, 'background');
+  if ('reason' in received) return { outcome: 'refused', name, ...received };
+  return store
+    .exclusive(async () => {
+      if (!(await store.has(received.hash))) await received.keep();
+      return keepBackground(context, name, received.hash, received.facts);
+    })
+    .finally(() => received.drop());
+}
+
+/** Paints a background of one tone or two. */
+export async function paintBackground(context: Context, { name, ...wanted }: PaintRequest): Promise<BackgroundResult> {
+  const made = await context.pools.run('asked', 'painted', wanted);
+  if (!made.ok) throw new Refusal(409, made);
+  return context.store.exclusive(() => keepBackground(context, name, made.output.file, wanted));
+}
+
+/** Writes the row of a file that is in the store; one that was removed comes back. */
+async function keepBackground(
+  { database, events }: Context,
+  name: string,
+  file: string,
+  { width, height }: Size,
+): Promise<BackgroundResult> {
+  const [there] = await database.select().from(backgrounds).where(eq(backgrounds.file, file));
+  if (there && !there.removedAt) return { outcome: 'duplicate', name, of: there.name };
+  const title = name.replace(/\.[^.]*$/, '') || name;
+  if (there) await database.update(backgrounds).set({ removedAt: null }).where(eq(backgrounds.id, there.id));
+  const id = there?.id ?? (await database.insert(backgrounds).values({ name: title, file, width, height }))[0].insertId;
+  events.send({ type: 'backgrounds' });
+  return { outcome: 'stored', name, background: await readBackground(database, id) };
+}
+
+/** Changes what is known of a background. @param seen what the change was made on. */
+export async function changeBackground(
+  { database, events }: Context,
+  id: number,
+  seen: Partial<BackgroundChange>,
+  to: BackgroundChange,
+): Promise<Background> {
+  await database.transaction(async (tx) => {
+    const row = found(
+      (await tx.select().from(backgrounds).where(eq(backgrounds.id, id)).for('update'))[0],
+      'background',
+    );
+    const now: Required<BackgroundChange> = {
+      name: row.name,
+      tags: row.tags,
+      scene: row.scene,
+      removed: row.removedAt !== null,
+    };
+    const { removed, ...next } = mergedOrRefused<BackgroundChange>(now, seen, to, nameOf);
+    const removedAt = removed ? (row.removedAt ?? new Date()) : null;
+    await tx
+      .update(backgrounds)
+      .set({ ...next, removedAt })
+      .where(eq(backgrounds.id, id));
+  });
+  events.send({ type: 'backgrounds' });
+  return readBackground(database, id);
+}
+
+async function readBackground(database: Database, id: number): Promise<Background> {
+  return found((await readBackgrounds(database, id))[0], 'background');
+}
+
+/** What a field is called on the page. */
+function nameOf([field, fact]: string[]): string {
+  if (field === 'scene' && fact in sceneRanges) return `“${sceneRanges[fact as keyof SceneFacts].label}”`;
+  return { name: 'The name', tags: 'The list of words' }[field] ?? `“${field}”`;
+}
+
+/** For how long what was removed can be brought back, ms. */
+const KEPT = 24 * 3600 * 1000;
+
+/** Deletes for good what was removed long enough ago and nobody stands on; its files go with the next sweep. */
+export async function purgeBackgrounds({ database }: Pick<Context, 'database'>): Promise<void> {
+  await database
+    .delete(backgrounds)
+    .where(
+      and(
+        isNotNull(backgrounds.removedAt),
+        lt(backgrounds.removedAt, new Date(Date.now() - KEPT)),
+        notExists(
+          database
+            .select({ id: placements.frameId })
+            .from(placements)
+            .where(eq(placements.backgroundId, backgrounds.id)),
+        ),
+      ),
+    );
+}

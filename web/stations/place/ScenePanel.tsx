@@ -1,0 +1,100 @@
+import { Autocomplete, Box, Button, TextField } from '@mui/material';
+import type { Background } from '../../../contract/index.ts';
+import { sceneRanges, type SceneFacts } from '../../../core/place/scene.ts';
+import { NameField } from '../../shared/NameField.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
+import { Actions, Fields } from '../../shared/layout.tsx';
+import { changeBackground } from '../../state/changes.ts';
+
+/** What a fact starts with when it is marked. */
+const started: Record<keyof SceneFacts, number> = { horizon: 0.5, cameraHeight: 1.5, lightFrom: 0 };
+const why: Record<keyof SceneFacts, string> = {
+  horizon:
+    'Where sea and sky meet, or where lines of floors and walls run together. Drag the line in the picture, or type.',
+  cameraHeight: 'Everybody who stands on that ground meets the horizon at this height.',
+  lightFrom: 'From which side the sun or the lamps of the scene come.',
+};
+const facts = Object.keys(sceneRanges) as (keyof SceneFacts)[];
+
+/** What is known of a background beside its pixels: its name, words to find it by, horizon, camera and light. */
+export function ScenePanel({ background, all }: { background: Background; all: readonly Background[] }) {
+  const { name, tags, scene } = background;
+  const change = (fact: keyof SceneFacts, value: number | null): void =>
+    void changeBackground(background, { scene: { ...scene, [fact]: value } }, sceneRanges[fact].label.toLowerCase());
+  return (
+    <>
+      <Box sx={{ pb: 1 }}>
+        <NameField
+          label="Name of the background"
+          name={name}
+          onChange={(typed) => void changeBackground(background, { name: typed }, 'name of a background')}
+        />
+      </Box>
+      <Autocomplete
+        multiple
+        freeSolo
+        size="small"
+        options={[...new Set(all.flatMap((one) => one.tags))].filter((tag) => !tags.includes(tag))}
+        value={tags}
+        onChange={(_, next) => {
+          const words = [...new Set(next.map((word) => word.trim().slice(0, 40)).filter(Boolean))].slice(0, 20);
+          void changeBackground(background, { tags: words }, `words of ${name}`);
+        }}
+        renderInput={(params) => <TextField {...params} label="Words to find it by" helperText="Enter adds a word" />}
+      />
+      {facts.map((fact) => {
+        const { label, unit, min, max, step } = sceneRanges[fact];
+        const value = scene[fact];
+        const share = unit.startsWith('%');
+        return (
+          <Box key={fact} sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>
+            {value === null ? (
+              <Actions>
+                <strong>{label}</strong>
+                <span className="quiet">not known</span>
+                <Button variant="text" sx={{ ml: 'auto' }} onClick={() => change(fact, started[fact])}>
+                  Mark it
+                </Button>
+              </Actions>
+            ) : (
+              <Fields as="div">
+                <NumberField
+                  label={label}
+                  unit={unit}
+                  value={value}
+                  min={min}
+                  max={max}
+                  step={step}
+                  factor={share ? 100 : 1}
+                  digits={share ? 1 : 2}
+                  onChange={(next) => change(fact, next)}
+                />
+                <Button variant="text" sx={{ justifySelf: 'start', ml: -0.75 }} onClick={() => change(fact, null)}>
+                  Forget it
+                </Button>
+              </Fields>
+            )}
+            <p className="quiet">{why[fact]}</p>
+          </Box>
+        );
+      })}
+      <Box sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>
+        {background.removed ? (
+          <>
+            <p>It is no longer offered; whoever stands on it still does.</p>
+            <Button onClick={() => void changeBackground(background, { removed: false }, `return of ${name}`)}>
+              Offer it again
+            </Button>
+          </>
+        ) : (
+          <>
+            <Button onClick={() => void changeBackground(background, { removed: true }, `removal of ${name}`)}>
+              Remove from the library
+            </Button>
+            <p className="quiet">Whoever stands on it still does, in this and in other shoots.</p>
+          </>
+        )}
+      </Box>
+    </>
+  );
+}

@@ -1,0 +1,51 @@
+import type { Background, Frame } from '../../../contract/index.ts';
+import { goesOnBelow, mirroredExtent, type Placement } from '../../../core/place/placement.ts';
+import { figureOf, onHorizon, scaledByGround, type Figure } from '../../../core/place/scene.ts';
+
+/** The ground of a scene under a frame's person. */
+export interface Ground {
+  /** Where they stand on it at the scale they have. */
+  standing: (placement: Placement) => Placement;
+  /** Whether the lowest of them is in the frame, so that moving up and down is moving away and nearer. */
+  feet: boolean;
+  /** Metres above the ground at which the horizon meets them. */
+  meets: (placement: Placement) => number;
+  /** At which it meets everybody, metres. */
+  cameraHeight: number;
+  /** A placement that a hand made of another, on the ground. */
+  keep: (from: Placement, to: Placement) => Placement;
+}
+
+/** @returns undefined where the scene's facts or the person's face are not known. */
+export function groundOf(
+  frame: Frame,
+  background: Background | undefined,
+  mirrored: boolean,
+  eyesHigh: number,
+): Ground | undefined {
+  const figure = figureIn(frame, mirrored, eyesHigh);
+  const { horizon = null, cameraHeight = null } = background?.scene ?? {};
+  if (!figure || horizon === null || cameraHeight === null) return undefined;
+  const standing = (placement: Placement): Placement => onHorizon(figure, horizon, cameraHeight, eyesHigh, placement);
+  return {
+    standing,
+    feet: figure.feet !== null,
+    cameraHeight,
+    meets: (placement) => {
+      const eyesAt = placement.y - (1 - figure.eyes) * placement.height;
+      return eyesHigh - (horizon - eyesAt) / (placement.height * figure.metre);
+    },
+    keep: (from, to) => {
+      const moved = to.height === from.height && to.y !== from.y;
+      return (moved && scaledByGround(figure, horizon, cameraHeight, to)) || standing(to);
+    },
+  };
+}
+
+/** How large a frame's person is, and where their eyes and feet are. */
+export function figureIn({ cut, width, height }: Frame, mirrored: boolean, eyesHigh: number): Figure | undefined {
+  if (!cut) return undefined;
+  const extent = mirroredExtent(cut.quality.extent, mirrored);
+  const feet = goesOnBelow(extent) ? null : extent.y + extent.height;
+  return figureOf({ width, height }, cut.faces, extent.y, feet, eyesHigh);
+}

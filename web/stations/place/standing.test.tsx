@@ -1,0 +1,192 @@
+import { fireEvent, screen, within } from '@testing-library/react';
+import { beforeEach, describe, expect, test } from 'vitest';
+import type { BackgroundChange } from '../../../contract/index.ts';
+import { eyesAbove, figureOf, onHorizon } from '../../../core/place/index.ts';
+import type { Face } from '../../../core/persons/faces.ts';
+import { undoLast } from '../../state/changes.ts';
+import {
+  at,
+  cutWith,
+  hall,
+  person,
+  prepareBench,
+  put,
+  show,
+  showStyled,
+  writes,
+  type Told,
+} from '../../testing/placePage.tsx';
+
+/** Standing by heads and by the horizon, and what is known of a background. */
+
+let told: Told;
+beforeEach(() => {
+  told = prepareBench();
+});
+
+const face = (eyesY: number, height: number): Face => ({
+  x: 0.45,
+  y: eyesY - 0.05,
+  width: 0.1,
+  height,
+  eyesX: 0.5,
+  eyesY,
+  sure: 0.9,
+});
+const half = { x: 0.2, y: 0.1, width: 0.6, height: 0.9 };
+const size = { width: 600, height: 900 };
+const tab = (name: string): void => void fireEvent.click(screen.getByRole('tab', { name: new RegExp(`^${name}`) }));
+const changes = () =>
+  writes()
+    .filter(({ path }) => path.startsWith('/api/backgrounds/'))
+    .map(({ body }) => body as BackgroundChange & { seen: BackgroundChange });
+
+describe('all alike', () => {
+  test('by heads: faces become as large and lie at the same place', async () => {
+    show(
+      person(1, { ...size, cut: cutWith(half, [face(0.25, 0.15)]), placement: at }),
+      person(2, { ...size, cut: cutWith(half, [face(0.4, 0.1)]) }),
+    );
+    fireEvent.change(screen.getByLabelText('All alike in'), { target: { value: 'heads' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Put all 2 frames here, like this' }));
+    await expect.poll(() => put().places).toHaveLength(1);
+    const [{ y, height }] = put().places as unknown as { y: number; height: number }[];
+    expect(height).toBeCloseTo(0.8 * 1.5);
+    expect(y - (1 - 0.4) * height, 'the eyes').toBeCloseTo(1 - (1 - 0.25) * 0.8);
+  });
+
+  test('in whose frames no face was found is said', () => {
+    show(
+      person(1, { ...size, cut: cutWith(half, [face(0.25, 0.15)]), placement: at }),
+      person(2, { ...size, cut: cutWith(half) }),
+    );
+    fireEvent.change(screen.getByLabelText('All alike in'), { target: { value: 'eyes' } });
+    expect(screen.getByText(/stand by scale/).textContent).toContain('F2.jpg');
+  });
+});
+
+describe('the scene’s ground', () => {
+  const stands = { horizon: 0.8, cameraHeight: 1.4, lightFrom: null };
+  beforeEach(() => {
+    told.backgrounds = [{ ...hall, scene: stands }];
+  });
+  const one = () => person(1, { ...size, cut: cutWith(half, [face(0.25, 0.15)]), placement: at });
+  const grounded = () => {
+    const figure = figureOf(size, [face(0.25, 0.15)], 0.1, null, eyesAbove.default);
+    if (!figure) throw new Error('no figure');
+    return onHorizon(figure, 0.8, 1.4, eyesAbove.default, at);
+  };
+
+  test('whom the horizon meets where it meets nobody is told, with a way out', async () => {
+    show(one());
+    expect(
+      screen.getByText(/the horizon meets the person/, { selector: '[role=status], [role=status] *' }).textContent,
+    ).toContain('1.40 m');
+    fireEvent.click(screen.getByRole('button', { name: 'Stand on that ground' }));
+    await expect.poll(() => put().placement.y).toBeCloseTo(grounded().y);
+    expect(screen.queryByText('Nobody stands there like this:')).toBeNull();
+  });
+
+  test('kept on it, a larger person is moved with it', async () => {
+    show(one());
+    fireEvent.click(screen.getByLabelText('Keep on the scene’s ground'));
+    await expect.poll(() => put().placement.y).toBeCloseTo(grounded().y);
+    fireEvent.keyDown(screen.getByRole('application'), { key: '+' });
+    await expect.poll(() => put().placement.height).toBeCloseTo(0.805);
+    expect(put().placement.y).not.toBeCloseTo(grounded().y, 4);
+    expect(screen.getByRole('slider', { name: 'Horizon from top' })).toBeTruthy();
+  });
+});
+
+describe('what is known of a background', () => {
+  test('a horizon is marked, typed, moved by keys, and taken back', async () => {
+    showStyled(person(1, { placement: at }));
+    tab('Scene');
+    const horizon = screen.getByText('Horizon from top').parentElement as HTMLElement;
+    fireEvent.click(within(horizon).getByRole('button', { name: 'Mark it' }));
+    await expect.poll(() => changes().at(-1)?.scene?.horizon).toBe(0.5);
+    const line = screen.getByRole('slider', { name: 'Horizon from top' });
+    fireEvent.keyDown(line, { key: 'ArrowUp' });
+    await expect.poll(() => changes().at(-1)?.scene?.horizon).toBeCloseTo(0.495);
+    await undoLast();
+    expect(changes().at(-1)).toMatchObject({ scene: { horizon: 0.5 } });
+  });
+
+  test('it is called anew, and removed but still stood on', async () => {
+    showStyled(person(1, { placement: at }));
+    tab('Scene');
+    const name = screen.getByLabelText('Name of the background');
+    fireEvent.change(name, { target: { value: 'Great hall' } });
+    fireEvent.blur(name);
+    await expect.poll(() => changes().at(-1)).toMatchObject({ name: 'Great hall', seen: { name: 'Hall' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Remove from the library' }));
+    expect(await screen.findByText(/no longer offered/)).toBeTruthy();
+    expect(screen.getByRole('img', { name: 'F1.jpg on Great hall' })).toBeTruthy();
+  });
+
+  test('in a large library they are found by name and by word', () => {
+    told.backgrounds = Array.from({ length: 9 }, (_, n) => ({
+      ...hall,
+      id: n + 1,
+      name: `Place ${n + 1}`,
+      tags: n % 2 ? ['sea'] : ['indoors', 'old'],
+      removed: n === 8,
+    }));
+    show(person(1));
+    const offered = (): string[] =>
+      screen.getAllByRole('button', { name: /^Place/ }).map(({ textContent }) => textContent ?? '');
+    expect(offered()).toHaveLength(8);
+    fireEvent.click(screen.getByRole('button', { name: 'sea' }));
+    expect(offered()).toEqual(['Place 2', 'Place 4', 'Place 6', 'Place 8']);
+    fireEvent.change(screen.getByRole('searchbox', { name: 'Search backgrounds' }), { target: { value: 'sea 4' } });
+    expect(offered()).toEqual(['Place 4']);
+    fireEvent.change(screen.getByRole('searchbox', { name: 'Search backgrounds' }), { target: { value: 'attic' } });
+    expect(screen.getByText('No background is called so or has this word.')).toBeTruthy();
+  });
+});
+
+describe('over all', () => {
+  const open = (part: string): void => {
+    tab('Over all');
+    fireEvent.click(screen.getByRole('button', { name: new RegExp(`^${part}`) }));
+  };
+  const last = () => writes().at(-1)?.body as { extras: Told['extras']; seen: { extras: Partial<Told['extras']> } };
+
+  test('a look-up table is chosen from the library', async () => {
+    showStyled(person(1, { placement: at }));
+    open('Look-up table');
+    const choice = await screen.findByLabelText('Table');
+    await expect.poll(() => choice.textContent).toContain('Warm print (17³)');
+    fireEvent.change(choice, { target: { value: '5' } });
+    await expect.poll(last).toEqual({ extras: { lut: 5 }, seen: { extras: { lut: null } } });
+    expect(screen.getByRole('link', { name: 'Hall.cube' }).getAttribute('href')).toBe(
+      '/api/shoots/1/styles/1/grade.cube',
+    );
+  });
+
+  test('layers are laid before the person, put behind, and taken off', async () => {
+    showStyled(person(1, { placement: at }));
+    open('Layers');
+    fireEvent.change(screen.getByLabelText('Add'), { target: { value: '2' } });
+    await expect.poll(() => last().extras.layers).toMatchObject([{ backgroundId: 2, where: 'front', way: 'over' }]);
+    const layer = within(await screen.findByRole('group', { name: 'Beach' }));
+    fireEvent.change(layer.getByLabelText('Where'), { target: { value: 'behind' } });
+    await expect.poll(() => last().extras.layers).toMatchObject([{ where: 'behind' }]);
+    fireEvent.click(layer.getByRole('button', { name: 'Take Beach off' }));
+    await expect.poll(() => last().extras.layers).toEqual([]);
+  });
+
+  test('a card is proposed; a line is written, an unknown field is told, and the card is taken off', async () => {
+    showStyled(person(1, { placement: at }));
+    open('Card');
+    fireEvent.click(screen.getByRole('button', { name: 'Add a card' }));
+    await expect.poll(() => last().extras.card?.lines.map(({ text }) => text)).toEqual(['{name}', '{shoot}, {date}']);
+    const first = within(await screen.findByRole('group', { name: 'Line 1' }));
+    fireEvent.change(first.getByRole('textbox', { name: 'Line 1' }), { target: { value: 'For {nmae}' } });
+    fireEvent.blur(first.getByRole('textbox', { name: 'Line 1' }));
+    await expect.poll(() => last().extras.card?.lines[0].text).toBe('For {nmae}');
+    expect(await screen.findByText('{nmae}')).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Take the card off' }));
+    await expect.poll(() => last().extras.card).toBeNull();
+  });
+});
