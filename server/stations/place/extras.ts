@@ -16,7 +16,7 @@ import { backgrounds, frames, luts, setups, shoots } from '../../database/schema
 import { decodeLayer } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import { drawText } from './drawText.ts';
-import { storedCube } from './luts.ts';
+import { storedCube } from './storedCube.ts';
 
 /** The extras of one finished picture, with the names of files in the place of rows: what a worker thread needs. */
 export interface FiledExtras {

@@ -1,12 +1,10 @@
 import { asc, eq } from 'drizzle-orm';
 import type { Request } from 'express';
 import type { Lut, LutResult } from '../../../contract/index.ts';
-import { readCube, type Cube } from '../../../core/place/index.ts';
+import { readCube } from '../../../core/place/index.ts';
 import type { Database } from '../../database/connect.ts';
 import { luts } from '../../database/schema.ts';
 import type { Context } from '../../http/context.ts';
-import { PictureError } from '../../pictures/decode.ts';
-import type { Store } from '../../store/store.ts';
 import { readFile } from 'node:fs/promises';
 
 /** Look-up tables, one library for all shoots. A table of 129 places to a side is 70 MB of text at most. */
@@ -41,17 +39,4 @@ export async function addLut({ database, store }: Context, name: string, request
   } finally {
     await store.discard(upload.temporary);
   }
-}
-
-const lately = new Map<string, Cube>();
-
-/** A table of the store; the last one that was read is kept. @throws PictureError if it is not there. */
-export async function storedCube(file: string, store: Store): Promise<Cube> {
-  const there = lately.get(file);
-  if (there) return there;
-  const read = readCube(await readFile(await store.need(file, 'the look-up table'), 'utf8'));
-  if (!read.ok) throw new PictureError(`the look-up table cannot be read: ${read.reason}`, read.remedy);
-  lately.clear();
-  lately.set(file, read.cube);
-  return read.cube;
 }

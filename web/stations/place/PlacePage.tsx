@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Background, Frame, Shoot } from '../../../contract/index.ts';
 import { clampPlacement, defaultPlacement, goesOnBelow, type Placement } from '../../../core/place/placement.ts';
-import { eyesAbove, placedViews, type AlikeWay, type PlacedView } from '../../../core/place/index.ts';
+import { placedViews, type PlacedView } from '../../../core/place/index.ts';
 import { Example } from '../../shared/Example.tsx';
 import { FrameRows } from '../../shared/FrameRows.tsx';
 import { useKeys } from '../../shared/keys.ts';
@@ -19,10 +19,9 @@ import { ScenePanel } from './ScenePanel.tsx';
 import { Stage } from './Stage.tsx';
 import { StandingPanel } from './StandingPanel.tsx';
 import { groundOf } from './ground.ts';
+import { panels, usePlaceBench, type PlaceBench } from './usePlaceBench.ts';
 import { useLook } from './useLook.ts';
 import { useMeasured } from './useMeasured.ts';
-
-const panels = { background: 'Stand', scene: 'Scene', match: 'Match', joining: 'Joining', all: 'Over all' };
 
 /** Putting people on backgrounds: one frame or all, by drag, keys and numbers. */
 export function PlacePage() {
@@ -94,18 +93,6 @@ export function PlacePage() {
   );
 }
 
-export type PlaceBench = ReturnType<typeof usePlaceBench>;
-
-/** What stays open from frame to frame. */
-function usePlaceBench() {
-  const [view, setView] = useState<PlacedView>('finished');
-  const [panel, setPanel] = useState<keyof typeof panels>('background');
-  const [eyesHigh, setEyesHigh] = useState(eyesAbove.default);
-  const [grounded, setGrounded] = useState(false);
-  const [alike, setAlike] = useState<AlikeWay>('scale');
-  return { view, setView, panel, setPanel, eyesHigh, setEyesHigh, grounded, setGrounded, alike, setAlike };
-}
-
 function OneFrame({
   bench,
   shoot,
@@ -114,7 +101,7 @@ function OneFrame({
   frames,
   backgrounds,
 }: {
-  bench: ReturnType<typeof usePlaceBench>;
+  bench: PlaceBench;
   shoot: Shoot;
   frame: Frame;
   cut: Frame[];

@@ -16,7 +16,7 @@ import { NumberField } from '../../shared/NumberField.tsx';
 import { placeFrames } from '../../state/changes.ts';
 import { Backgrounds } from './Backgrounds.tsx';
 import type { Ground } from './ground.ts';
-import type { PlaceBench } from './PlacePage.tsx';
+import type { PlaceBench } from './usePlaceBench.ts';
 import { Faceless, KeepGrounded, OffGround, PixelsLost, SideShown, Smaller } from './standingWarnings.tsx';
 
 interface Props {

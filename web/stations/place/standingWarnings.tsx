@@ -14,7 +14,7 @@ import { Fields } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import type { Ground } from './ground.ts';
-import type { PlaceBench } from './PlacePage.tsx';
+import type { PlaceBench } from './usePlaceBench.ts';
 
 /** Times fewer pixels of the person than were photographed, from which on the photographer is told. */
 const MUCH_LOST = 1.6;
