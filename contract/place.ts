@@ -199,6 +199,8 @@ export const finishedSchema = z.object({
   on: fromJson(placementSchema),
   look: fromJson(lookSchema),
   extras: fromJson(extrasSchema),
+  /** From which side the background's light comes. */
+  lightFrom: fromJson(z.number().nullable()),
 });
 
 /** A placement of null takes the frames off their background. */

@@ -342,6 +342,7 @@ describe('a finished picture', () => {
       scene: await tones(`/backgrounds/${id}/tones`),
       cut,
       background: { width: 120, height: 180 },
+      lightFrom: null,
     };
     const [{ file }] = await f.database.select().from(cuts).where(eq(cuts.frameId, first));
     const cutout = await decodeCutout(await f.store.need(file, 'this cut'), 8);
@@ -360,6 +361,7 @@ describe('a finished picture', () => {
       on: JSON.stringify({ ...at, look: {} }),
       look: JSON.stringify(style?.look),
       extras: JSON.stringify(style?.extras),
+      lightFrom: 'null',
     });
     const small = await fetch(`${f.address}/api/frames/${first}/finished?${query}`);
     expect(small.headers.get('content-type')).toBe('image/jpeg');
@@ -431,6 +433,7 @@ describe('a finished picture', () => {
       on: JSON.stringify({ backgroundId: dusk.id, x: 0.5, y: 1, height: 0.9, look: {} }),
       look: JSON.stringify(style.look),
       extras: JSON.stringify(extras),
+      lightFrom: 'null',
     });
     const sheet = await fetch(`${f.address}/api/frames/${first}/finished?${query}`);
     const small = await sharp(Buffer.from(await sheet.arrayBuffer()))

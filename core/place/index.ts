@@ -87,4 +87,5 @@ export {
 } from './extras.ts';
 export { gradeCube, placedPicture } from './picture.ts';
 export { placedViews, shownPlaced, type PlacedView } from './placedViews.ts';
-export { tonesOf, type Tones } from './tones.ts';
+export { snapped, type Guide, type Snapping } from './snapped.ts';
+export { plainSides, tonesOf, type Tones } from './tones.ts';

@@ -20,6 +20,7 @@ export type LookSetting =
   | 'toSaturation'
   | 'toSharpness'
   | 'toGrain'
+  | 'toSide'
   | 'exposure'
   | 'warmth'
   | 'tint'
@@ -121,6 +122,14 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
       'No sharper than the background. Leave it where the background is out of focus behind a person who would be in focus.',
   },
   toGrain: { ...share, group: 'match', label: 'Grain', default: 0.7, effect: 'Grain as strong as the background’s.' },
+  toSide: {
+    ...share,
+    group: 'match',
+    label: 'Side of the light',
+    default: 0.8,
+    effect:
+      'Lightens the side from which the scene’s light comes, once that is marked under Scene. Which way a place faces is guessed.',
+  },
   exposure: { ...stops, group: 'hand', label: 'Exposure', effect: 'Lighter or darker, after what was measured.' },
   warmth: { ...mired, group: 'hand', label: 'Warmth', effect: 'Warmer to the right.' },
   tint: {

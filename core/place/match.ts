@@ -25,6 +25,8 @@ export interface Match {
   blur: number;
   /** Standard deviation of the grain that is added, encoded, 0–1. */
   grain: number;
+  /** Light that is added from the right, −1 to 1; taken from there and given to the left below nought. */
+  turn: number;
   proposed: {
     /** Stops lighter. */
     exposure: number;
@@ -73,6 +75,9 @@ export const matchBounds = {
   mostSaturation: 1.2,
   /** Degrees of hue that skin may be turned by. */
   skinTurn: 10,
+  /** How much lighter one side is of somebody who is lit wholly from there, and how much of the difference is turned. */
+  sideOfPerson: 0.5,
+  sideBelieved: 0.7,
 };
 
 /** Daylight, to which people are balanced when they are photographed. */
@@ -115,6 +120,8 @@ export interface Measured {
   /** Sizes of the two files, pixels. */
   cut: Size;
   background: Size;
+  /** From which side the scene's light comes, −1 left to 1 right; null where nobody has said. */
+  lightFrom: number | null;
 }
 
 /** What the hand sets, without anything being measured. */
@@ -126,7 +133,7 @@ export function matchByHand(look: Look): Match {
     contrast: look.contrast,
     saturation: look.saturation,
   };
-  return { step, blur: look.blur, grain: 0, proposed };
+  return { step, blur: look.blur, grain: 0, turn: 0, proposed };
 }
 
 function gainByHand(look: Look): Rgb {
@@ -135,7 +142,8 @@ function gainByHand(look: Look): Rgb {
 }
 
 /** The match of a person to a background: measured, as far as the look's strengths say, and what the hand adds. */
-export function matchOf({ person, scene, cut, background }: Measured, look: Look, placement: Placement): Match {
+export function matchOf(measuredOf: Measured, look: Look, placement: Placement): Match {
+  const { person, scene, cut, background } = measuredOf;
   const b = matchBounds;
   const stops = limited(sceneStops(scene) - personStops(person), b.darkest, b.lightest);
   const exposure = look.toLevel * stops;
@@ -178,6 +186,7 @@ export function matchOf({ person, scene, cut, background }: Measured, look: Look
   return {
     step: { gain, lift, contrast: look.contrast, saturation: saturation * look.saturation },
     blur: look.blur + (look.toSharpness * missing * 1000) / background.height,
+    turn: look.toSide * sideTurn(measuredOf, look),
     grain: look.toGrain * Math.sqrt(Math.max(0, scene.grain ** 2 - grainThere ** 2)),
     proposed: { exposure, warmth: part * whole, lift: luminance(...lift), saturation, skinTurn: skinTurn(tinted) },
   };
@@ -198,6 +207,15 @@ function sceneStops({ white, level }: Tones): number {
 function personStops({ white }: Tones): number {
   const b = matchBounds;
   return limited(b.personBelieved * stopsOver(luminance(...white), b.personWhite), -b.mostOfPerson, b.mostOfPerson);
+}
+
+/** Light that a person lacks from the side of the scene's, as both lie once they are mirrored or not. */
+function sideTurn({ person, lightFrom }: Measured, { mirrorPerson, mirrorBackground }: Look): number {
+  if (lightFrom === null) return 0;
+  const b = matchBounds;
+  const there = lightFrom * (mirrorBackground ? -1 : 1);
+  const own = limited((person.side / b.sideOfPerson) * (mirrorPerson ? -1 : 1), -1, 1);
+  return limited(b.sideBelieved * (there - own), -1, 1);
 }
 
 function times(a: Rgb, b: Rgb): Rgb {

@@ -73,7 +73,7 @@ const tones = (part: Partial<Tones> = {}): Tones => ({
 const size = { width: 60, height: 90 };
 const matched = (there: Partial<Tones>, part: Partial<Look> = {}, here: Partial<Tones> = {}) =>
   matchOf(
-    { person: tones(here), scene: tones(there), cut: size, background: size },
+    { person: tones(here), scene: tones(there), cut: size, background: size, lightFrom: null },
     look({ toLevel: 1, toTint: 1, ...part }),
     whole,
   );
@@ -107,7 +107,7 @@ test('every setting does something at both of its ends, changes no input and giv
     level: 0.03,
     light: [1.4, 1, 0.6],
   });
-  const measured: Measured = { person: tones(), scene: there, cut: size, background: size };
+  const measured: Measured = { person: tones(), scene: there, cut: size, background: size, lightFrom: 1 };
   const shape = { wrap: 1, wrapWidth: 20, contact: 1, ground: 1, wall: 1 };
   // What only shapes another setting is tried with that one; a look-up table has tests of its own.
   for (const name of lookSettings.filter((one) => one !== 'lutStrength')) {
@@ -139,7 +139,13 @@ test('any look, anywhere, gives whole pixels of the background’s depth', () =>
     }
     const at = { x: random() * 2 - 0.5, y: random() * 2, height: 0.05 + random() * 2 };
     const deep: EncodedRaster = { ...scene, data: Uint16Array.from(scene.data, (v) => v * 257) };
-    const measured: Measured = { person: tones(), scene: tones({ grain: 0.03 }), cut: size, background: size };
+    const measured: Measured = {
+      person: tones(),
+      scene: tones({ grain: 0.03 }),
+      cut: size,
+      background: size,
+      lightFrom: -0.4,
+    };
     const out = placedPicture(person, scene, at, any, measured);
     const wide = placedPicture(person, deep, at, any, measured);
     expect(out.data).toHaveLength(60 * 90 * 3);
@@ -365,6 +371,43 @@ describe('light and shade of the scene', () => {
     expect(pixel(after, 5, 75)).toEqual(pixel(plain, 5, 75));
     const half = standing({ left: 20, right: 40, top: 10, bottom: 90 });
     expect(place({ reflection: 0.8 }, scene, half).data).toEqual(place({ haze: 1e-9 }, scene, half).data);
+  });
+});
+
+describe('the side of the light', () => {
+  const turnOf = (lightFrom: number | null, own: number, part: Partial<Look> = {}): number =>
+    matchOf(
+      { person: tones({ side: own }), scene: tones(), cut: size, background: size, lightFrom },
+      look({ toSide: 1, ...part }),
+      whole,
+    ).turn;
+
+  test('is turned towards the scene’s, the more the farther apart they are, and not at all where nobody said', () => {
+    expect(turnOf(null, -0.4)).toBe(0);
+    expect(turnOf(0.5, 0.25)).toBeCloseTo(0);
+    expect(turnOf(0.5, 0)).toBeGreaterThan(0);
+    expect(turnOf(0.5, -0.25)).toBeGreaterThan(turnOf(0.5, 0));
+    expect(turnOf(-0.5, 0.25)).toBeLessThan(0);
+    expect(turnOf(1, -0.25, { toSide: 0 })).toBe(0);
+  });
+
+  test('mirroring either turns it round', () => {
+    expect(turnOf(0.5, -0.25, { mirrorPerson: true })).toBeCloseTo(0);
+    expect(turnOf(0.5, -0.25, { mirrorBackground: true })).toBeCloseTo(0);
+    expect(turnOf(0.5, -0.25, { mirrorPerson: true, mirrorBackground: true })).toBeCloseTo(-turnOf(0.5, -0.25));
+  });
+
+  test('the side it comes from is lighter in the picture, the other darker', () => {
+    const lit = place({ toSide: 1 }, scene, person, {
+      person: tones(),
+      scene: tones(),
+      cut: size,
+      background: size,
+      lightFrom: 1,
+    });
+    const plain = place({ toSide: 1e-9 });
+    expect(pixel(lit, 38, 45)[0]).toBeGreaterThan(pixel(plain, 38, 45)[0]);
+    expect(pixel(lit, 21, 45)[0]).toBeLessThan(pixel(plain, 21, 45)[0]);
   });
 });
 

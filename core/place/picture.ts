@@ -25,17 +25,18 @@ export function placedPicture(
   upright: EncodedRaster,
   background: EncodedRaster,
   standing: Placement,
-  look: Look,
+  wanted: Look,
   measured: Measured | undefined,
   also: Also = {},
 ): EncodedRaster & { channels: 3 } {
-  if (isPlain(look) && !Object.values(also).some((part) => part && (!Array.isArray(part) || part.length)))
+  if (isPlain(wanted) && !Object.values(also).some((part) => part && (!Array.isArray(part) || part.length)))
     return compositeOnBackground(upright, background, standing);
   const { width, height } = background;
+  const match = measured ? matchOf(measured, wanted, standing) : matchByHand(wanted);
+  const look = match.turn ? { ...wanted, sideLight: Math.max(-1, Math.min(1, wanted.sideLight + match.turn)) } : wanted;
   const { cutout, placement } = look.turn
     ? turned(upright, standing, look.mirrorPerson ? -look.turn : look.turn)
     : { cutout: upright, placement: standing };
-  const match = measured ? matchOf(measured, look, standing) : matchByHand(look);
   const behindStep = handStep(look.behindExposure, look.behindWarmth, look.behindSaturation);
   const joining = joiningOf(cutout, background, placement, look, {
     behind: behindStep,

@@ -24,6 +24,9 @@ export interface Tones {
   side: number;
 }
 
+/** From how much on one side is plainly the lighter, of a person and of a background. */
+export const plainSides = { person: 0.06, scene: 0.1 };
+
 /** Samples that tones are read from, at most. */
 const SAMPLES = 50_000;
 /** Coverage from which a pixel counts as the person's own. */

@@ -263,12 +263,18 @@ export const pictures = {
     return `/api/frames/${id}/region?${query}`;
   },
   /** A finished picture, small. */
-  finished: ({ id, cut, placement }: CutFrame & { placement: PlacedOn | null }, look: Look, extras: Extras) =>
+  finished: (
+    { id, cut, placement }: CutFrame & { placement: PlacedOn | null },
+    look: Look,
+    extras: Extras,
+    lightFrom: number | null,
+  ) =>
     `/api/frames/${id}/finished?${new URLSearchParams({
       v: cut?.version ?? '',
       on: JSON.stringify(placement),
       look: JSON.stringify(look),
       extras: JSON.stringify(extras),
+      lightFrom: JSON.stringify(lightFrom),
     })}`,
   layer: ({ id, picture }: Shown) => `/api/backgrounds/${id}/layer?v=${picture}`,
   /** @param of what stands in its fields, so that the address names the picture. */

@@ -53,7 +53,7 @@ export const deliverJob = defined({
     const placed =
       placement && background
         ? {
-            background: background.file,
+            background: { file: background.file, lightFrom: background.scene.lightFrom },
             placement: { x: placement.x, y: placement.y, height: placement.height },
             look,
             extras: style ? await filedExtras(database, style.extras, frameId, background.name) : undefined,

@@ -18,7 +18,7 @@ export interface FilesInput {
   finished: {
     format: 'jpeg' | 'png';
     quality: number;
-    background: string;
+    background: { file: string; lightFrom: number | null };
     placement: Placement;
     look: Look;
     extras?: FiledExtras;
@@ -58,13 +58,13 @@ export async function makeFiles(input: FilesInput, { store }: Bench): Promise<Fi
   if (cutout)
     await write('cutout', cutout === 'png16' && cut.depth === 8 ? await atSixteen(input, store) : stored, cutout);
   if (finished) {
-    const background = await decodePicture(await store.need(finished.background, 'the background'), 'background');
+    const background = await decodePicture(await store.need(finished.background.file, 'the background'), 'background');
     const { look, placement, extras } = finished;
     const { width, height } = background;
     const measured = await measuredOf(
       {
         cut: { ...cut, width: stored.width, height: stored.height },
-        background: { file: finished.background, width, height },
+        background: { ...finished.background, width, height },
         placement,
         look,
       },

@@ -16,7 +16,7 @@ import { storedTones } from './tones.ts';
 /** A stored cut on a stored background, each with the size of its file. */
 export interface Finished {
   cut: { file: string; depth: 8 | 16 } & Size;
-  background: { file: string } & Size;
+  background: { file: string; lightFrom: number | null } & Size;
   placement: Placement;
   look: Look;
   extras?: FiledExtras;
@@ -27,7 +27,8 @@ export async function measuredOf({ cut, background, look }: Finished, store: Sto
   if (isPlain(look)) return undefined;
   const person = await storedTones({ cut: cut.file, depth: cut.depth }, store);
   const scene = await storedTones({ background: background.file }, store);
-  return person && scene ? { person, scene, cut, background } : undefined;
+  const { lightFrom } = background;
+  return person && scene ? { person, scene, cut, background, lightFrom } : undefined;
 }
 
 /** The finished picture small, as JPEG. */

@@ -94,11 +94,16 @@ export function placeRoutes(context: Context): Router {
     handler(async (request, response) => {
       const { frame, cut } = await findFrame(context, idOf(request));
       if (!cut) throw notCut();
-      const { on, look, extras } = parse(finishedSchema, request.query);
+      const { on, look, extras, lightFrom } = parse(finishedSchema, request.query);
       const background = await findBackground(on.backgroundId);
       const made = await context.pools.run('asked', 'finished', {
         cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8, width: frame.width, height: frame.height },
-        background: { file: background.file, width: background.width, height: background.height },
+        background: {
+          file: background.file,
+          width: background.width,
+          height: background.height,
+          lightFrom,
+        },
         placement: { x: on.x, y: on.y, height: on.height },
         look,
         extras: await filedExtras(database, extras, frame.id, background.name),

@@ -18,6 +18,7 @@ import {
   lookGroups,
   lookSwitches,
   matchBounds,
+  plainSides,
   type Look,
   type LookGroup,
   type LookSwitch,
@@ -68,8 +69,9 @@ export function LookPanel({
           )}
           <Group group="match" look={look} open />
           <p className="quiet">
-            A match changes colours and never turns the light. Skin is turned by no more than{' '}
-            <span className="figure">{matchBounds.skinTurn}°</span> of hue.
+            {background.scene.lightFrom === null &&
+              'A match changes colours and turns no light until its side is marked under Scene. '}
+            Skin is turned by no more than <span className="figure">{matchBounds.skinTurn}°</span> of hue.
           </p>
           <Group group="hand" look={look} />
           <Mirror name="mirrorPerson" look={look} note="Writing on clothes will read backwards." />
@@ -181,9 +183,6 @@ function Mirror({ name, look, note }: { name: LookSwitch; look: LookBench; note:
   );
 }
 
-/** From how much on one side is plainly the lighter, of a person and of a background. */
-const PLAINLY = { person: 0.06, scene: 0.1 };
-
 /** Light from the other side, and what would set it right. */
 export function OtherSide({
   look,
@@ -198,7 +197,7 @@ export function OtherSide({
   const { mirrorPerson, mirrorBackground } = look.look;
   const person = measured.person.side * (mirrorPerson ? -1 : 1);
   const scene = (facts?.lightFrom ?? measured.scene.side) * (mirrorBackground ? -1 : 1);
-  if (Math.abs(person) < PLAINLY.person || Math.abs(scene) < PLAINLY.scene || person * scene > 0) return null;
+  if (Math.abs(person) < plainSides.person || Math.abs(scene) < plainSides.scene || person * scene > 0) return null;
   const side = (v: number): string => (v > 0 ? 'right' : 'left');
   return (
     <Problem role="status" lead="The light seems to come from the other side:">

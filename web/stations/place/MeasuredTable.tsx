@@ -1,7 +1,7 @@
 import { styled, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
 import { luminance } from '../../../core/colour/luminance.ts';
 import { linearToSrgb } from '../../../core/colour/transfer.ts';
-import { matchOf, miredOf, type Look, type Measured, type Placement } from '../../../core/place/index.ts';
+import { matchBounds, matchOf, miredOf, type Look, type Measured, type Placement } from '../../../core/place/index.ts';
 
 const Scale = styled('svg')`
   display: block;
@@ -10,19 +10,33 @@ const Scale = styled('svg')`
   overflow: visible;
 `;
 
+type Row = [title: string, unit: string, person: number, there: number, most: number, digits: number];
+const side = (title: string, own: number, there: number): Row => [title, '%', 100 * own, 100 * there, 100, 0];
+
 /** Person and background side by side on short scales, and what is proposed. */
 export function MeasuredTable({ measured, look, placement }: { measured: Measured; look: Look; placement: Placement }) {
   const { person, scene, cut, background } = measured;
   const { proposed } = matchOf(measured, look, placement);
   const bright = (rgb: readonly [number, number, number]): number => linearToSrgb(luminance(...rgb));
   const placed = (placement.height * background.height) / cut.height;
-  const rows: [title: string, unit: string, person: number, there: number, most: number, digits: number][] = [
+  const { lightFrom } = measured;
+  const ownSide = person.side * (look.mirrorPerson ? -1 : 1);
+  const rows: Row[] = [
     ['Blacks', '%', 100 * bright(person.black), 100 * bright(scene.black), 100, 0],
     ['Middle', '%', 100 * bright(person.middle), 100 * bright(scene.middle), 100, 0],
     ['Lights', '%', 100 * bright(person.white), 100 * bright(scene.white), 100, 0],
     ['Warmth', 'mired', miredOf(person.light), miredOf(scene.light), 200, 0],
     ['Saturation', '%', 100 * person.saturation, 100 * scene.saturation, 100, 0],
     ['Blur', 'px', person.blur * placed, scene.blur, 4, 1],
+    ...(lightFrom === null
+      ? []
+      : [
+          side(
+            'Lighter at the right',
+            ownSide / matchBounds.sideOfPerson,
+            lightFrom * (look.mirrorBackground ? -1 : 1),
+          ),
+        ]),
     ['Grain', '‰', 1000 * person.grain * Math.min(1, placed), 1000 * scene.grain, 20, 1],
   ];
   return (
@@ -48,7 +62,12 @@ export function MeasuredTable({ measured, look, placement }: { measured: Measure
                 {signed(own, digits)}
               </TableCell>
               <TableCell>
-                <Marks own={own} there={there} least={title === 'Warmth' ? -100 : 0} most={most} />
+                <Marks
+                  own={own}
+                  there={there}
+                  least={title === 'Warmth' || title === 'Lighter at the right' ? -100 : 0}
+                  most={most}
+                />
               </TableCell>
               <TableCell align="right" className="figure">
                 {signed(there, digits)}

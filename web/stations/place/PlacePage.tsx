@@ -18,7 +18,7 @@ import { PlacedSheet } from './PlacedSheet.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
 import { Stage } from './Stage.tsx';
 import { StandingPanel } from './StandingPanel.tsx';
-import { groundOf } from './ground.ts';
+import { groundOf, snappingOf } from './ground.ts';
 import { panels, usePlaceBench, type PlaceBench } from './usePlaceBench.ts';
 import { useLook } from './useLook.ts';
 import { useMeasured } from './useMeasured.ts';
@@ -148,6 +148,7 @@ function OneFrame({
             frame={frame}
             background={background}
             drawn={{ placement, look: look.look, measured, view, extras: look.extras }}
+            snapping={bench.grounded ? undefined : snappingOf(frame, look.look.mirrorPerson)}
             onDraft={(next) => setDraft(kept(next))}
             onSave={save}
             horizon={panel === 'scene' || bench.grounded ? background.scene.horizon : null}
@@ -163,7 +164,8 @@ function OneFrame({
         <Caption>
           <span>{frame.name}</span>
           <span className="quiet">
-            {background ? `on ${background.name}` : ''} · drag the person, or arrows, <Key>+</Key>
+            {background ? `on ${background.name}` : ''} · drag the person (<Key>Alt</Key> frees from the guides), or
+            arrows, <Key>+</Key>
             <Key>−</Key>
           </span>
           {background && (

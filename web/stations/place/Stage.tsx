@@ -3,6 +3,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import type { Background, Frame } from '../../../contract/index.ts';
 import { clampPlacement, placedRectangle, type Placement } from '../../../core/place/placement.ts';
 import { sceneRanges } from '../../../core/place/scene.ts';
+import { snapped, type Guide, type Snapping } from '../../../core/place/snapped.ts';
 import { usePlacedPicture, type Drawn } from './usePlacedPicture.ts';
 
 const Stand = styled('div')`
@@ -28,6 +29,14 @@ const Stand = styled('div')`
   & .outline:focus-visible {
     outline: 3px solid var(--accent);
     outline-offset: 0;
+  }
+  & .guide {
+    position: absolute;
+    border-left: 1px solid var(--accent);
+    border-top: 1px solid var(--accent);
+    outline: 1px solid rgb(255 255 255 / 0.6);
+    pointer-events: none;
+    z-index: 1;
   }
   & .horizon {
     position: absolute;
@@ -59,6 +68,7 @@ export function Stage({
   frame,
   background,
   drawn,
+  snapping,
   horizon,
   onDraft,
   onSave,
@@ -67,6 +77,8 @@ export function Stage({
   frame: Frame;
   background: Background;
   drawn: Drawn;
+  /** Where the person is in the frame; drags are brought to guides, unless Alt is held. */
+  snapping: Snapping | undefined;
   /** Where the horizon's line is drawn, as a share from the top; null for none. */
   horizon: number | null;
   onDraft: (placement: Placement) => void;
@@ -75,6 +87,7 @@ export function Stage({
 }) {
   const { placement } = drawn;
   const stage = useRef<HTMLDivElement>(null);
+  const [guides, setGuides] = useState<Guide[]>([]);
   const [box, setBox] = useState<{ width: number; height: number }>();
   const drag = useRef<{ x: number; y: number; from: Placement; grip: boolean; to: Placement } | undefined>(undefined);
   useEffect(() => {
@@ -104,16 +117,20 @@ export function Stage({
     if (!held) return;
     const dx = event.clientX - held.x;
     const dy = event.clientY - held.y;
-    held.to = clampPlacement(
+    const moved = clampPlacement(
       held.grip
         ? { ...held.from, height: held.from.height - dy / size.height }
         : { ...held.from, x: held.from.x + dx / size.width, y: held.from.y + dy / size.height },
     );
+    const brought = snapping && !held.grip && !event.altKey ? snapped(frame, background, snapping, moved) : undefined;
+    setGuides(brought?.guides ?? []);
+    held.to = brought?.placement ?? moved;
     onDraft(held.to);
   };
   const end = (): void => {
     const held = drag.current;
     drag.current = undefined;
+    setGuides([]);
     if (held && held.to !== held.from) onSave(held.to);
   };
   const onKey = (event: KeyboardEvent): void => {
@@ -145,6 +162,15 @@ export function Stage({
           width={size.width}
           height={size.height}
         />
+        {guides.map(({ way, at }) => (
+          <div
+            key={`${way} ${at}`}
+            className="guide"
+            style={
+              way === 'x' ? { left: `${100 * at}%`, top: 0, bottom: 0 } : { top: `${100 * at}%`, left: 0, right: 0 }
+            }
+          />
+        ))}
         <div style={{ position: 'absolute', inset: 0, overflow: 'hidden' }}>
           <div
             className="outline"

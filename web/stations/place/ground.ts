@@ -1,5 +1,7 @@
 import type { Background, Frame } from '../../../contract/index.ts';
 import { goesOnBelow, mirroredExtent, type Placement } from '../../../core/place/placement.ts';
+import { mirroredFace } from '../../../core/persons/faces.ts';
+import type { Snapping } from '../../../core/place/snapped.ts';
 import { figureOf, onHorizon, scaledByGround, type Figure } from '../../../core/place/scene.ts';
 
 /** The ground of a scene under a frame's person. */
@@ -48,4 +50,15 @@ export function figureIn({ cut, width, height }: Frame, mirrored: boolean, eyesH
   const extent = mirroredExtent(cut.quality.extent, mirrored);
   const feet = goesOnBelow(extent) ? null : extent.y + extent.height;
   return figureOf({ width, height }, cut.faces, extent.y, feet, eyesHigh);
+}
+
+/** What of a frame's person is brought to guides. */
+export function snappingOf({ cut }: Frame, mirrored: boolean): Snapping | undefined {
+  if (!cut) return undefined;
+  const faces = cut.faces.map((face) => mirroredFace(face, mirrored));
+  const middle = (name: 'eyesX' | 'eyesY'): number => faces.reduce((sum, face) => sum + face[name], 0) / faces.length;
+  return {
+    extent: mirroredExtent(cut.quality.extent, mirrored),
+    eyes: faces.length ? { x: middle('eyesX'), y: middle('eyesY') } : undefined,
+  };
 }

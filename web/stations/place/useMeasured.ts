@@ -38,10 +38,11 @@ export function useMeasured(frame: Frame, background: Background | undefined): M
     };
   }, [frame, background, version, of]);
   const sizes = `${frame.width} ${frame.height} ${background?.width} ${background?.height}`;
+  const lightFrom = background?.scene.lightFrom ?? null;
   return useMemo(() => {
     if (found?.of !== of) return undefined;
     const [width, height, across, down] = sizes.split(' ').map(Number);
     const { person, scene } = found;
-    return { person, scene, cut: { width, height }, background: { width: across, height: down } };
-  }, [found, of, sizes]);
+    return { person, scene, cut: { width, height }, background: { width: across, height: down }, lightFrom };
+  }, [found, of, sizes, lightFrom]);
 }

@@ -3,9 +3,9 @@ import { eyesAbove, type AlikeWay, type PlacedView } from '../../../core/place/i
 
 export const panels = { background: 'Stand', scene: 'Scene', match: 'Match', joining: 'Joining', all: 'Over all' };
 
+/** What stays open from frame to frame. */
 export type PlaceBench = ReturnType<typeof usePlaceBench>;
 
-/** What stays open from frame to frame. */
 export function usePlaceBench() {
   const [view, setView] = useState<PlacedView>('finished');
   const [panel, setPanel] = useState<keyof typeof panels>('background');
