@@ -10,11 +10,22 @@ import {
   plainLook,
   plainSides,
   tonesOf,
+  type BallLight,
   type Look,
 } from '../core/place/index.ts';
 import { seededRandom } from '../core/random.ts';
 import type { Lights } from '../core/studio/lights.ts';
-import { demoBackgrounds, demoFrames, demoShot, paintBackground, takeFrame } from '../core/studio/index.ts';
+import { readBallFrame } from '../core/screen/targets.ts';
+import type { Plan } from '../core/plan/index.ts';
+import {
+  ballIn,
+  demoBackgrounds,
+  demoFrames,
+  demoShot,
+  paintBackground,
+  takeFrame,
+  type Shot,
+} from '../core/studio/index.ts';
 import { writeSection } from './section.ts';
 
 /** Height of the frames and backgrounds that are compared, pixels. */
@@ -36,7 +47,7 @@ export async function match(wanted?: string): Promise<void> {
   for (const name of ['toLevel', 'toTint', 'toBlacks', 'toSaturation', 'toSide'] as const)
     look[name] = defaultLook[name];
   const rows: string[] = [];
-  const all = { before: [] as number[], after: [] as number[] };
+  const all = { before: [] as number[], after: [] as number[], balls: [] as number[] };
   const frames = demoFrames.filter(({ subjects }) => subjects.length === 1).filter((_, n) => n % 3 === 0);
   for (const { name, title, scene, lights, facts } of demoBackgrounds) {
     if (wanted && wanted !== name) continue;
@@ -45,6 +56,8 @@ export async function match(wanted?: string): Promise<void> {
     if (!there) continue;
     const before: number[] = [];
     const after: number[] = [];
+    const balls: number[] = [];
+    const sceneBall = ballIn(lights);
     const sides: number[] = [];
     let proposed = '';
     for (const frame of frames) {
@@ -62,32 +75,50 @@ export async function match(wanted?: string): Promise<void> {
       const placed = placedPicture(cut, background, placement, look, measured);
       before.push(apart(compositeOnBackground(cut, background, placement), truth, cut));
       after.push(apart(placed, truth, cut));
+      const own = ballOf(plan, shot);
+      if (own && sceneBall) {
+        const known = { ...measured, balls: { person: own, scene: sceneBall } };
+        balls.push(apart(placedPicture(cut, background, placement, look, known), truth, cut));
+      }
       sides.push(Math.sign(person.side));
       const { exposure, warmth } = matchOf(measured, look, placement).proposed;
       proposed = `${exposure.toFixed(2)} stops, ${Math.round(warmth)} mired`;
     }
     all.before.push(...before);
     all.after.push(...after);
+    all.balls.push(...balls);
     rows.push(
-      `| ${title} | ${mean(before).toFixed(1)} | ${mean(after).toFixed(1)} | ${(mean(after) / mean(before)).toFixed(2)} | ${proposed} (seen ${Math.round(miredOf(there.light))} mired, level ${there.level.toFixed(3)}, side ${there.side.toFixed(2)}) |`,
+      `| ${title} | ${mean(before).toFixed(1)} | ${mean(after).toFixed(1)} | ${(mean(after) / mean(before)).toFixed(2)} | ${mean(balls).toFixed(1)} | ${(mean(balls) / mean(before)).toFixed(2)} | ${proposed} (seen ${Math.round(miredOf(there.light))} mired, level ${there.level.toFixed(3)}, side ${there.side.toFixed(2)}) |`,
     );
   }
-  const { before, after } = all;
+  const { before, after, balls } = all;
   const table = `Mean CIEDE2000 of the person against the same person rendered in the scene's own light, ${frames.length} frames on each background,
 defaults, nothing joined or graded.
 
-| background | unmatched | matched | ratio | proposed for the last of them |
-| --- | --: | --: | --: | --- |
+| background | unmatched | matched | ratio | with balls | ratio | proposed for the last of them |
+| --- | --: | --: | --: | --: | --: | --- |
 ${rows.join('\n')}
-| all | ${mean(before).toFixed(1)} | ${mean(after).toFixed(1)} | ${(mean(after) / mean(before)).toFixed(2)} | |
+| all | ${mean(before).toFixed(1)} | ${mean(after).toFixed(1)} | ${(mean(after) / mean(before)).toFixed(2)} | ${mean(balls).toFixed(1)} | ${(mean(balls) / mean(before)).toFixed(2)} | |
 
-What stays is mostly the shape of the light: which side it comes from is marked for each background and turned only by a guess of how
-places of the person face.`;
+With balls: one read from a frame of the person's set, one as it would look in the scene; the same defaults.
+What stays is mostly the shape of the light: which way places of the person face is only guessed from the outline, and shadows that fall
+on the person stay where they fell.`;
   console.log(table);
   if (wanted) return;
   await writeSection('accuracy.md', 'Match of person and background', table);
   await sides();
   await cost();
+}
+
+const ballsRead = new Map<string, BallLight | undefined>();
+
+/** The light on a ball at the person's place, as it is read from a frame of the stand-in camera. */
+function ballOf(plan: Plan, shot: Shot): BallLight | undefined {
+  if (!ballsRead.has(plan.name)) {
+    const { frame } = takeFrame(plan, { ...shot, kind: 'ball', width: shot.width * 2, height: shot.height * 2 });
+    ballsRead.set(plan.name, readBallFrame(frame, plan.screen.colour === 'blue' ? 2 : 1)?.light);
+  }
+  return ballsRead.get(plan.name);
 }
 
 /** How often the side from which a person is lit is read right. */

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { TERMS, type BallLight } from '../core/place/ballLight.ts';
 
 /** What every part of the interface speaks of. */
 
@@ -34,3 +35,6 @@ export const fileNameSchema = z.object({
         `“${String(issue.input).slice(0, 40)}…” is a name of ${String(issue.input).length} letters, more than ${MOST_NAME}`,
     }),
 });
+
+const terms = z.array(z.number()).length(TERMS);
+export const ballLightSchema: z.ZodType<BallLight> = z.object({ red: terms, green: terms, blue: terms });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { readingFacts, type ReadingId } from '../core/plan/readings.ts';
 import { causeFacts, type CauseId } from '../core/screen/causeFacts.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
-import { id, keyOf } from './basics.ts';
+import { ballLightSchema, id, keyOf } from './basics.ts';
 
 /** Test frames, and what is read from them. */
 
@@ -39,6 +39,7 @@ const ballSchema = z.object({
   temperature: z.number(),
   tint: z.number(),
   residual: z.number(),
+  light: ballLightSchema.optional(),
 });
 const mapSchema = z.object({ columns: z.number(), rows: z.number(), stops: z.array(z.number().nullable()) });
 const causeSchema = z.object({

@@ -6,7 +6,7 @@ import { placementFacts, type Placement } from '../core/place/placement.ts';
 import { hexColour, paintWays } from '../core/place/paint.ts';
 import { sceneRanges, type SceneFacts } from '../core/place/scene.ts';
 import type { Tones } from '../core/place/tones.ts';
-import { id, ranged, revision } from './basics.ts';
+import { ballLightSchema, id, ranged, revision } from './basics.ts';
 
 /** Backgrounds, and where cuts stand on them. */
 
@@ -140,6 +140,7 @@ export const sceneFactsSchema: z.ZodType<SceneFacts> = z
     horizon: ranged(sceneRanges.horizon).nullable(),
     cameraHeight: ranged(sceneRanges.cameraHeight).nullable(),
     lightFrom: ranged(sceneRanges.lightFrom).nullable(),
+    ball: ballLightSchema.nullable().default(null),
   })
   .strict();
 
@@ -199,8 +200,8 @@ export const finishedSchema = z.object({
   on: fromJson(placementSchema),
   look: fromJson(lookSchema),
   extras: fromJson(extrasSchema),
-  /** From which side the background's light comes. */
-  lightFrom: fromJson(z.number().nullable()),
+  /** Names what is known of the light on both sides. */
+  light: z.string().max(200),
 });
 
 /** A placement of null takes the frames off their background. */

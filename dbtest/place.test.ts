@@ -361,7 +361,7 @@ describe('a finished picture', () => {
       on: JSON.stringify({ ...at, look: {} }),
       look: JSON.stringify(style?.look),
       extras: JSON.stringify(style?.extras),
-      lightFrom: 'null',
+      light: 'none',
     });
     const small = await fetch(`${f.address}/api/frames/${first}/finished?${query}`);
     expect(small.headers.get('content-type')).toBe('image/jpeg');
@@ -433,7 +433,7 @@ describe('a finished picture', () => {
       on: JSON.stringify({ backgroundId: dusk.id, x: 0.5, y: 1, height: 0.9, look: {} }),
       look: JSON.stringify(style.look),
       extras: JSON.stringify(extras),
-      lightFrom: 'null',
+      light: 'none',
     });
     const sheet = await fetch(`${f.address}/api/frames/${first}/finished?${query}`);
     const small = await sharp(Buffer.from(await sheet.arrayBuffer()))

@@ -70,6 +70,7 @@ export {
   type CardPlace,
   type Drawn,
 } from './card.ts';
+export { fitBallLight, lightAt, type BallLight, type Facing } from './ballLight.ts';
 export { cubeOf, readCube, writeCube, type Cube } from './cube.ts';
 export {
   filling,

@@ -3,7 +3,8 @@ import { gaussianBlur } from '../image/boxBlur.ts';
 import { createLinear, createPlane, type EncodedRaster, type LinearRaster, type Plane } from '../image/raster.ts';
 import { reduceToLinear } from '../image/reduce.ts';
 import { smoothstep } from '../image/smoothstep.ts';
-import { colourChanger, type ColourStep } from './match.ts';
+import { turnRatio } from './ballLight.ts';
+import { colourChanger, type ColourStep, type Match } from './match.ts';
 import type { Look } from './look.ts';
 import type { Placement } from './placement.ts';
 import { forPlacedRows } from './resample.ts';
@@ -38,11 +39,13 @@ export const at = {
   /** Light that bright places of the background throw over what is before them. */
   glow: 17,
   /** What the ground mirrors of the person: colour times coverage, and coverage. */
-  mirrored: 20,
+  mirrored: 23,
+  /** What each side of the person gets more of a new light, times. */
+  relit: 20,
 } as const;
 /** Those that a person's colour takes; what comes after is only about the background. */
-export const OF_PERSON = 20;
-export const CHANNELS = 24;
+export const OF_PERSON = 23;
+export const CHANNELS = 27;
 
 /** Places of the grid along its longer side. */
 const GRID = 360;
@@ -70,17 +73,22 @@ const WALL = { beside: 0.22, below: 0.05 };
 /** Coverage in the frame's lowest row from which a person goes on below it and stands nowhere in the picture. */
 const GOES_ON = 0.5;
 
-/**
- * @param behind what is done to the background itself, before any of it.
- * @param person what is done to the person's colours.
- * @param floats whether the person stands nowhere in the picture.
- */
+/** What is known of person and background when they meet. */
+export interface Meeting {
+  /** What is done to the background itself, before any of it; and to the person's colours. */
+  behind: ColourStep;
+  person: ColourStep;
+  /** Whether the person stands nowhere in the picture. */
+  floats: boolean;
+  relight: Match['relight'];
+}
+
 export function joiningOf(
   cutout: EncodedRaster,
   background: EncodedRaster,
   placement: Placement,
   look: Look,
-  { behind: step, person, floats }: { behind: ColourStep; person: ColourStep; floats: boolean },
+  { behind: step, person, floats, relight }: Meeting,
 ): Joining {
   const reduced = reduceToLinear(
     background,
@@ -111,6 +119,7 @@ export function joiningOf(
   };
   put(at.edge, gaussianBlur(alpha, Math.max(LEAST_BLUR, share(look.wrapWidth))));
   put(at.rim, gaussianBlur(alpha, RIM * size.height));
+  if (relight) putRelit(out, alpha, relight);
   if (look.sideLight !== 0) put(at.facing, facingOf(gaussianBlur(alpha, ROUND * size.height), ROUND * size.height));
   put(at.shade, shadeOf(alpha, extent, floats, look, share));
   if (colour && extent && !floats) putMirrored(out, alpha, colour, extent, look.reflection, colourChanger(person));
@@ -200,6 +209,39 @@ function putMirrored(
     const { data } = gaussianBlur(plane, Math.max(LEAST_BLUR, MIRROR.blur * height));
     for (let p = 0, o = at.mirrored + c; p < data.length; p++, o += CHANNELS) out.data[o] = data[p];
   });
+}
+
+/** Softness of the round thing that is guessed under a person's outline: deviation as a share of the height. */
+const FORM = 0.022;
+/** How far a place may seem to face aside: the outline's own rim faces the camera no more. */
+const MOST_ASIDE = 0.95;
+
+/** How the sides of a person change under another light; which way a place faces is guessed from the outline. */
+function putRelit(out: Joining, alpha: Plane, { from, to, strength }: NonNullable<Meeting['relight']>): void {
+  const { width, height } = alpha;
+  const sigma = FORM * height;
+  const { data } = gaussianBlur(alpha, sigma);
+  const most = 2 / (sigma * Math.sqrt(2 * Math.PI));
+  // As many ways to face as the eye tells apart.
+  const ways = new Map<number, readonly number[]>();
+  for (let y = 0, p = 0; y < height; y++)
+    for (let x = 0; x < width; x++, p++) {
+      let fx = (data[x > 0 ? p - 1 : p] - data[x < width - 1 ? p + 1 : p]) / most;
+      let fy = (data[y < height - 1 ? p + width : p] - data[y > 0 ? p - width : p]) / most;
+      const aside = Math.hypot(fx, fy);
+      if (aside > MOST_ASIDE) {
+        fx *= MOST_ASIDE / aside;
+        fy *= MOST_ASIDE / aside;
+      }
+      const key = Math.round(fx * 40) * 128 + Math.round(fy * 40);
+      let ratio = ways.get(key);
+      if (!ratio) {
+        const z = Math.sqrt(Math.max(0.05, 1 - fx * fx - fy * fy));
+        ratio = turnRatio(from, to, { x: fx, y: fy, z }).map((v) => v ** strength);
+        ways.set(key, ratio);
+      }
+      for (let c = 0; c < 3; c++) out.data[p * CHANNELS + at.relit + c] = ratio[c];
+    }
 }
 
 /** Whether somebody goes on below the frame. */
@@ -319,9 +361,14 @@ const EVEN = 0.4;
  * @param rgb linear colour of the person, not premultiplied.
  * @param g values of the grid there.
  */
-export function joinColour(rgb: Float32Array, g: Float32Array, look: Look): void {
+export function joinColour(rgb: Float32Array, g: Float32Array, look: Look, relit = false): void {
   const { bounce, bounceBelow, haze, sideLight, wrap } = look;
   let [r, gr, b] = rgb;
+  if (relit) {
+    r *= g[at.relit];
+    gr *= g[at.relit + 1];
+    b *= g[at.relit + 2];
+  }
   if (sideLight !== 0) {
     const lit = 1 + TURNED * sideLight * g[at.facing];
     r *= lit;

@@ -2,6 +2,7 @@ import { luminance } from '../colour/luminance.ts';
 import { linearToOklab } from '../colour/oklab.ts';
 import type { Rgb } from '../plan/exposure.ts';
 import { temperatureToRgb } from '../plan/lampLight.ts';
+import { frontRatio, mirroredLight, type BallLight } from './ballLight.ts';
 import type { Look } from './look.ts';
 import type { Placement, Size } from './placement.ts';
 import type { Tones } from './tones.ts';
@@ -27,6 +28,8 @@ export interface Match {
   grain: number;
   /** Light that is added from the right, −1 to 1; taken from there and given to the left below nought. */
   turn: number;
+  /** By balls: the light that each side of the person had and is to have, and how far. */
+  relight?: { from: BallLight; to: BallLight; strength: number };
   proposed: {
     /** Stops lighter. */
     exposure: number;
@@ -60,6 +63,8 @@ export const matchBounds = {
   /** Stops that are proposed at most, darker and lighter. */
   darkest: -1.5,
   lightest: 0.5,
+  darkestByBalls: -4,
+  lightestByBalls: 3,
   /** Part of a scene's warmth that is believed to be light: skies are blue whatever the light. */
   warmBelieved: 0.5,
   coldBelieved: 0.25,
@@ -75,6 +80,7 @@ export const matchBounds = {
   mostSaturation: 1.2,
   /** Degrees of hue that skin may be turned by. */
   skinTurn: 10,
+  skinTurnByBalls: 20,
   /** How much lighter one side is of somebody who is lit wholly from there, and how much of the difference is turned. */
   sideOfPerson: 0.5,
   sideBelieved: 0.7,
@@ -122,6 +128,8 @@ export interface Measured {
   background: Size;
   /** From which side the scene's light comes, −1 left to 1 right; null where nobody has said. */
   lightFrom: number | null;
+  /** Matt balls photographed where the person stood and where the background was taken, both exposed as those are. */
+  balls?: { person: BallLight; scene: BallLight };
 }
 
 /** What the hand sets, without anything being measured. */
@@ -145,21 +153,27 @@ function gainByHand(look: Look): Rgb {
 export function matchOf(measuredOf: Measured, look: Look, placement: Placement): Match {
   const { person, scene, cut, background } = measuredOf;
   const b = matchBounds;
-  const stops = limited(sceneStops(scene) - personStops(person), b.darkest, b.lightest);
+  const balls = measuredOf.balls && mirroredBalls(measuredOf.balls, look);
+  const known = balls && frontRatio(balls.from, balls.to);
+  const stops = known
+    ? limited(known.stops, b.darkestByBalls, b.lightestByBalls)
+    : limited(sceneStops(scene) - personStops(person), b.darkest, b.lightest);
   const exposure = look.toLevel * stops;
   const seen = miredOf(scene.light);
   const whole = limited((seen > 0 ? b.warmBelieved : b.coldBelieved) * seen, b.coldest, b.warmest);
   const residual = scene.light[1] / Math.sqrt(scene.light[0] * scene.light[2]);
   const ofLocus = warmer(seen);
   const green = b.tintBelieved * Math.log2(residual / (ofLocus[1] / Math.sqrt(ofLocus[0] * ofLocus[2])));
-  const lightOf = (part: number): Rgb => times(warmer(part * whole), greener(part * green));
+  const lightOf = (part: number): Rgb =>
+    known ? balanced(known.tint.map((v) => v ** part) as Rgb) : times(warmer(part * whole), greener(part * green));
   // As far as skin allows.
   let part = look.toTint;
-  if (skinTurn(lightOf(part)) > b.skinTurn) {
+  const most = known ? b.skinTurnByBalls : b.skinTurn;
+  if (skinTurn(lightOf(part)) > most) {
     let least = 0;
     for (let n = 0; n < 20; n++) {
       const middle = (least + part) / 2;
-      if (skinTurn(lightOf(middle)) > b.skinTurn) part = middle;
+      if (skinTurn(lightOf(middle)) > most) part = middle;
       else least = middle;
     }
     part = least;
@@ -176,7 +190,8 @@ export function matchOf(measuredOf: Measured, look: Look, placement: Placement):
       ) -
         1);
   const gain = times(measured, gainByHand(look));
-  const blacks = look.toBlacks * limited(1 - luminance(...scene.black) / b.noBlack, 0, 1);
+  // A light that is known explains the blacks.
+  const blacks = (known ? 0 : look.toBlacks) * limited(1 - luminance(...scene.black) / b.noBlack, 0, 1);
   const lift = scene.black.map((v, c) =>
     limited(blacks * (v - gain[c] * person.black[c]), -0.5 * gain[c] * person.black[c], b.mostLift),
   ) as Rgb;
@@ -186,9 +201,16 @@ export function matchOf(measuredOf: Measured, look: Look, placement: Placement):
   return {
     step: { gain, lift, contrast: look.contrast, saturation: saturation * look.saturation },
     blur: look.blur + (look.toSharpness * missing * 1000) / background.height,
-    turn: look.toSide * sideTurn(measuredOf, look),
+    turn: balls ? 0 : look.toSide * sideTurn(measuredOf, look),
+    relight: balls && look.toSide > 0 ? { ...balls, strength: look.toSide } : undefined,
     grain: look.toGrain * Math.sqrt(Math.max(0, scene.grain ** 2 - grainThere ** 2)),
-    proposed: { exposure, warmth: part * whole, lift: luminance(...lift), saturation, skinTurn: skinTurn(tinted) },
+    proposed: {
+      exposure,
+      warmth: known ? miredOf(tinted) : part * whole,
+      lift: luminance(...lift),
+      saturation,
+      skinTurn: skinTurn(tinted),
+    },
   };
 }
 
@@ -207,6 +229,17 @@ function sceneStops({ white, level }: Tones): number {
 function personStops({ white }: Tones): number {
   const b = matchBounds;
   return limited(b.personBelieved * stopsOver(luminance(...white), b.personWhite), -b.mostOfPerson, b.mostOfPerson);
+}
+
+/** Both lights as they fall once person and background are mirrored or not. */
+function mirroredBalls(
+  { person, scene }: NonNullable<Measured['balls']>,
+  { mirrorPerson, mirrorBackground }: Look,
+): { from: BallLight; to: BallLight } {
+  return {
+    from: mirrorPerson ? mirroredLight(person) : person,
+    to: mirrorBackground ? mirroredLight(scene) : scene,
+  };
 }
 
 /** Light that a person lacks from the side of the scene's, as both lie once they are mirrored or not. */

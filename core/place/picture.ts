@@ -42,6 +42,7 @@ export function placedPicture(
     behind: behindStep,
     person: match.step,
     floats: goesOn(upright),
+    relight: match.relight,
   });
   const behind = behindOf(background, look, behindStep);
   const grade = gradeOf(look, width, height, also.lut);
@@ -122,7 +123,7 @@ export function placedPicture(
       const n = across.from[x] * CHANNELS;
       const part = across.part[x];
       for (let c = 0; c < OF_PERSON; c++) g[c] = gridRow[n + c] + part * (gridRow[n + CHANNELS + c] - gridRow[n + c]);
-      joinColour(rgb, g, look);
+      joinColour(rgb, g, look, match.relight !== undefined);
       if (shaded) {
         const keep = shaded(x, y);
         for (let c = 0; c < 3; c++) rgb[c] *= keep;

@@ -1,5 +1,6 @@
 import type { Face } from '../persons/faces.ts';
 import { FACE_METRES } from '../persons/faces.ts';
+import type { BallLight } from './ballLight.ts';
 import { clampPlacement, placedRectangle, type Placement, type Size } from './placement.ts';
 
 /** What is known of a scene beside its pixels; null where nobody has said. */
@@ -10,8 +11,10 @@ export interface SceneFacts {
   cameraHeight: number | null;
   /** From which side the light comes: −1 left, 0 from neither, 1 right. */
   lightFrom: number | null;
+  /** A matt ball photographed there, exposed as the background. */
+  ball: BallLight | null;
 }
-export const noSceneFacts: SceneFacts = { horizon: null, cameraHeight: null, lightFrom: null };
+export const noSceneFacts: SceneFacts = { horizon: null, cameraHeight: null, lightFrom: null, ball: null };
 
 /** Ranges, inclusive. */
 export const sceneRanges = {

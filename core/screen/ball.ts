@@ -1,4 +1,5 @@
 import type { LinearRaster } from '../image/raster.ts';
+import { fitBallLight, type BallLight } from '../place/ballLight.ts';
 import { temperatureToRgb } from '../plan/lampLight.ts';
 import { anglesOf, type Angles, type Direction } from './direction.ts';
 import { fitShading, shadingOf } from './shading.ts';
@@ -27,6 +28,8 @@ export interface BallReading extends Angles {
   tint: number;
   /** What the fit leaves unexplained, as a share of the brightest place. */
   residual: number;
+  /** What comes from it by the way its surface faces, for matching a person to a background. */
+  light?: BallLight;
 }
 
 /** Rim and screen light from behind are left out. */
@@ -70,6 +73,7 @@ export function readBall(frame: LinearRaster, circle: Circle, spared?: 1 | 2): B
     keyOverFill: Math.min(8, Math.log2((main.strength + without) / Math.max(1e-6, without))),
     softness,
     ...colourOf(rgb),
+    light: fitBallLight(normals, colours),
     residual: Math.sqrt(error / normals.length) / Math.max(1e-6, Math.max(...levels)),
   };
 }

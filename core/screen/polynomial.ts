@@ -97,7 +97,7 @@ export function surfaceAlongRow(surface: Surface, y: number): [number, number, n
 }
 
 /** Gaussian elimination with partial pivoting; the matrix is positive definite by its ridge. */
-function solve(matrix: Float64Array, right: Float64Array): Float64Array {
+export function solve(matrix: Float64Array, right: Float64Array): Float64Array {
   const n = right.length;
   const a = matrix.slice();
   const b = right.slice();

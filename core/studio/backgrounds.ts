@@ -1,10 +1,14 @@
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
+import { fitBallLight, type BallLight, type Facing } from '../place/ballLight.ts';
 import type { SceneFacts } from '../place/scene.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { fractalNoise, noise2, seededRandom } from '../random.ts';
 import type { Lights } from './lights.ts';
 import type { Vector } from './solids.ts';
+
+/** Reflectance of the stand-in camera's ball. */
+export const MATT_BALL = 0.5;
 
 /** A painted scene: linear colour at u (0 left – 1 right, in heights) and v (0 top – 1 bottom). */
 type Scene = (u: number, v: number, out: [number, number, number]) => void;
@@ -15,7 +19,7 @@ export interface DemoBackground {
   title: string;
   scene: () => Scene;
   /** Where its horizon lies, how high it was looked at from, and from where the light comes. */
-  facts: SceneFacts;
+  facts: Omit<SceneFacts, 'ball'>;
   tags: string[];
   lights: Lights;
 }
@@ -79,6 +83,24 @@ export const demoBackgrounds: DemoBackground[] = [
     },
   },
 ];
+
+/** What a matt ball of the stand-in camera would show in such light. */
+export function ballIn(lights: Lights): BallLight | null {
+  const facings: Facing[] = [];
+  for (let y = -0.9; y <= 0.9; y += 0.1)
+    for (let x = -0.9; x <= 0.9; x += 0.1)
+      if (x * x + y * y < 0.9) facings.push({ x, y, z: Math.sqrt(1 - x * x - y * y) });
+  const colours = facings.map((facing) =>
+    [0, 1, 2].map((c) =>
+      [lights.key, ...lights.others].reduce(
+        (sum, { direction: [x, y, z], colour }) =>
+          sum + MATT_BALL * colour[c] * Math.max(0, x * facing.x + y * facing.y + z * facing.z),
+        MATT_BALL * lights.ambient[c],
+      ),
+    ),
+  );
+  return fitBallLight(facings, colours) ?? null;
+}
 
 function toward(x: number, y: number, z: number): Vector {
   const length = Math.hypot(x, y, z);

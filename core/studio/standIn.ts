@@ -12,6 +12,7 @@ import { CHART_MARGIN, chartColours } from '../screen/chart.ts';
 import type { TargetKind } from '../screen/targets.ts';
 import type { Subject } from './figure.ts';
 import { layOver } from './layOver.ts';
+import { MATT_BALL } from './backgrounds.ts';
 import { levelsPerLux, lightsOn, type Lights } from './lights.ts';
 import { paintPerson } from './person.ts';
 import { paintPlannedScreen } from './plannedScreen.ts';
@@ -144,7 +145,7 @@ function smear({ width, height, data }: Plane, length: number): Plane {
 }
 
 const BALL_RADIUS = 0.1;
-const MATT_BALL: Rgb = [0.5, 0.5, 0.5];
+const BALL: Rgb = [MATT_BALL, MATT_BALL, MATT_BALL];
 const GREY_CARD: Rgb = [0.18, 0.18, 0.18];
 const CARD = { halfWidth: 0.12, halfHeight: 0.15 };
 const CHART = { halfWidth: 0.15, halfHeight: 0.105, border: 0.04 };
@@ -180,7 +181,7 @@ function paintTarget(plan: Plan, { width, height }: Shot, kind: 'ball' | 'grey c
       const normal = kind === 'ball' ? unit(vec(dx, dy, dz + 1e-4)) : toCamera;
       const place = vec(centre.x + dx, centre.y + dy, centre.z + dz);
       const reflectance =
-        kind === 'ball' ? MATT_BALL : kind === 'grey card' ? GREY_CARD : chartAt(dx / halfWidth, dy / halfHeight);
+        kind === 'ball' ? BALL : kind === 'grey card' ? GREY_CARD : chartAt(dx / halfWidth, dy / halfHeight);
       const o = (y * width + x) * 4;
       for (const source of sources) {
         const e = illuminance(source, place, normal) * a;

@@ -267,14 +267,14 @@ export const pictures = {
     { id, cut, placement }: CutFrame & { placement: PlacedOn | null },
     look: Look,
     extras: Extras,
-    lightFrom: number | null,
+    light: string,
   ) =>
     `/api/frames/${id}/finished?${new URLSearchParams({
       v: cut?.version ?? '',
       on: JSON.stringify(placement),
       look: JSON.stringify(look),
       extras: JSON.stringify(extras),
-      lightFrom: JSON.stringify(lightFrom),
+      light,
     })}`,
   layer: ({ id, picture }: Shown) => `/api/backgrounds/${id}/layer?v=${picture}`,
   /** @param of what stands in its fields, so that the address names the picture. */

@@ -17,6 +17,7 @@ import {
 import { flawOf } from '../../database/sound.ts';
 import { defined, ready } from '../../jobs/definition.ts';
 import { filedExtras } from '../place/extras.ts';
+import { knownLight } from '../place/knownLight.ts';
 import { lookOf } from '../place/readStyles.ts';
 import type { MadeFile } from './filesTask.ts';
 
@@ -53,7 +54,8 @@ export const deliverJob = defined({
     const placed =
       placement && background
         ? {
-            background: { file: background.file, lightFrom: background.scene.lightFrom },
+            background: background.file,
+            light: await knownLight(database, frame.setupId, background.scene),
             placement: { x: placement.x, y: placement.y, height: placement.height },
             look,
             extras: style ? await filedExtras(database, style.extras, frameId, background.name) : undefined,

@@ -7,6 +7,7 @@ import { decodeCutout } from '../../pictures/views.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { cutByOrder } from '../extract/cutTask.ts';
 import { alsoOf, type FiledExtras } from '../place/extras.ts';
+import type { KnownLight } from '../place/knownLight.ts';
 import { measuredOf } from '../place/finishedTask.ts';
 
 /** A cut, what it was made with, and which files of it are wanted. */
@@ -18,7 +19,8 @@ export interface FilesInput {
   finished: {
     format: 'jpeg' | 'png';
     quality: number;
-    background: { file: string; lightFrom: number | null };
+    background: string;
+    light: KnownLight;
     placement: Placement;
     look: Look;
     extras?: FiledExtras;
@@ -58,13 +60,14 @@ export async function makeFiles(input: FilesInput, { store }: Bench): Promise<Fi
   if (cutout)
     await write('cutout', cutout === 'png16' && cut.depth === 8 ? await atSixteen(input, store) : stored, cutout);
   if (finished) {
-    const background = await decodePicture(await store.need(finished.background.file, 'the background'), 'background');
+    const background = await decodePicture(await store.need(finished.background, 'the background'), 'background');
     const { look, placement, extras } = finished;
     const { width, height } = background;
     const measured = await measuredOf(
       {
         cut: { ...cut, width: stored.width, height: stored.height },
-        background: { ...finished.background, width, height },
+        background: { file: finished.background, width, height },
+        light: finished.light,
         placement,
         look,
       },

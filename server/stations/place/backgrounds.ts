@@ -1,7 +1,7 @@
 import type { Request } from 'express';
 import { and, eq, isNotNull, lt, notExists } from 'drizzle-orm';
 import type { Background, BackgroundChange, BackgroundResult, PaintRequest } from '../../../contract/index.ts';
-import { sceneRanges, type SceneFacts, type Size } from '../../../core/place/index.ts';
+import { sceneRanges, type Size } from '../../../core/place/index.ts';
 import type { Database } from '../../database/connect.ts';
 import { backgrounds, placements } from '../../database/schema.ts';
 import { found, Refusal } from '../../http/answers.ts';
@@ -83,7 +83,7 @@ async function readBackground(database: Database, id: number): Promise<Backgroun
 
 /** What a field is called on the page. */
 function nameOf([field, fact]: string[]): string {
-  if (field === 'scene' && fact in sceneRanges) return `“${sceneRanges[fact as keyof SceneFacts].label}”`;
+  if (field === 'scene' && fact in sceneRanges) return `“${sceneRanges[fact as keyof typeof sceneRanges].label}”`;
   return { name: 'The name', tags: 'The list of words' }[field] ?? `“${field}”`;
 }
 

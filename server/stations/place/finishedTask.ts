@@ -11,24 +11,28 @@ import { cutoutOfHeight, workingRaster } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { alsoOf, type FiledExtras } from './extras.ts';
+import type { KnownLight } from './knownLight.ts';
 import { storedTones } from './tones.ts';
 
 /** A stored cut on a stored background, each with the size of its file. */
 export interface Finished {
   cut: { file: string; depth: 8 | 16 } & Size;
-  background: { file: string; lightFrom: number | null } & Size;
+  background: { file: string } & Size;
+  light: KnownLight;
   placement: Placement;
   look: Look;
   extras?: FiledExtras;
 }
 
 /** What both are matched by; undefined if nothing is to be matched, or nothing solid is there. */
-export async function measuredOf({ cut, background, look }: Finished, store: Store): Promise<Measured | undefined> {
+export async function measuredOf(
+  { cut, background, light, look }: Finished,
+  store: Store,
+): Promise<Measured | undefined> {
   if (isPlain(look)) return undefined;
   const person = await storedTones({ cut: cut.file, depth: cut.depth }, store);
   const scene = await storedTones({ background: background.file }, store);
-  const { lightFrom } = background;
-  return person && scene ? { person, scene, cut, background, lightFrom } : undefined;
+  return person && scene ? { person, scene, cut, background, ...light } : undefined;
 }
 
 /** The finished picture small, as JPEG. */

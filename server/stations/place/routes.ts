@@ -17,6 +17,7 @@ import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
 import { decodeLayer, stacked, thumbnail, workingCopy } from '../../pictures/views.ts';
 import { addBackground, changeBackground, paintBackground } from './backgrounds.ts';
 import { cardPicture, fieldsOf, filedExtras } from './extras.ts';
+import { knownLight } from './knownLight.ts';
 import { addLut, readLuts } from './luts.ts';
 import { storedCube } from './storedCube.ts';
 import { placeFrames } from './place.ts';
@@ -94,7 +95,7 @@ export function placeRoutes(context: Context): Router {
     handler(async (request, response) => {
       const { frame, cut } = await findFrame(context, idOf(request));
       if (!cut) throw notCut();
-      const { on, look, extras, lightFrom } = parse(finishedSchema, request.query);
+      const { on, look, extras } = parse(finishedSchema, request.query);
       const background = await findBackground(on.backgroundId);
       const made = await context.pools.run('asked', 'finished', {
         cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8, width: frame.width, height: frame.height },
@@ -102,8 +103,8 @@ export function placeRoutes(context: Context): Router {
           file: background.file,
           width: background.width,
           height: background.height,
-          lightFrom,
         },
+        light: await knownLight(database, frame.setupId, background.scene),
         placement: { x: on.x, y: on.y, height: on.height },
         look,
         extras: await filedExtras(database, extras, frame.id, background.name),

@@ -1,7 +1,7 @@
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '../../../contract/index.ts';
-import { demoBackgrounds, demoFrames, demoShot } from '../../../core/studio/index.ts';
+import { ballIn, demoBackgrounds, demoFrames, demoShot } from '../../../core/studio/index.ts';
 import type { Transaction } from '../../database/connect.ts';
 import { backgrounds, frames, setups, shoots } from '../../database/schema.ts';
 import { defined, ready, type Hands, type Kept } from '../../jobs/definition.ts';
@@ -64,7 +64,7 @@ async function keepBackground(
   const painted = demoBackgrounds.find((one) => one.name === name);
   const title = painted?.title ?? name;
   const [there] = await tx.select({ id: backgrounds.id }).from(backgrounds).where(eq(backgrounds.file, file));
-  const known = painted && { tags: painted.tags, scene: painted.facts };
+  const known = painted && { tags: painted.tags, scene: { ...painted.facts, ball: ballIn(painted.lights) } };
   const backgroundId =
     there?.id ?? (await tx.insert(backgrounds).values({ name: title, file, width, height, ...known }))[0].insertId;
   events.send({ type: 'backgrounds' });

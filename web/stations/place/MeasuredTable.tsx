@@ -77,7 +77,8 @@ export function MeasuredTable({ measured, look, placement }: { measured: Measure
         </TableBody>
       </Table>
       <p className="quiet" role="status" style={{ paddingTop: 4 }}>
-        Proposed for the person: <span className="figure">{signed(proposed.exposure, 2)}</span> stops,{' '}
+        {measured.balls && 'By the balls of both places. '}Proposed for the person:{' '}
+        <span className="figure">{signed(proposed.exposure, 2)}</span> stops,{' '}
         <span className="figure">{signed(proposed.warmth, 0)}</span> mired, colours ×{' '}
         <span className="figure">{proposed.saturation.toFixed(2)}</span>; skin turned by{' '}
         <span className="figure">{proposed.skinTurn.toFixed(1)}°</span> of hue at most.

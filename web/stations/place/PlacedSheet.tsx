@@ -6,6 +6,8 @@ import { counted } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { Actions, Key } from '../../shared/layout.tsx';
 import { pictures } from '../../state/api.ts';
+import { useStore } from '../../state/store.ts';
+import { lightName } from './knownLight.ts';
 
 /** Times the person's pixels are enlarged, from which on it is said. */
 const ENLARGED = 1.25;
@@ -27,6 +29,7 @@ interface Props {
 
 /** All finished pictures at once, those with something to look at first. */
 export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
+  const checks = useStore((state) => state.checks);
   useKeys('sheet', { leave: () => onEnd() });
   const backgroundOf = (frame: Frame): Background | undefined =>
     backgrounds.find(({ id }) => id === frame.placement?.backgroundId);
@@ -63,7 +66,7 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
                 frame,
                 lookOf(frame),
                 styleOf(frame)?.extras ?? noExtras,
-                backgroundOf(frame)?.scene.lightFrom ?? null,
+                lightName(frame, backgroundOf(frame), checks),
               )
             : pictures.latestThumbnail(frame)
         }

@@ -1,25 +1,28 @@
 import { Autocomplete, Box, Button, TextField } from '@mui/material';
 import type { Background } from '../../../contract/index.ts';
-import { sceneRanges, type SceneFacts } from '../../../core/place/scene.ts';
+import { sceneRanges } from '../../../core/place/scene.ts';
+import { Choice } from '../../shared/Choice.tsx';
 import { NameField } from '../../shared/NameField.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { Actions, Fields } from '../../shared/layout.tsx';
 import { changeBackground } from '../../state/changes.ts';
+import { useStore } from '../../state/store.ts';
 
 /** What a fact starts with when it is marked. */
-const started: Record<keyof SceneFacts, number> = { horizon: 0.5, cameraHeight: 1.5, lightFrom: 0 };
-const why: Record<keyof SceneFacts, string> = {
+type Fact = keyof typeof sceneRanges;
+const started: Record<Fact, number> = { horizon: 0.5, cameraHeight: 1.5, lightFrom: 0 };
+const why: Record<Fact, string> = {
   horizon:
     'Where sea and sky meet, or where lines of floors and walls run together. Drag the line in the picture, or type.',
   cameraHeight: 'Everybody who stands on that ground meets the horizon at this height.',
   lightFrom: 'From which side the sun or the lamps of the scene come.',
 };
-const facts = Object.keys(sceneRanges) as (keyof SceneFacts)[];
+const facts = Object.keys(sceneRanges) as Fact[];
 
 /** What is known of a background beside its pixels: its name, words to find it by, horizon, camera and light. */
 export function ScenePanel({ background, all }: { background: Background; all: readonly Background[] }) {
   const { name, tags, scene } = background;
-  const change = (fact: keyof SceneFacts, value: number | null): void =>
+  const change = (fact: Fact, value: number | null): void =>
     void changeBackground(background, { scene: { ...scene, [fact]: value } }, sceneRanges[fact].label.toLowerCase());
   return (
     <>
@@ -78,6 +81,7 @@ export function ScenePanel({ background, all }: { background: Background; all: r
           </Box>
         );
       })}
+      <BallFact background={background} />
       <Box sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>
         {background.removed ? (
           <>
@@ -96,5 +100,40 @@ export function ScenePanel({ background, all }: { background: Background; all: r
         )}
       </Box>
     </>
+  );
+}
+
+/** A ball photographed where the background was taken, from one of this shoot's rounds at Check. */
+function BallFact({ background }: { background: Background }) {
+  const checks = useStore((state) => state.checks);
+  const setups = useStore((state) => state.setups);
+  const { scene, name } = background;
+  const rounds = checks.flatMap(({ id, setupId, findings }, n) => {
+    const light = findings?.background?.light;
+    const setup = setups.find((one) => one.id === setupId)?.name ?? '';
+    return light ? [{ value: `${id}`, title: `round ${n + 1}, ${setup}`, light }] : [];
+  });
+  const kept = scene.ball && rounds.find(({ light }) => light.red.every((v, n) => v === scene.ball?.red[n]));
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>
+      <Choice
+        label="Ball there"
+        value={kept ? kept.value : scene.ball ? 'kept' : ''}
+        options={[
+          { value: '', title: 'none' },
+          ...(scene.ball && !kept ? [{ value: 'kept', title: 'measured' }] : []),
+          ...rounds,
+        ]}
+        onChange={(value) => {
+          if (value === 'kept') return;
+          const light = rounds.find((round) => round.value === value)?.light ?? null;
+          void changeBackground(background, { scene: { ...scene, ball: light } }, `ball of ${name}`);
+        }}
+      />
+      <p className="quiet">
+        A matt ball photographed there, exposed as the background, and read at Check as “background”. With one at the
+        person’s place too, brightness, colour and side of the light are matched by what both balls show.
+      </p>
+    </Box>
   );
 }

@@ -66,7 +66,7 @@ describe('all alike', () => {
 });
 
 describe('the scene’s ground', () => {
-  const stands = { horizon: 0.8, cameraHeight: 1.4, lightFrom: null };
+  const stands = { horizon: 0.8, cameraHeight: 1.4, lightFrom: null, ball: null };
   beforeEach(() => {
     told.backgrounds = [{ ...hall, scene: stands }];
   });

@@ -2,7 +2,8 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
 import type { Measured, Tones } from '../../../core/place/index.ts';
 import { api } from '../../state/api.ts';
-import { attempt } from '../../state/store.ts';
+import { attempt, useStore } from '../../state/store.ts';
+import { ballsOf } from './knownLight.ts';
 
 /** What was measured of pictures that never change, by the names of their files. */
 const known = new Map<string, Promise<Tones | null | undefined>>();
@@ -39,10 +40,19 @@ export function useMeasured(frame: Frame, background: Background | undefined): M
   }, [frame, background, version, of]);
   const sizes = `${frame.width} ${frame.height} ${background?.width} ${background?.height}`;
   const lightFrom = background?.scene.lightFrom ?? null;
+  const checks = useStore((state) => state.checks);
+  const balls = JSON.stringify(ballsOf(frame, background, checks) ?? null);
   return useMemo(() => {
     if (found?.of !== of) return undefined;
     const [width, height, across, down] = sizes.split(' ').map(Number);
     const { person, scene } = found;
-    return { person, scene, cut: { width, height }, background: { width: across, height: down }, lightFrom };
-  }, [found, of, sizes, lightFrom]);
+    return {
+      person,
+      scene,
+      cut: { width, height },
+      background: { width: across, height: down },
+      lightFrom,
+      balls: (JSON.parse(balls) as Measured['balls'] | null) ?? undefined,
+    };
+  }, [found, of, sizes, lightFrom, balls]);
 }
