@@ -70,6 +70,8 @@ export {
   type CardPlace,
   type Drawn,
 } from './card.ts';
+export { byPair } from './pairs.ts';
+export { histogramsOf, type Histograms } from './histograms.ts';
 export { fitBallLight, lightAt, type BallLight, type Facing } from './ballLight.ts';
 export { cubeOf, readCube, writeCube, type Cube } from './cube.ts';
 export {

@@ -90,7 +90,7 @@ export const matchBounds = {
 const DAYLIGHT = temperatureToRgb(6500);
 const DAYLIGHT_MIRED = 1e6 / 6500;
 /** Widest green or magenta: stops between green and the others. */
-const TINT_STOPS = 0.6;
+export const TINT_STOPS = 0.6;
 
 /** Gains of light that is warmer by so many mired, of luminance 1 on grey. */
 export function warmer(mired: number): Rgb {

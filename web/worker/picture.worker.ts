@@ -18,6 +18,7 @@ import {
   cropped,
   defaultPlacement,
   differencePicture,
+  histogramsOf,
   judgingTones,
   onBackground,
   placedPicture,
@@ -31,6 +32,7 @@ import {
   type Also,
   type Cube,
   type CutView,
+  type Histograms,
   type LayerPlace,
   type LayerWay,
   type Look as PlacedLook,
@@ -242,6 +244,11 @@ const worker = {
     return whole?.judge();
   },
 
+  /** How bright person and background are in the finished picture that was shown last. */
+  histograms(): Histograms | undefined {
+    return lastPlaced && histogramsOf(lastPlaced.picture, lastPlaced.cutout, lastPlaced.placement, lastPlaced.mirrored);
+  },
+
   /** The loaded cut on the loaded background, as it is to be handed over or in a view that shows one side of it. */
   async place(
     placement: Placement,
@@ -254,6 +261,7 @@ const worker = {
     const also = before ? {} : await alsoOf(extras);
     if (!cutout || !background) return undefined;
     const picture = placedPicture(cutout, background, placement, before ? plainLook : look, measured, also);
+    lastPlaced = { picture, cutout, placement, mirrored: look.mirrorPerson };
     const pixels = toImageData(shownPlaced(picture, view));
     return transfer(pixels, [pixels.data.buffer]);
   },
@@ -299,6 +307,10 @@ async function fetchCube(address: string): Promise<Cube> {
   if (!response.ok || !read.ok) throw new Error('The look-up table could not be read.');
   return read.cube;
 }
+
+/** The finished picture that was shown last. */
+let lastPlaced:
+  { picture: EncodedRaster & { channels: 3 }; cutout: Cutout; placement: Placement; mirrored: boolean } | undefined;
 
 export type PictureWorker = typeof worker;
 expose(worker);

@@ -26,6 +26,9 @@ import {
   type Placement,
   type SceneFacts,
 } from '../../../core/place/index.ts';
+import { lazy, Suspense } from 'react';
+import { part } from '../../shared/part.ts';
+import type { PlaceBench } from './usePlaceBench.ts';
 import { Changes } from '../../shared/Changes.tsx';
 import { Actions } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
@@ -34,6 +37,8 @@ import { LookSettings } from './LookSettings.tsx';
 import { MeasuredTable } from './MeasuredTable.tsx';
 import { lookLabel, type LookBench, type LookScope } from './useLook.ts';
 
+const HistogramChart = lazy(() => part(() => import('./HistogramChart.tsx')));
+
 /** How person and background are made to agree: what is measured and proposed, and what the hand adds. */
 export function LookPanel({
   panel,
@@ -41,6 +46,7 @@ export function LookPanel({
   shootId,
   background,
   backgrounds,
+  bench,
   measured,
   placement,
   feet,
@@ -50,6 +56,7 @@ export function LookPanel({
   shootId: number;
   background: Background;
   backgrounds: readonly Background[];
+  bench: PlaceBench;
   measured: Measured | undefined;
   placement: Placement;
   /** Whether the lowest of the person is in the frame. */
@@ -67,12 +74,14 @@ export function LookPanel({
               Person and background are being measured …
             </p>
           )}
+          <Histogram bench={bench} />
           <Group group="match" look={look} open />
           <p className="quiet">
             {background.scene.lightFrom === null &&
               'A match changes colours and turns no light until its side is marked under Scene. '}
             Skin is turned by no more than <span className="figure">{matchBounds.skinTurn}°</span> of hue.
           </p>
+          <PointAtPair bench={bench} />
           <Group group="hand" look={look} />
           <Mirror name="mirrorPerson" look={look} note="Writing on clothes will read backwards." />
         </>
@@ -104,6 +113,56 @@ export function LookPanel({
         </Button>
       </Actions>
     </>
+  );
+}
+
+/** How bright person and background are, behind each other. */
+function Histogram({ bench: { histograms } }: { bench: PlaceBench }) {
+  return (
+    <Accordion
+      slotProps={{ heading: { component: 'h3' }, transition: { unmountOnExit: true, mountOnEnter: true } }}
+      sx={{ mt: 0.75 }}
+    >
+      <AccordionSummary>Brightness of both</AccordionSummary>
+      <AccordionDetails>
+        <Suspense fallback={<span className="quiet">…</span>}>
+          {histograms && <HistogramChart histograms={histograms} />}
+        </Suspense>
+      </AccordionDetails>
+    </Accordion>
+  );
+}
+
+/** “This white is that white”: two places are pointed at, and the person is set so that they look alike. */
+function PointAtPair({ bench: { pointing, setPointing, setView } }: { bench: PlaceBench }) {
+  return (
+    <Box sx={{ pt: 1 }}>
+      {pointing ? (
+        <Problem
+          role="status"
+          lead={pointing.at === 'person' ? 'Point at a place on the person,' : 'Now at the place behind'}
+          action={
+            <Button variant="text" onClick={() => setPointing(undefined)}>
+              Leave it
+            </Button>
+          }
+        >
+          {pointing.at === 'person'
+            ? 'such as a white collar.'
+            : 'that it should look like, such as a white wall in the same light.'}
+        </Problem>
+      ) : (
+        <Button
+          variant="text"
+          onClick={() => {
+            setView('finished');
+            setPointing({ at: 'person' });
+          }}
+        >
+          Point at two that should look alike
+        </Button>
+      )}
+    </Box>
   );
 }
 

@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Background, Frame, Shoot } from '../../../contract/index.ts';
 import { clampPlacement, defaultPlacement, goesOnBelow, type Placement } from '../../../core/place/placement.ts';
-import { placedViews, type PlacedView } from '../../../core/place/index.ts';
+import type { Rgb } from '../../../core/plan/exposure.ts';
+import { byPair, placedViews, type PlacedView } from '../../../core/place/index.ts';
 import { Example } from '../../shared/Example.tsx';
 import { FrameRows } from '../../shared/FrameRows.tsx';
 import { useKeys } from '../../shared/keys.ts';
@@ -120,6 +121,11 @@ function OneFrame({
   const ground = groundOf(frame, background, look.look.mirrorPerson, bench.eyesHigh);
   const kept = (next: Placement): Placement =>
     bench.grounded && ground ? ground.keep(placement, next) : clampPlacement(next);
+  const point = (rgb: Rgb): void => {
+    if (bench.pointing?.at !== 'there') return bench.setPointing({ at: 'there', person: rgb });
+    bench.setPointing(undefined);
+    look.keepAll(byPair(look.look, bench.pointing.person, rgb), 'pair that was pointed at');
+  };
   const save = (next: Placement): void => {
     if (!background) return;
     const { x, y, height } = kept(next);
@@ -147,10 +153,19 @@ function OneFrame({
             key={background.id}
             frame={frame}
             background={background}
-            drawn={{ placement, look: look.look, measured, view, extras: look.extras }}
+            drawn={{
+              placement,
+              look: look.look,
+              measured,
+              view,
+              extras: look.extras,
+              onHistograms: panel === 'match' ? bench.setHistograms : undefined,
+            }}
             snapping={bench.grounded ? undefined : snappingOf(frame, look.look.mirrorPerson)}
             onDraft={(next) => setDraft(kept(next))}
             onSave={save}
+            pointing={panel === 'match' ? bench.pointing?.at : undefined}
+            onPoint={point}
             horizon={panel === 'scene' || bench.grounded ? background.scene.horizon : null}
             onHorizon={(horizon) =>
               void changeBackground(background, { scene: { ...background.scene, horizon } }, 'horizon')
@@ -193,6 +208,7 @@ function OneFrame({
               background={background}
               shootId={shoot.id}
               backgrounds={backgrounds}
+              bench={bench}
               measured={measured}
               placement={placement}
               feet={frame.cut !== null && !goesOnBelow(frame.cut.quality.extent)}

@@ -1,6 +1,8 @@
 import { styled } from '@mui/material';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
+import { srgbToLinear } from '../../../core/colour/transfer.ts';
+import type { Rgb } from '../../../core/plan/exposure.ts';
 import { clampPlacement, placedRectangle, type Placement } from '../../../core/place/placement.ts';
 import { sceneRanges } from '../../../core/place/scene.ts';
 import { snapped, type Guide, type Snapping } from '../../../core/place/snapped.ts';
@@ -38,6 +40,13 @@ const Stand = styled('div')`
     pointer-events: none;
     z-index: 1;
   }
+  & .pointing {
+    position: absolute;
+    inset: 0;
+    cursor: crosshair;
+    touch-action: none;
+    z-index: 2;
+  }
   & .horizon {
     position: absolute;
     left: 0;
@@ -72,6 +81,8 @@ export function Stage({
   horizon,
   onDraft,
   onSave,
+  pointing,
+  onPoint,
   onHorizon,
 }: {
   frame: Frame;
@@ -83,6 +94,10 @@ export function Stage({
   horizon: number | null;
   onDraft: (placement: Placement) => void;
   onSave: (placement: Placement) => void;
+  /** Where a place is to be pointed at, if anywhere. */
+  pointing: 'person' | 'there' | undefined;
+  /** Is given the linear colour there. */
+  onPoint: (rgb: Rgb) => void;
   onHorizon: (horizon: number) => void;
 }) {
   const { placement } = drawn;
@@ -200,6 +215,21 @@ export function Stage({
               onPointerUp={end}
             />
           </div>
+          {pointing && (
+            <div
+              className="pointing"
+              role="button"
+              tabIndex={0}
+              aria-label={pointing === 'person' ? 'A place on the person' : 'A place of the background'}
+              onPointerDown={(event) => {
+                event.preventDefault();
+                const box = event.currentTarget.getBoundingClientRect();
+                const rgb =
+                  canvas.current && colourAt(canvas.current, event.clientX - box.left, event.clientY - box.top);
+                if (rgb) onPoint(rgb);
+              }}
+            />
+          )}
           {horizon !== null && (
             <HorizonLine key={horizon} horizon={horizon} height={size.height} onHorizon={onHorizon} />
           )}
@@ -207,6 +237,25 @@ export function Stage({
       </div>
     </Stand>
   );
+}
+
+/** Pixels to each side of a place whose mean is its colour. */
+const AROUND = 2;
+
+/** The linear colour of a place of the shown picture. */
+function colourAt(canvas: HTMLCanvasElement, x: number, y: number): Rgb | undefined {
+  const side = 2 * AROUND + 1;
+  const shown = canvas.getContext('2d')?.getImageData(Math.round(x) - AROUND, Math.round(y) - AROUND, side, side);
+  if (!shown) return undefined;
+  const sum: Rgb = [0, 0, 0];
+  let count = 0;
+  for (let i = 0; i < shown.data.length; i += 4) {
+    // Beyond the picture.
+    if (shown.data[i + 3] === 0) continue;
+    for (let c = 0; c < 3; c++) sum[c] += srgbToLinear(shown.data[i + c] / 255);
+    count++;
+  }
+  return count ? (sum.map((v) => v / count) as Rgb) : undefined;
 }
 
 /** The horizon of the scene, to take hold of. */

@@ -44,6 +44,14 @@ export function useLook(shoot: Shoot, frame: Frame, background: Background | und
       if (scope === 'frame' || name in own) return saveOwn({ ...own, [name]: value }, `${label(name)} of this frame`);
       void changeStyle(shoot.id, background.id, { look: { [name]: value } }, `${label(name)} on ${background.name}`);
     },
+    /** Several settings as one step. */
+    keepAll: (part: Partial<Look>, what: string): void => {
+      setDraft(undefined);
+      if (!background) return;
+      if (scope === 'frame' || Object.keys(part).some((name) => name in own))
+        return saveOwn({ ...own, ...part }, `${what}, this frame`);
+      void changeStyle(shoot.id, background.id, { look: part }, `${what} on ${background.name}`);
+    },
     /** The frame is as its style again in one setting. */
     takeBack: (name: keyof Look): void => {
       const { [name]: _, ...rest } = own;

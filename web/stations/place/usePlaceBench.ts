@@ -1,7 +1,11 @@
 import { useState } from 'react';
-import { eyesAbove, type AlikeWay, type PlacedView } from '../../../core/place/index.ts';
+import type { Rgb } from '../../../core/plan/exposure.ts';
+import { eyesAbove, type AlikeWay, type Histograms, type PlacedView } from '../../../core/place/index.ts';
 
 export const panels = { background: 'Stand', scene: 'Scene', match: 'Match', joining: 'Joining', all: 'Over all' };
+
+/** Two places that should look alike are pointed at: first on the person. */
+export type Pointing = { at: 'person' } | { at: 'there'; person: Rgb };
 
 /** What stays open from frame to frame. */
 export type PlaceBench = ReturnType<typeof usePlaceBench>;
@@ -12,5 +16,22 @@ export function usePlaceBench() {
   const [eyesHigh, setEyesHigh] = useState(eyesAbove.default);
   const [grounded, setGrounded] = useState(false);
   const [alike, setAlike] = useState<AlikeWay>('scale');
-  return { view, setView, panel, setPanel, eyesHigh, setEyesHigh, grounded, setGrounded, alike, setAlike };
+  const [histograms, setHistograms] = useState<Histograms>();
+  const [pointing, setPointing] = useState<Pointing>();
+  return {
+    histograms,
+    setHistograms,
+    pointing,
+    setPointing,
+    view,
+    setView,
+    panel,
+    setPanel,
+    eyesHigh,
+    setEyesHigh,
+    grounded,
+    setGrounded,
+    alike,
+    setAlike,
+  };
 }

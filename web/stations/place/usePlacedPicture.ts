@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
-import type { Look, Measured, PlacedView, Placement } from '../../../core/place/index.ts';
+import type { Histograms, Look, Measured, PlacedView, Placement } from '../../../core/place/index.ts';
 import type { Extras } from '../../../core/place/extras.ts';
 import { pictures } from '../../state/api.ts';
 import { attempt, useStore } from '../../state/store.ts';
@@ -15,6 +15,8 @@ export interface Drawn {
   measured: Measured | undefined;
   extras: Extras;
   view: PlacedView;
+  /** Is told how bright both are, as often as they change. */
+  onHistograms?: (histograms: Histograms) => void;
 }
 
 /** Draws the cut on the background into a canvas of `width` pixels, following every change. */
@@ -22,7 +24,7 @@ export function usePlacedPicture(
   frame: Frame,
   background: Background,
   width: number,
-  { placement, look, measured, extras, view }: Drawn,
+  { placement, look, measured, extras, view, onHistograms }: Drawn,
 ): { canvas: RefObject<HTMLCanvasElement | null>; ready: boolean } {
   const { remote: worker } = usePictureWorker();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -65,8 +67,10 @@ export function usePlacedPicture(
       context.canvas.height = pixels.height;
       context.putImageData(pixels, 0, 0);
       setReady(true);
+      const histograms = onHistograms && (await worker.histograms());
+      if (histograms) onHistograms?.(histograms);
     });
-  }, [worker, ask, loaded, wanted, x, y, height, settings, also, measured, view]);
+  }, [worker, ask, loaded, wanted, x, y, height, settings, also, measured, view, onHistograms]);
   return { canvas, ready };
 }
 
