@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
 /** Files of tests that use the sample shoot, which is there once. */
-const onSample = ['access', 'extract', 'path', 'shoots', 'touches'].map((name) => `${name}.spec.ts`);
+const onSample = ['access', 'extract', 'path', 'place', 'shoots', 'touches'].map((name) => `${name}.spec.ts`);
 
 export default defineConfig({
   testDir: 'e2e',

@@ -66,7 +66,7 @@ export function Backgrounds({
   }, []);
   const { getRootProps, getInputProps, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
   return (
-    <section {...getRootProps()} aria-label="Backgrounds">
+    <section {...getRootProps()} role="region" aria-label="Backgrounds">
       <Box component="h2" sx={{ pb: 1 }}>
         Background
       </Box>

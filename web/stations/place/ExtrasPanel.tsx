@@ -48,7 +48,7 @@ export function ExtrasPanel({
 function Part({ title, note, children }: { title: string; note: string; children: ReactNode }) {
   return (
     <Accordion slotProps={{ heading: { component: 'h3' }, transition: { unmountOnExit: true } }} sx={{ mt: 0.75 }}>
-      <AccordionSummary>
+      <AccordionSummary id={`part-${title}`.replace(' ', '-')} aria-controls={`in-${title}`.replace(' ', '-')}>
         <span>
           {title} <span className="figure quiet">{note}</span>
         </span>

@@ -79,7 +79,9 @@ export function LookPanel({
           <p className="quiet">
             {background.scene.lightFrom === null &&
               'A match changes colours and turns no light until its side is marked under Scene. '}
-            Skin is turned by no more than <span className="figure">{matchBounds.skinTurn}°</span> of hue.
+            Skin is turned by no more than{' '}
+            <span className="figure">{measured?.balls ? matchBounds.skinTurnByBalls : matchBounds.skinTurn}°</span> of
+            hue.
           </p>
           <PointAtPair bench={bench} />
           <Group group="hand" look={look} />
@@ -123,7 +125,9 @@ function Histogram({ bench: { histograms } }: { bench: PlaceBench }) {
       slotProps={{ heading: { component: 'h3' }, transition: { unmountOnExit: true, mountOnEnter: true } }}
       sx={{ mt: 0.75 }}
     >
-      <AccordionSummary>Brightness of both</AccordionSummary>
+      <AccordionSummary id="brightness" aria-controls="brightness-chart">
+        Brightness of both
+      </AccordionSummary>
       <AccordionDetails>
         <Suspense fallback={<span className="quiet">…</span>}>
           {histograms && <HistogramChart histograms={histograms} />}
@@ -220,7 +224,9 @@ function Group({ group, look, open }: { group: LookGroup; look: LookBench; open?
       slotProps={{ heading: { component: 'h3' }, transition: { unmountOnExit: true } }}
       sx={{ mt: 0.75 }}
     >
-      <AccordionSummary>{lookGroups[group]}</AccordionSummary>
+      <AccordionSummary id={`group-${group}`} aria-controls={`settings-${group}`}>
+        {lookGroups[group]}
+      </AccordionSummary>
       <AccordionDetails>
         <LookSettings group={group} look={look} />
       </AccordionDetails>
