@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { lookFacts, lookSettings, type Look, type LookSetting } from '../core/place/look.ts';
 import { cardFonts, cardPlaces, cardRanges, LONGEST_LINE, MOST_LINES, type Card } from '../core/place/card.ts';
 import { layerPlaces, layerWays, MOST_LAYERS, type Extras, type Layer } from '../core/place/extras.ts';
+import { MOST_OTHERS, otherPlaces, type Other } from '../core/place/people.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
 import { hexColour, paintWays } from '../core/place/paint.ts';
 import { sceneRanges, type SceneFacts } from '../core/place/scene.ts';
@@ -122,12 +123,25 @@ const tones: z.ZodType<Tones> = z.object({
 /** Null where nothing is solid. */
 export const tonesSchema = z.object({ tones: tones.nullable() });
 
+export const otherSchema: z.ZodType<Other> = z
+  .object({
+    frameId: id,
+    x: ranged(placementFacts.x),
+    y: ranged(placementFacts.y),
+    height: ranged(placementFacts.height),
+    mirrored: z.boolean(),
+    where: z.enum(namesOf(otherPlaces)),
+  })
+  .strict();
+
 export const placementSchema = z
   .object({
     backgroundId: id,
     x: ranged(placementFacts.x),
     y: ranged(placementFacts.y),
     height: ranged(placementFacts.height),
+    /** Who else is in the picture, the farthest first; kept as it is where several frames are placed at once. */
+    others: z.array(otherSchema).max(MOST_OTHERS).optional(),
     /** Where this frame differs from its background's style. */
     look: lookPartSchema.default({}),
   })

@@ -123,7 +123,7 @@ describe('placing', () => {
     const [{ id }] = await all();
     const { body } = await place({ backgroundId: id, ...at }, frameIds.slice(0, 2));
     expect(body.map((frame) => frame.id).sort()).toEqual(frameIds.slice(0, 2));
-    for (const { placement } of body) expect(placement).toEqual({ backgroundId: id, ...at, look: {} });
+    for (const { placement } of body) expect(placement).toEqual({ backgroundId: id, ...at, look: {}, others: [] });
     expect(await f.database.select().from(placements)).toHaveLength(2);
   });
 
@@ -141,8 +141,8 @@ describe('placing', () => {
       places: [{ id: frameIds[1], x: 0.1, y: 0.9, height: 0.5 }],
     });
     const of = (n: number): Frame['placement'] | undefined => body.find((frame) => frame.id === frameIds[n])?.placement;
-    expect(of(0)).toEqual({ backgroundId: id, ...at, look: { haze: 0.2 } });
-    expect(of(1)).toEqual({ backgroundId: id, x: 0.1, y: 0.9, height: 0.5, look: { haze: 0.2 } });
+    expect(of(0)).toEqual({ backgroundId: id, ...at, look: { haze: 0.2 }, others: [] });
+    expect(of(1)).toEqual({ backgroundId: id, x: 0.1, y: 0.9, height: 0.5, look: { haze: 0.2 }, others: [] });
     const wrong = { placement: { backgroundId: id, ...at, look: { haze: 9 } } };
     expect(await f.call('PUT', `/shoots/${shootId}/placements`, wrong)).toMatchObject({ status: 400 });
   });
@@ -446,6 +446,25 @@ describe('a finished picture', () => {
     const grade = await (await fetch(`${f.address}/api/shoots/${shootId}/styles/${dusk.id}/grade.cube`)).text();
     const read = readCube(grade);
     expect(read.ok && [...read.cube.data.slice(-3)].map((v) => Math.round(100 * v))).toEqual([74, 100, 100]);
+
+    // Somebody else stands before the person, in the sheet and handed over alike; all at once keeps who stands with whom.
+    const beside = { frameId: frameIds[1], x: 0.15, y: 1, height: 0.5, mirrored: false, where: 'front' };
+    const withOther = { backgroundId: dusk.id, x: 0.7, y: 1, height: 0.9, others: [beside] };
+    expect((await place(withOther, [first])).body[0].placement?.others).toEqual([beside]);
+    await place({ backgroundId: dusk.id, x: 0.7, y: 1, height: 0.9 }, frameIds.slice(0, 2));
+    const kept = (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body.frames.find(({ id }) => id === first);
+    expect(kept?.placement?.others).toEqual([beside]);
+    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.idle();
+    const group = (await f.database.select().from(deliveryFiles).where(eq(deliveryFiles.frameId, first))).at(-1);
+    const both = await sharp(await f.store.need(group?.file ?? '', 'this cut'))
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+    // The other's middle, where there is only background without them.
+    const there = (of: Buffer): number => at(of, 18, 150)[1];
+    expect(there(both)).toBeGreaterThan(there(handed) + 20);
+    files.push(group as (typeof files)[number]);
 
     // Who left the library leaves the pictures, too, and stops nothing.
     await f.database.delete(lutsTable);

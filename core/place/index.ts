@@ -70,6 +70,7 @@ export {
   type CardPlace,
   type Drawn,
 } from './card.ts';
+export { MOST_OTHERS, otherPlaces, placedPeople, type Other, type OtherPlace, type PlacedPerson } from './people.ts';
 export { byPair } from './pairs.ts';
 export { histogramsOf, type Histograms } from './histograms.ts';
 export { fitBallLight, lightAt, type BallLight, type Facing } from './ballLight.ts';

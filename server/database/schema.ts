@@ -40,6 +40,7 @@ import {
   lookPartSchema,
   lookSchema,
   marksSchema,
+  otherSchema,
   masksSchema,
   pictureKinds,
   planSchema,
@@ -54,6 +55,7 @@ import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/
 import type { Face } from '../../core/persons/faces.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
+import type { Other } from '../../core/place/people.ts';
 import type { SceneFacts } from '../../core/place/scene.ts';
 import type { Review } from '../../core/touch/review.ts';
 import type { Plan } from '../../core/plan/index.ts';
@@ -202,6 +204,9 @@ export const placements = mysqlTable(
     look: json<Partial<Look>>('look', lookPartSchema)
       .notNull()
       .default(sql`'{}'`),
+    others: json<Other[]>('others', z.array(otherSchema))
+      .notNull()
+      .default(sql`'[]'`),
   },
   (table) => [index('placements_background').on(table.backgroundId)],
 );

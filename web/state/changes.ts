@@ -161,7 +161,14 @@ function savePlacement(
   return change({
     kind: 'frames',
     ids,
-    lay: (frame) => ({ ...frame, placement: placement && { ...placement, ...own.get(frame.id) } }),
+    lay: (frame) => ({
+      ...frame,
+      placement: placement && {
+        ...placement,
+        others: ids.length === 1 ? placement.others : frame.placement?.others,
+        ...own.get(frame.id),
+      },
+    }),
     send: () => api.place(shootId, placement, ids, places),
   });
 }

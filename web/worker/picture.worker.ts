@@ -21,7 +21,7 @@ import {
   histogramsOf,
   judgingTones,
   onBackground,
-  placedPicture,
+  placedPeople,
   plainLook,
   readCube,
   shownAs,
@@ -37,6 +37,7 @@ import {
   type LayerWay,
   type Look as PlacedLook,
   type Measured,
+  type OtherPlace,
   type PlacedView,
   type Tone,
   type Placement,
@@ -256,16 +257,34 @@ const worker = {
     measured: Measured | undefined,
     view: PlacedView,
     extras: ShownExtras,
+    others: readonly ShownOther[] = [],
   ): Promise<ImageData | undefined> {
     const before = view === 'before';
     const also = before ? {} : await alsoOf(extras);
+    const beside = await Promise.all(
+      others.map(async ({ address, ...other }) => ({ ...other, cutout: await once(address, fetchCutout) })),
+    );
     if (!cutout || !background) return undefined;
-    const picture = placedPicture(cutout, background, placement, before ? plainLook : look, measured, also);
+    const shownLook = before ? { ...plainLook, mirrorPerson: look.mirrorPerson, turn: look.turn } : look;
+    const { mirrorPerson: mirrored, turn } = shownLook;
+    const at = (where: OtherPlace) =>
+      beside.filter((other) => other.where === where).map((other) => ({ ...other, turn: 0 }));
+    const people = [...at('behind'), { cutout, placement, mirrored, turn, measured }, ...at('front')];
+    const picture = placedPeople(people, background, shownLook, also);
     lastPlaced = { picture, cutout, placement, mirrored: look.mirrorPerson };
     const pixels = toImageData(shownPlaced(picture, view));
     return transfer(pixels, [pixels.data.buffer]);
   },
 };
+
+/** Somebody else in a finished picture, by the address of their cut. */
+export interface ShownOther {
+  address: string;
+  placement: Placement;
+  mirrored: boolean;
+  where: OtherPlace;
+  measured: Measured | undefined;
+}
 
 /** Extras of a finished picture by their addresses. */
 export interface ShownExtras {

@@ -60,6 +60,7 @@ export async function readFrames(
             y: placement.y,
             height: placement.height,
             look: placement.look,
+            others: placement.others,
           }
         : null,
       picture: frame.file.slice(0, 16),

@@ -17,6 +17,7 @@ import {
 import { flawOf } from '../../database/sound.ts';
 import { defined, ready } from '../../jobs/definition.ts';
 import { filedExtras } from '../place/extras.ts';
+import { filedOthers } from '../place/filedOthers.ts';
 import { knownLight } from '../place/knownLight.ts';
 import { lookOf } from '../place/readStyles.ts';
 import type { MadeFile } from './filesTask.ts';
@@ -55,6 +56,7 @@ export const deliverJob = defined({
       placement && background
         ? {
             background: background.file,
+            others: await filedOthers(database, placement.others, background.scene),
             light: await knownLight(database, frame.setupId, background.scene),
             placement: { x: placement.x, y: placement.y, height: placement.height },
             look,

@@ -1,12 +1,13 @@
 import type { Order } from '../../../core/cut/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
-import { placedPicture, type Look, type Placement } from '../../../core/place/index.ts';
+import { placedPeople, type Look, type Placement } from '../../../core/place/index.ts';
 import { decodePicture } from '../../pictures/decode.ts';
 import { encodePicture, extensions, toSixteen, type PictureFormat } from '../../pictures/encode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { cutByOrder } from '../extract/cutTask.ts';
 import { alsoOf, type FiledExtras } from '../place/extras.ts';
+import { peopleOf, type FiledOther } from '../place/filedOthers.ts';
 import type { KnownLight } from '../place/knownLight.ts';
 import { measuredOf } from '../place/finishedTask.ts';
 
@@ -24,6 +25,7 @@ export interface FilesInput {
     placement: Placement;
     look: Look;
     extras?: FiledExtras;
+    others: FiledOther[];
   } | null;
 }
 export interface MadeFile {
@@ -61,26 +63,28 @@ export async function makeFiles(input: FilesInput, { store }: Bench): Promise<Fi
     await write('cutout', cutout === 'png16' && cut.depth === 8 ? await atSixteen(input, store) : stored, cutout);
   if (finished) {
     const background = await decodePicture(await store.need(finished.background, 'the background'), 'background');
-    const { look, placement, extras } = finished;
+    const { look, placement, extras, others } = finished;
     const { width, height } = background;
+    const file = { file: finished.background, width, height };
     const measured = await measuredOf(
       {
         cut: { ...cut, width: stored.width, height: stored.height },
-        background: { file: finished.background, width, height },
+        background: file,
         light: finished.light,
         placement,
         look,
+        others,
       },
       store,
     );
-    const picture = placedPicture(
-      stored,
-      background,
-      placement,
-      look,
-      measured,
-      await alsoOf(extras, background, store),
+    const people = await peopleOf(
+      { cutout: stored, placement, mirrored: look.mirrorPerson, turn: look.turn, measured },
+      others,
+      file,
+      async (of) => decodeCutout(await store.need(of.file, 'this cut'), of.depth),
+      store,
     );
+    const picture = placedPeople(people, background, look, await alsoOf(extras, background, store));
     await write('finished', picture, finished.format, finished.quality);
   }
   return { files };

@@ -1,16 +1,18 @@
 import {
   isPlain,
-  placedPicture,
+  placedPeople,
   type Look,
   type Measured,
   type Placement,
   type Size,
 } from '../../../core/place/index.ts';
+import type { EncodedRaster } from '../../../core/image/raster.ts';
 import { fromRaster } from '../../pictures/encode.ts';
 import { cutoutOfHeight, workingRaster } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { alsoOf, type FiledExtras } from './extras.ts';
+import { peopleOf, type FiledOther } from './filedOthers.ts';
 import type { KnownLight } from './knownLight.ts';
 import { storedTones } from './tones.ts';
 
@@ -22,6 +24,7 @@ export interface Finished {
   placement: Placement;
   look: Look;
   extras?: FiledExtras;
+  others: FiledOther[];
 }
 
 /** What both are matched by; undefined if nothing is to be matched, or nothing solid is there. */
@@ -40,12 +43,17 @@ export async function smallFinished(
   { most, ...finished }: Finished & { most: number },
   { store }: Bench,
 ): Promise<{ picture: Uint8Array }> {
-  const { cut, background, placement, look, extras } = finished;
+  const { cut, background, placement, look, extras, others } = finished;
   const behind = await workingRaster(await store.need(background.file, 'the background'), background, most);
-  const height = Math.max(1, Math.min(cut.height, Math.round(placement.height * behind.height)));
-  const cutout = await cutoutOfHeight(await store.need(cut.file, 'this cut'), height);
+  const open = async (of: Finished['cut'], share: number): Promise<EncodedRaster> => {
+    const height = Math.max(1, Math.min(of.height, Math.round(share * behind.height)));
+    return cutoutOfHeight(await store.need(of.file, 'this cut'), height);
+  };
+  const cutout = await open(cut, placement.height);
   const measured = await measuredOf(finished, store);
   const also = await alsoOf(extras, behind, store);
-  const picture = placedPicture(cutout, behind, placement, look, measured, also);
+  const main = { cutout, placement, mirrored: look.mirrorPerson, turn: look.turn, measured };
+  const people = await peopleOf(main, others, background, open, store);
+  const picture = placedPeople(people, behind, look, also);
   return { picture: await fromRaster(picture).jpeg({ quality: 86 }).toBuffer() };
 }

@@ -32,7 +32,14 @@ export async function placeFrames(
     await startStyle(database, shootId, placement.backgroundId);
     await database
       .insert(placements)
-      .values(ids.map((frameId) => ({ frameId, ...placement, ...own.get(frameId) })))
+      .values(
+        ids.map((frameId) => ({
+          frameId,
+          ...placement,
+          others: ids.length === 1 ? (placement.others ?? []) : [],
+          ...own.get(frameId),
+        })),
+      )
       .onDuplicateKeyUpdate({
         set: {
           backgroundId: sql`values(background_id)`,
@@ -40,6 +47,7 @@ export async function placeFrames(
           y: sql`values(y)`,
           height: sql`values(height)`,
           look: sql`values(look)`,
+          ...(ids.length === 1 ? { others: sql`values(others)` } : {}),
         },
       });
   }

@@ -17,6 +17,7 @@ import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
 import { decodeLayer, stacked, thumbnail, workingCopy } from '../../pictures/views.ts';
 import { addBackground, changeBackground, paintBackground } from './backgrounds.ts';
 import { cardPicture, fieldsOf, filedExtras } from './extras.ts';
+import { filedOthers } from './filedOthers.ts';
 import { knownLight } from './knownLight.ts';
 import { addLut, readLuts } from './luts.ts';
 import { storedCube } from './storedCube.ts';
@@ -104,6 +105,7 @@ export function placeRoutes(context: Context): Router {
           width: background.width,
           height: background.height,
         },
+        others: await filedOthers(database, on.others ?? [], background.scene),
         light: await knownLight(database, frame.setupId, background.scene),
         placement: { x: on.x, y: on.y, height: on.height },
         look,

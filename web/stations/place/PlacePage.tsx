@@ -4,7 +4,7 @@ import { Link as RouterLink } from 'react-router';
 import type { Background, Frame, Shoot } from '../../../contract/index.ts';
 import { clampPlacement, defaultPlacement, goesOnBelow, type Placement } from '../../../core/place/placement.ts';
 import type { Rgb } from '../../../core/plan/exposure.ts';
-import { byPair, placedViews, type PlacedView } from '../../../core/place/index.ts';
+import { byPair, placedViews, type Other, type PlacedView } from '../../../core/place/index.ts';
 import { Example } from '../../shared/Example.tsx';
 import { FrameRows } from '../../shared/FrameRows.tsx';
 import { useKeys } from '../../shared/keys.ts';
@@ -22,7 +22,8 @@ import { StandingPanel } from './StandingPanel.tsx';
 import { groundOf, snappingOf } from './ground.ts';
 import { panels, usePlaceBench, type PlaceBench } from './usePlaceBench.ts';
 import { useLook } from './useLook.ts';
-import { useMeasured } from './useMeasured.ts';
+import { OthersPanel } from './OthersPanel.tsx';
+import { useMeasured, useOthers } from './useMeasured.ts';
 
 /** Putting people on backgrounds: one frame or all, by drag, keys and numbers. */
 export function PlacePage() {
@@ -116,6 +117,18 @@ function OneFrame({
   const placement = draft ?? saved ?? defaultPlacement;
   const look = useLook(shoot, frame, background);
   const measured = useMeasured(frame, background);
+  const others = saved?.others ?? [];
+  const [held, hold] = useState<number>();
+  const other = held === undefined ? undefined : others[held];
+  const otherFrame = other && cut.find(({ id }) => id === other.frameId);
+  const heldOther = other && otherFrame && { n: held as number, other, frame: otherFrame };
+  const [otherDraft, setOtherDraft] = useState<Placement>();
+  const laid = others.map((one, n) => (n === held && otherDraft ? { ...one, ...otherDraft } : one));
+  const beside = useOthers(laid, cut, background);
+  const saveOthers = (next: Other[], what: string): void => {
+    setOtherDraft(undefined);
+    if (saved) void placeFrames(shoot.id, [frame], { ...saved, others: next }, what);
+  };
   const views = Object.keys(placedViews) as PlacedView[];
   useKeys('place', { view: (key) => setView(views[Number(key) - 1]) });
   const ground = groundOf(frame, background, look.look.mirrorPerson, bench.eyesHigh);
@@ -133,7 +146,7 @@ function OneFrame({
     void placeFrames(
       shoot.id,
       [frame],
-      { backgroundId: background.id, x, y, height, look: saved?.look ?? {} },
+      { backgroundId: background.id, x, y, height, look: saved?.look ?? {}, others },
       'placement',
     );
   };
@@ -159,11 +172,28 @@ function OneFrame({
               measured,
               view,
               extras: look.extras,
+              others: beside,
               onHistograms: panel === 'match' ? bench.setHistograms : undefined,
             }}
-            snapping={bench.grounded ? undefined : snappingOf(frame, look.look.mirrorPerson)}
-            onDraft={(next) => setDraft(kept(next))}
-            onSave={save}
+            held={
+              heldOther ? { frame: heldOther.frame, placement: otherDraft ?? heldOther.other } : { frame, placement }
+            }
+            snapping={
+              heldOther
+                ? snappingOf(heldOther.frame, heldOther.other.mirrored)
+                : bench.grounded
+                  ? undefined
+                  : snappingOf(frame, look.look.mirrorPerson)
+            }
+            onDraft={(next) => (heldOther ? setOtherDraft(next) : setDraft(kept(next)))}
+            onSave={(next) => {
+              if (!heldOther) return save(next);
+              const { x, y, height } = clampPlacement(next);
+              saveOthers(
+                others.map((one, n) => (n === heldOther.n ? { ...one, x, y, height } : one)),
+                'where another stands',
+              );
+            }}
             pointing={panel === 'match' ? bench.pointing?.at : undefined}
             onPoint={point}
             horizon={panel === 'scene' || bench.grounded ? background.scene.horizon : null}
@@ -225,6 +255,19 @@ function OneFrame({
               mirrored={look.look.mirrorPerson}
               turn={look.look.turn}
               bench={bench}
+              others={
+                background && (
+                  <OthersPanel
+                    frame={frame}
+                    cut={cut}
+                    others={others}
+                    held={heldOther?.n}
+                    placement={placement}
+                    onHold={hold}
+                    onChange={saveOthers}
+                  />
+                )
+              }
               ground={ground}
               light={measured && <OtherSide look={look} measured={measured} scene={background?.scene} />}
               onSave={save}

@@ -66,7 +66,7 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
                 frame,
                 lookOf(frame),
                 styleOf(frame)?.extras ?? noExtras,
-                lightName(frame, backgroundOf(frame), checks),
+                lightName(frame, backgroundOf(frame), checks, frames),
               )
             : pictures.latestThumbnail(frame)
         }

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import type { Background, Frame } from '../../../contract/index.ts';
 import { srgbToLinear } from '../../../core/colour/transfer.ts';
 import type { Rgb } from '../../../core/plan/exposure.ts';
-import { clampPlacement, placedRectangle, type Placement } from '../../../core/place/placement.ts';
+import { clampPlacement, placedRectangle, type Placement, type Size } from '../../../core/place/placement.ts';
 import { sceneRanges } from '../../../core/place/scene.ts';
 import { snapped, type Guide, type Snapping } from '../../../core/place/snapped.ts';
 import { usePlacedPicture, type Drawn } from './usePlacedPicture.ts';
@@ -77,6 +77,7 @@ export function Stage({
   frame,
   background,
   drawn,
+  held: moved,
   snapping,
   horizon,
   onDraft,
@@ -88,6 +89,8 @@ export function Stage({
   frame: Frame;
   background: Background;
   drawn: Drawn;
+  /** Whose outline is taken hold of, and where they stand. */
+  held: { frame: Size; placement: Placement };
   /** Where the person is in the frame; drags are brought to guides, unless Alt is held. */
   snapping: Snapping | undefined;
   /** Where the horizon's line is drawn, as a share from the top; null for none. */
@@ -100,7 +103,7 @@ export function Stage({
   onPoint: (rgb: Rgb) => void;
   onHorizon: (horizon: number) => void;
 }) {
-  const { placement } = drawn;
+  const { placement } = moved;
   const stage = useRef<HTMLDivElement>(null);
   const [guides, setGuides] = useState<Guide[]>([]);
   const [box, setBox] = useState<{ width: number; height: number }>();
@@ -120,7 +123,7 @@ export function Stage({
     height: Math.max(1, Math.round(background.height * scale)),
   };
   const { canvas, ready } = usePlacedPicture(frame, background, box ? size.width : 0, drawn);
-  const rectangle = placedRectangle(frame, size, placement);
+  const rectangle = placedRectangle(moved.frame, size, placement);
 
   const start = (grip: boolean) => (event: PointerEvent<HTMLElement>) => {
     event.stopPropagation();
@@ -132,14 +135,15 @@ export function Stage({
     if (!held) return;
     const dx = event.clientX - held.x;
     const dy = event.clientY - held.y;
-    const moved = clampPlacement(
+    const dragged = clampPlacement(
       held.grip
         ? { ...held.from, height: held.from.height - dy / size.height }
         : { ...held.from, x: held.from.x + dx / size.width, y: held.from.y + dy / size.height },
     );
-    const brought = snapping && !held.grip && !event.altKey ? snapped(frame, background, snapping, moved) : undefined;
+    const brought =
+      snapping && !held.grip && !event.altKey ? snapped(moved.frame, background, snapping, dragged) : undefined;
     setGuides(brought?.guides ?? []);
-    held.to = brought?.placement ?? moved;
+    held.to = brought?.placement ?? dragged;
     onDraft(held.to);
   };
   const end = (): void => {

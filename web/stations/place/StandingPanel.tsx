@@ -33,6 +33,8 @@ interface Props {
   turn: number;
   bench: PlaceBench;
   ground: Ground | undefined;
+  /** Who else is in the picture. */
+  others: ReactNode;
   /** What is said of the light. */
   light: ReactNode;
   onSave: (placement: Placement) => void;
@@ -58,7 +60,9 @@ export function StandingPanel(props: Props) {
     const label = on.length === 1 ? 'background' : `background of ${on.length} frames`;
     // In which points a frame differs belongs to the background it differs on.
     const look = chosen.id === saved?.backgroundId ? saved.look : {};
-    void placeFrames(shootId, on, { backgroundId: chosen.id, x, y, height, look }, label, own);
+    // Several keep whom each has beside them.
+    const others = saved?.others;
+    void placeFrames(shootId, on, { backgroundId: chosen.id, x, y, height, look, others }, label, own);
   };
   return (
     <>
@@ -116,6 +120,7 @@ export function StandingPanel(props: Props) {
               Back to the middle
             </Button>
           </Actions>
+          {props.others}
           <Box component="p" className="quiet" sx={{ pt: 0.75 }}>
             Person and background are mixed in linear light, as a lens would.
             {frame.height < background.height * placement.height * 0.8 && (

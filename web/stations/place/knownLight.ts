@@ -17,11 +17,19 @@ export function ballsOf(
   return person && scene ? { person, scene } : undefined;
 }
 
-/** A name for what is known of the light, so that an address with it names one picture. */
-export function lightName(frame: Frame, background: Background | undefined, checks: readonly Check[]): string {
+/** A name for what is known of the light and of the others in the picture, so that an address with it names one picture. */
+export function lightName(
+  frame: Frame,
+  background: Background | undefined,
+  checks: readonly Check[],
+  frames: readonly Frame[],
+): string {
   const { lightFrom = null, ball = null } = background?.scene ?? {};
   const round = ball && ballRound(frame, checks);
-  return [lightFrom, ball?.red[0], round && `${round.id} ${round.findings?.ball?.light?.red[0]}`]
+  const cuts = (frame.placement?.others ?? []).map(
+    ({ frameId }) => frames.find(({ id }) => id === frameId)?.cut?.version ?? '',
+  );
+  return [lightFrom, ball?.red[0], round && `${round.id} ${round.findings?.ball?.light?.red[0]}`, ...cuts]
     .join(' ')
     .slice(0, 200);
 }

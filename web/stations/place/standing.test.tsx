@@ -190,3 +190,41 @@ describe('over all', () => {
     await expect.poll(() => last().extras.card).toBeNull();
   });
 });
+
+describe('several people in one picture', () => {
+  const two = () => [
+    person(1, { ...size, cut: cutWith(half), placement: at }),
+    person(2, { ...size, cut: cutWith(half), placement: at }),
+  ];
+  const others = () => put().placement.others;
+
+  test('somebody is added from another frame, moved by keys, put in front, and taken out', async () => {
+    show(...two());
+    const panel = within(screen.getByRole('region', { name: 'Others in the picture' }));
+    fireEvent.change(panel.getByLabelText('Add'), { target: { value: '2' } });
+    await expect.poll(others).toMatchObject([{ frameId: 2, where: 'behind', mirrored: false, height: 0.8 }]);
+    const [{ x }] = others() ?? [];
+    fireEvent.keyDown(screen.getByRole('application'), { key: 'ArrowRight' });
+    await expect.poll(() => others()?.[0].x).toBeCloseTo(x + 0.005);
+    expect(put().placement.x, 'the frame’s own person').toBe(0.5);
+    const other = within(panel.getByRole('group', { name: 'F2.jpg' }));
+    fireEvent.change(other.getByLabelText('Stands'), { target: { value: 'front' } });
+    await expect.poll(() => others()?.[0].where).toBe('front');
+    fireEvent.click(panel.getByRole('radio', { name: 'Move F1.jpg' }));
+    fireEvent.keyDown(screen.getByRole('application'), { key: 'ArrowRight' });
+    await expect.poll(() => put().placement.x).toBeCloseTo(0.505);
+    expect(others()).toHaveLength(1);
+    fireEvent.click(other.getByRole('button', { name: 'Take F2.jpg out' }));
+    await expect.poll(others).toEqual([]);
+  });
+
+  test('putting all here copies nobody into the other pictures', async () => {
+    const [first, second] = two();
+    const beside = [{ frameId: 2, x: 0.2, y: 1, height: 0.8, mirrored: false, where: 'front' as const }];
+    show({ ...first, placement: { ...at, others: beside } }, second);
+    fireEvent.click(screen.getByRole('button', { name: 'Put all 2 frames here, like this' }));
+    await expect.poll(() => put().frameIds).toEqual([1, 2]);
+    fireEvent.click(screen.getByRole('button', { name: /^F2/ }));
+    expect(screen.queryByRole('radio')).toBeNull();
+  });
+});

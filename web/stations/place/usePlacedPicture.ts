@@ -5,7 +5,7 @@ import type { Extras } from '../../../core/place/extras.ts';
 import { pictures } from '../../state/api.ts';
 import { attempt, useStore } from '../../state/store.ts';
 import { latestOnly } from '../../worker/latestOnly.ts';
-import type { ShownExtras } from '../../worker/picture.worker.ts';
+import type { ShownExtras, ShownOther } from '../../worker/picture.worker.ts';
 import { usePictureWorker } from '../../worker/usePictureWorker.ts';
 
 /** What is drawn: where the person stands, how person and background are made to agree, and in which view. */
@@ -14,6 +14,7 @@ export interface Drawn {
   look: Look;
   measured: Measured | undefined;
   extras: Extras;
+  others: ShownOther[];
   view: PlacedView;
   /** Is told how bright both are, as often as they change. */
   onHistograms?: (histograms: Histograms) => void;
@@ -24,7 +25,7 @@ export function usePlacedPicture(
   frame: Frame,
   background: Background,
   width: number,
-  { placement, look, measured, extras, view, onHistograms }: Drawn,
+  { placement, look, measured, extras, others, view, onHistograms }: Drawn,
 ): { canvas: RefObject<HTMLCanvasElement | null>; ready: boolean } {
   const { remote: worker } = usePictureWorker();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -50,6 +51,7 @@ export function usePlacedPicture(
 
   const { x, y, height } = placement;
   const settings = JSON.stringify(look);
+  const beside = JSON.stringify(others);
   const also = JSON.stringify(useShownExtras(extras, frame, background, width));
   useEffect(() => {
     if (!worker || loaded !== wanted) return;
@@ -60,6 +62,7 @@ export function usePlacedPicture(
         measured,
         view,
         JSON.parse(also) as ShownExtras,
+        JSON.parse(beside) as ShownOther[],
       );
       const context = canvas.current?.getContext('2d');
       if (!pixels || !context) return;
@@ -70,7 +73,7 @@ export function usePlacedPicture(
       const histograms = onHistograms && (await worker.histograms());
       if (histograms) onHistograms?.(histograms);
     });
-  }, [worker, ask, loaded, wanted, x, y, height, settings, also, measured, view, onHistograms]);
+  }, [worker, ask, loaded, wanted, x, y, height, settings, also, beside, measured, view, onHistograms]);
   return { canvas, ready };
 }
 

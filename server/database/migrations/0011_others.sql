@@ -1,0 +1,1 @@
+ALTER TABLE `placements` ADD `others` json DEFAULT '[]' NOT NULL;
