@@ -150,6 +150,17 @@ function OneFrame({
       'placement',
     );
   };
+  const standing = heldOther
+    ? { frame: heldOther.frame, placement: otherDraft ?? heldOther.other }
+    : { frame, placement };
+  const saveHeld = (next: Placement): void => {
+    if (!heldOther) return save(next);
+    const { x, y, height } = clampPlacement(next);
+    saveOthers(
+      others.map((one, n) => (n === heldOther.n ? { ...one, x, y, height } : one)),
+      'where another stands',
+    );
+  };
   return (
     <>
       <Plate aria-label="Picture">
@@ -186,14 +197,7 @@ function OneFrame({
                   : snappingOf(frame, look.look.mirrorPerson)
             }
             onDraft={(next) => (heldOther ? setOtherDraft(next) : setDraft(kept(next)))}
-            onSave={(next) => {
-              if (!heldOther) return save(next);
-              const { x, y, height } = clampPlacement(next);
-              saveOthers(
-                others.map((one, n) => (n === heldOther.n ? { ...one, x, y, height } : one)),
-                'where another stands',
-              );
-            }}
+            onSave={saveHeld}
             pointing={panel === 'match' ? bench.pointing?.at : undefined}
             onPoint={point}
             horizon={panel === 'scene' || bench.grounded ? background.scene.horizon : null}
@@ -270,6 +274,8 @@ function OneFrame({
               }
               ground={ground}
               light={measured && <OtherSide look={look} measured={measured} scene={background?.scene} />}
+              standing={standing.placement}
+              onStand={saveHeld}
               onSave={save}
               onPut={() => setDraft(undefined)}
             />

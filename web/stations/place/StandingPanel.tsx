@@ -38,6 +38,9 @@ interface Props {
   /** What is said of the light. */
   light: ReactNode;
   onSave: (placement: Placement) => void;
+  /** Where whoever is moved stands, be it another in the picture, and how that is kept. */
+  standing: Placement;
+  onStand: (placement: Placement) => void;
   /** Somebody is put on a background. */
   onPut: () => void;
 }
@@ -102,21 +105,21 @@ export function StandingPanel(props: Props) {
                   key={name}
                   label={label}
                   unit={unit}
-                  value={placement[name]}
+                  value={props.standing[name]}
                   min={min}
                   max={max}
                   step={0.005}
                   factor={100}
                   digits={1}
                   fixed
-                  onChange={(value) => onSave({ ...placement, [name]: value })}
+                  onChange={(value) => props.onStand({ ...props.standing, [name]: value })}
                 />
               );
             })}
           </Fields>
           {ground && <KeepGrounded bench={bench} ground={ground} placement={placement} onSave={onSave} />}
           <Actions sx={{ pt: 1.25 }}>
-            <Button variant="text" onClick={() => onSave(defaultPlacement)}>
+            <Button variant="text" onClick={() => props.onStand(defaultPlacement)}>
               Back to the middle
             </Button>
           </Actions>
