@@ -128,6 +128,7 @@ async function sides(): Promise<void> {
   const wrong: string[] = [];
   let told = 0;
   let silent = 0;
+  const mirrored = { should: 0, offered: 0, wrongly: 0 };
   for (let n = 0; n < LIGHTS; n++) {
     const frame = frames[n % frames.length];
     const right = random() < 0.5;
@@ -144,6 +145,13 @@ async function sides(): Promise<void> {
     const { plan, shot } = demoShot(frame, 240);
     const tones = tonesOf(cutOf(takeFrame(plan, { ...shot, noiseless: true, lights }).foreground));
     if (!tones) continue;
+    // The scene's light is marked, from either side.
+    const sceneRight = random() < 0.5;
+    const offered = Math.abs(tones.side) >= plainSides.person && tones.side > 0 !== sceneRight;
+    const should = right !== sceneRight;
+    if (should) mirrored.should++;
+    if (offered && should) mirrored.offered++;
+    if (offered && !should) mirrored.wrongly++;
     if (Math.abs(tones.side) < plainSides.person) silent++;
     else if (tones.side > 0 === right) told++;
     else wrong.push(frame.name);
@@ -154,7 +162,10 @@ async function sides(): Promise<void> {
 | --- | --: |
 | the right side | ${told} (${Math.round((100 * told) / LIGHTS)} %) |
 | nothing, as the sides are too alike | ${silent} |
-| the wrong side | ${wrong.length} |`;
+| the wrong side | ${wrong.length} |
+
+Before scenes whose light is marked at either side, mirroring is offered for ${mirrored.offered} of ${mirrored.should} people who should be mirrored, and for
+${mirrored.wrongly} of the other ${LIGHTS - mirrored.should}.`;
   console.log(table);
   await writeSection('accuracy.md', 'Side of the light on a person', table);
 }

@@ -46,6 +46,9 @@ export type LookSetting =
   | 'shadowSide'
   | 'shadowLength'
   | 'shadowSoftness'
+  | 'behindZoom'
+  | 'behindAcross'
+  | 'behindDown'
   | 'behindBlur'
   | 'behindExposure'
   | 'behindWarmth'
@@ -302,6 +305,30 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
     label: 'Softness',
     effect: 'At the far end of the shadow; at the feet it is sharp.',
   },
+  behindZoom: {
+    ...times,
+    min: 1,
+    max: 3,
+    group: 'background',
+    label: 'Larger',
+    effect: 'A part of it fills the picture.',
+  },
+  behindAcross: {
+    ...share,
+    min: -1,
+    default: 0,
+    group: 'background',
+    label: 'Part at left or right',
+    effect: 'Which part is seen, once it is larger.',
+  },
+  behindDown: {
+    ...share,
+    min: -1,
+    default: 0,
+    group: 'background',
+    label: 'Part above or below',
+    effect: 'Which part is seen, once it is larger.',
+  },
   behindBlur: { ...length, group: 'background', label: 'Blur', effect: 'Out of focus behind the person.' },
   behindExposure: { ...stops, group: 'background', label: 'Exposure', effect: 'Lighter or darker.' },
   behindWarmth: { ...mired, group: 'background', label: 'Warmth', effect: 'Warmer to the right.' },
@@ -367,6 +394,8 @@ const shaping = new Set<string>([
   'shadeFrom',
   'shadeReach',
   'shadeSoftness',
+  'behindAcross',
+  'behindDown',
   'lutStrength',
 ]);
 

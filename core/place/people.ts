@@ -30,6 +30,7 @@ export interface PlacedPerson {
 }
 
 const ofBackground = [
+  'behindZoom',
   'behindBlur',
   'behindExposure',
   'behindWarmth',

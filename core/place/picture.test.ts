@@ -109,17 +109,16 @@ test('every setting does something at both of its ends, changes no input and giv
   });
   const measured: Measured = { person: tones(), scene: there, cut: size, background: size, lightFrom: 1 };
   const shape = { wrap: 1, wrapWidth: 20, contact: 1, ground: 1, wall: 1 };
+  const basis: [RegExp, Partial<Look>][] = [
+    [/^shadow|^wrapWidth/, shape],
+    [/^shade./, { shade: 0.8 }],
+    [/^behind(Across|Down)/, { behindZoom: 2 }],
+    [/^allShadows/, { allExposure: -2 }],
+  ];
   // What only shapes another setting is tried with that one; a look-up table has tests of its own.
   for (const name of lookSettings.filter((one) => one !== 'lutStrength')) {
     const { min, max, none } = lookFacts[name];
-    const base: Partial<Look> =
-      name.startsWith('shadow') || name === 'wrapWidth'
-        ? shape
-        : /^shade./.test(name)
-          ? { shade: 0.8 }
-          : name === 'allShadows'
-            ? { allExposure: -2 }
-            : {};
+    const base = basis.find(([of]) => of.test(name))?.[1] ?? {};
     for (const value of [min, max]) {
       if (value === none || value === base[name as 'wrap']) continue;
       const out = place({ ...base, [name]: value }, light, ball, measured).data;

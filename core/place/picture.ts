@@ -1,7 +1,7 @@
 import { luminance } from '../colour/luminance.ts';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import { gaussianBlur } from '../image/boxBlur.ts';
-import { createPlane, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { createPlane, sameDepth, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { reduceToLinear } from '../image/reduce.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { compositeOnBackground } from './composite.ts';
@@ -11,6 +11,7 @@ import { CHANNELS, at, goesOn, joinColour, joiningOf, joiningRow, OF_PERSON } fr
 import { isPlain, type Look } from './look.ts';
 import { colourChanger, handStep, isNoStep, matchByHand, matchOf, noColourStep, type Measured } from './match.ts';
 import { placedRectangle, type Placement, type Size } from './placement.ts';
+import { reframed } from './reframed.ts';
 import { forPlacedRows } from './resample.ts';
 import { turned } from './turned.ts';
 
@@ -23,14 +24,15 @@ import { turned } from './turned.ts';
  */
 export function placedPicture(
   upright: EncodedRaster,
-  background: EncodedRaster,
+  whole: EncodedRaster,
   standing: Placement,
   wanted: Look,
   measured: Measured | undefined,
   also: Also = {},
 ): EncodedRaster & { channels: 3 } {
   if (isPlain(wanted) && !Object.values(also).some((part) => part && (!Array.isArray(part) || part.length)))
-    return compositeOnBackground(upright, background, standing);
+    return compositeOnBackground(upright, whole, standing);
+  const background = reframed(whole, wanted);
   const { width, height } = background;
   const match = measured ? matchOf(measured, wanted, standing) : matchByHand(wanted);
   const look = match.turn ? { ...wanted, sideLight: Math.max(-1, Math.min(1, wanted.sideLight + match.turn)) } : wanted;
@@ -55,7 +57,7 @@ export function placedPicture(
   const person = colourChanger(match.step);
   const grainScale = measured ? Math.min(1, width / measured.background.width) : 1;
   const grain = match.grain * grainScale;
-  const data = background.data.slice();
+  const data = sameDepth(whole.data, width * height * 3);
   const encode = encoderFor(data);
   const gridRow = new Float32Array((joining.width + 1) * CHANNELS);
   const g = new Float32Array(CHANNELS);

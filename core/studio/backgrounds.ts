@@ -1,6 +1,7 @@
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { fitBallLight, type BallLight, type Facing } from '../place/ballLight.ts';
+import type { Look } from '../place/look.ts';
 import type { SceneFacts } from '../place/scene.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { fractalNoise, noise2, seededRandom } from '../random.ts';
@@ -21,6 +22,8 @@ export interface DemoBackground {
   /** Where its horizon lies, how high it was looked at from, and from where the light comes. */
   facts: Omit<SceneFacts, 'ball'>;
   tags: string[];
+  /** In what its finished pictures differ from the proposed look. */
+  look: Partial<Look>;
   lights: Lights;
 }
 
@@ -32,6 +35,7 @@ export const demoBackgrounds: DemoBackground[] = [
     scene: cliffPath,
     facts: { horizon: 0.47, cameraHeight: 1.35, lightFrom: -0.5 },
     tags: ['outdoors', 'day', 'sea'],
+    look: { haze: 0.04, vignette: 0.15 },
     // A hazy sun from the left, and much sky.
     lights: {
       key: { direction: toward(-0.5, 0.7, 0.5), colour: [0.72, 0.68, 0.62] },
@@ -46,6 +50,7 @@ export const demoBackgrounds: DemoBackground[] = [
     scene: skyOfKites,
     facts: { horizon: 0.88, cameraHeight: 0.9, lightFrom: 0.5 },
     tags: ['outdoors', 'day'],
+    look: { bounceBelow: 0.2 },
     // The sun from the right, sky, and light from the sand.
     lights: {
       key: { direction: toward(0.45, 0.75, 0.5), colour: [0.82, 0.77, 0.68] },
@@ -60,6 +65,7 @@ export const demoBackgrounds: DemoBackground[] = [
     scene: harbourAtDusk,
     facts: { horizon: 0.5, cameraHeight: 1.35, lightFrom: 0.7 },
     tags: ['outdoors', 'evening', 'sea'],
+    look: { glow: 0.3, vignette: 0.2 },
     // Harbour lamps from the right, the last of the sky behind, a dark sky before.
     lights: {
       key: { direction: toward(0.7, 0.35, 0.6), colour: [0.24, 0.16, 0.08] },
@@ -74,6 +80,7 @@ export const demoBackgrounds: DemoBackground[] = [
     scene: netLoft,
     facts: { horizon: null, cameraHeight: null, lightFrom: 0.4 },
     tags: ['indoors'],
+    look: { wall: 0.45, shadowSide: -0.6, shadowLength: 0.6, vignette: 0.25 },
     // One lamp from the upper right, and what the boards throw back.
     lights: {
       key: { direction: toward(0.4, 0.6, 0.6), colour: [0.9, 0.82, 0.7] },

@@ -58,8 +58,14 @@ export function lookOf(style: Partial<Look> | undefined, own: Partial<Look>): Lo
 /**
  * Gives a background its first look in a shoot as somebody is about to be put on it, unless it has one. Where people
  * stand already without one, they stay as they are.
+ * @param look in what it differs from the proposed one.
  */
-export async function startStyle(tx: Transaction | Database, shootId: number, backgroundId: number): Promise<void> {
+export async function startStyle(
+  tx: Transaction | Database,
+  shootId: number,
+  backgroundId: number,
+  look: Partial<Look> = {},
+): Promise<void> {
   const [there] = await tx
     .select({ id: placements.frameId })
     .from(placements)
@@ -67,13 +73,18 @@ export async function startStyle(tx: Transaction | Database, shootId: number, ba
     .innerJoin(setups, eq(setups.id, frames.setupId))
     .where(and(eq(setups.shootId, shootId), eq(placements.backgroundId, backgroundId)))
     .limit(1);
-  if (!there) await ensureStyle(tx, shootId, backgroundId);
+  if (!there) await ensureStyle(tx, shootId, backgroundId, look);
 }
 
 /** Gives a background the proposed look in a shoot, unless it has one. */
-export async function ensureStyle(tx: Transaction | Database, shootId: number, backgroundId: number): Promise<void> {
+export async function ensureStyle(
+  tx: Transaction | Database,
+  shootId: number,
+  backgroundId: number,
+  look: Partial<Look> = {},
+): Promise<void> {
   await tx
     .insert(styles)
-    .values({ shootId, backgroundId, look: defaultLook })
+    .values({ shootId, backgroundId, look: { ...defaultLook, ...look } })
     .onDuplicateKeyUpdate({ set: { id: sql`id` } });
 }

@@ -169,10 +169,13 @@ export async function finishFrame(
   cutBatchId: number,
 ): Promise<void> {
   const { id, setupId, shootId, name: file, who } = frame;
-  const title = demoBackgrounds.find(({ name }) => name === backgroundOf(who))?.title ?? '';
-  const [background] = await tx.select().from(backgrounds).where(eq(backgrounds.name, title));
+  const painted = demoBackgrounds.find(({ name }) => name === backgroundOf(who));
+  const [background] = await tx
+    .select()
+    .from(backgrounds)
+    .where(eq(backgrounds.name, painted?.title ?? ''));
   if (background) {
-    await startStyle(tx, shootId, background.id);
+    await startStyle(tx, shootId, background.id, painted?.look);
     await tx.insert(placements).values({ frameId: id, backgroundId: background.id, ...placementOf(file) });
   }
   await queue.add(tx, [{ kind: 'cut', shootId, batchId: cutBatchId, frameId: id, priority: FINISHING_PRIORITY }]);
@@ -197,7 +200,7 @@ export async function finishBackground(
     ({ subject }) => demoFrames.some(({ who }) => who === subject) && backgroundOf(subject) === name,
   );
   if (!chosen.length) return;
-  await startStyle(tx, shootId, backgroundId);
+  await startStyle(tx, shootId, backgroundId, demoBackgrounds.find((one) => one.name === name)?.look);
   await tx
     .insert(placements)
     .values(chosen.map(({ id, name }) => ({ frameId: id, backgroundId, ...placementOf(name) })));

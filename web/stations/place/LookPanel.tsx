@@ -264,9 +264,11 @@ export function OtherSide({
   const scene = (facts?.lightFrom ?? measured.scene.side) * (mirrorBackground ? -1 : 1);
   if (Math.abs(person) < plainSides.person || Math.abs(scene) < plainSides.scene || person * scene > 0) return null;
   const side = (v: number): string => (v > 0 ? 'right' : 'left');
+  const turned = look.look.toSide > 0 && (measured.lightFrom !== null || measured.balls);
   return (
     <Problem role="status" lead="The light seems to come from the other side:">
-      on the person the {side(person)} is lighter, behind the {side(scene)}.{' '}
+      on the person the {side(person)} is lighter, behind the {side(scene)}.
+      {turned && ' The match lightens the other side of the person; mirrored, the shadows fall right as well.'}{' '}
       <Button variant="text" onClick={() => look.keep('mirrorBackground', !mirrorBackground)}>
         Mirror the background
       </Button>{' '}

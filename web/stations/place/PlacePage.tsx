@@ -19,6 +19,7 @@ import { PlacedSheet } from './PlacedSheet.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
 import { Stage } from './Stage.tsx';
 import { StandingPanel } from './StandingPanel.tsx';
+import { markedAt, seenAt } from '../../../core/place/reframed.ts';
 import { groundOf, snappingOf } from './ground.ts';
 import { panels, usePlaceBench, type PlaceBench } from './usePlaceBench.ts';
 import { useLook } from './useLook.ts';
@@ -131,7 +132,7 @@ function OneFrame({
   };
   const views = Object.keys(placedViews) as PlacedView[];
   useKeys('place', { view: (key) => setView(views[Number(key) - 1]) });
-  const ground = groundOf(frame, background, look.look.mirrorPerson, bench.eyesHigh);
+  const ground = groundOf(frame, background, look.look, bench.eyesHigh);
   const kept = (next: Placement): Placement =>
     bench.grounded && ground ? ground.keep(placement, next) : clampPlacement(next);
   const point = (rgb: Rgb): void => {
@@ -200,9 +201,17 @@ function OneFrame({
             onSave={saveHeld}
             pointing={panel === 'match' ? bench.pointing?.at : undefined}
             onPoint={point}
-            horizon={panel === 'scene' || bench.grounded ? background.scene.horizon : null}
+            horizon={
+              (panel === 'scene' || bench.grounded) && background.scene.horizon !== null
+                ? seenAt(look.look, background.scene.horizon)
+                : null
+            }
             onHorizon={(horizon) =>
-              void changeBackground(background, { scene: { ...background.scene, horizon } }, 'horizon')
+              void changeBackground(
+                background,
+                { scene: { ...background.scene, horizon: markedAt(look.look, horizon) } },
+                'horizon',
+              )
             }
           />
         ) : (

@@ -2,6 +2,8 @@ import type { Background, Frame } from '../../../contract/index.ts';
 import { goesOnBelow, mirroredExtent, type Placement } from '../../../core/place/placement.ts';
 import { mirroredFace } from '../../../core/persons/faces.ts';
 import type { Snapping } from '../../../core/place/snapped.ts';
+import type { Look } from '../../../core/place/look.ts';
+import { seenAt } from '../../../core/place/reframed.ts';
 import { figureOf, onHorizon, scaledByGround, type Figure } from '../../../core/place/scene.ts';
 
 /** The ground of a scene under a frame's person. */
@@ -22,12 +24,13 @@ export interface Ground {
 export function groundOf(
   frame: Frame,
   background: Background | undefined,
-  mirrored: boolean,
+  look: Look,
   eyesHigh: number,
 ): Ground | undefined {
-  const figure = figureIn(frame, mirrored, eyesHigh);
-  const { horizon = null, cameraHeight = null } = background?.scene ?? {};
-  if (!figure || horizon === null || cameraHeight === null) return undefined;
+  const figure = figureIn(frame, look.mirrorPerson, eyesHigh);
+  const { horizon: marked = null, cameraHeight = null } = background?.scene ?? {};
+  if (!figure || marked === null || cameraHeight === null) return undefined;
+  const horizon = seenAt(look, marked);
   const standing = (placement: Placement): Placement => onHorizon(figure, horizon, cameraHeight, eyesHigh, placement);
   return {
     standing,
