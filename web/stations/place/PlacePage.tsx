@@ -243,7 +243,7 @@ function OneFrame({
         />
         <Panel id={background ? panel : 'background'}>
           {background && panel === 'scene' ? (
-            <ScenePanel key={background.id} background={background} all={backgrounds} />
+            <ScenePanel key={background.id} background={background} all={backgrounds} tones={measured?.scene} />
           ) : background && panel !== 'background' && panel !== 'scene' ? (
             <LookPanel
               panel={panel}

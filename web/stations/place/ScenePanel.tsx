@@ -1,5 +1,7 @@
 import { Autocomplete, Box, Button, TextField } from '@mui/material';
 import type { Background } from '../../../contract/index.ts';
+import { Fragment } from 'react';
+import { miredOf, plainSides, type Tones } from '../../../core/place/index.ts';
 import { sceneRanges } from '../../../core/place/scene.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { NameField } from '../../shared/NameField.tsx';
@@ -20,7 +22,16 @@ const why: Record<Fact, string> = {
 const facts = Object.keys(sceneRanges) as Fact[];
 
 /** What is known of a background beside its pixels: its name, words to find it by, horizon, camera and light. */
-export function ScenePanel({ background, all }: { background: Background; all: readonly Background[] }) {
+export function ScenePanel({
+  background,
+  all,
+  tones,
+}: {
+  background: Background;
+  all: readonly Background[];
+  /** What was measured of it; undefined until that is there. */
+  tones: Tones | undefined;
+}) {
   const { name, tags, scene } = background;
   const change = (fact: Fact, value: number | null): void =>
     void changeBackground(background, { scene: { ...scene, [fact]: value } }, sceneRanges[fact].label.toLowerCase());
@@ -81,6 +92,7 @@ export function ScenePanel({ background, all }: { background: Background; all: r
           </Box>
         );
       })}
+      <MeasuredFacts background={background} tones={tones} />
       <BallFact background={background} />
       <Box sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>
         {background.removed ? (
@@ -102,6 +114,37 @@ export function ScenePanel({ background, all }: { background: Background; all: r
     </>
   );
 }
+
+/** What is measured of its pixels. */
+function MeasuredFacts({ background: { width, height }, tones }: { background: Background; tones: Tones | undefined }) {
+  const rows: [string, string][] = [
+    ['Size', `${width} × ${height}`],
+    ...(tones
+      ? ([
+          ['Prints at 300 dots an inch', `${inMillimetres(width)} × ${inMillimetres(height)} mm`],
+          ['Sharpest edges', tones.blur > 0 ? `${tones.blur.toFixed(1)} px` : 'none to tell by'],
+          ['Grain', `${(1000 * tones.grain).toFixed(1)} ‰`],
+          ['Warmer than daylight', `${Math.round(miredOf(tones.light))} mired`.replace('-', '−')],
+          ['Lighter side', Math.abs(tones.side) < plainSides.scene ? 'neither' : tones.side > 0 ? 'right' : 'left'],
+        ] satisfies [string, string][])
+      : []),
+  ];
+  return (
+    <Box sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>
+      <strong>Measured</strong>
+      <Fields>
+        {rows.map(([name, value]) => (
+          <Fragment key={name}>
+            <dt>{name}</dt>
+            <dd className="figure">{value}</dd>
+          </Fragment>
+        ))}
+      </Fields>
+    </Box>
+  );
+}
+
+const inMillimetres = (pixels: number): number => Math.round((pixels / 300) * 25.4);
 
 /** A ball photographed where the background was taken, from one of this shoot's rounds at Check. */
 function BallFact({ background }: { background: Background }) {
