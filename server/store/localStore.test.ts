@@ -37,6 +37,11 @@ test('an upload that is too large or breaks off leaves nothing behind', async ()
     })(),
   );
   await expect(store.receive(broken, 100)).rejects.toThrow(BrokenOff);
+  // Also where it breaks off while its file is still being opened.
+  const already = Readable.from([Buffer.from('half')]);
+  const early = store.receive(already, 100);
+  already.destroy(new Error('cable pulled'));
+  await expect(early).rejects.toThrow(BrokenOff);
   expect(await readdir(join(folder, 'incoming'))).toEqual([]);
 });
 

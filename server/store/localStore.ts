@@ -78,6 +78,7 @@ export class LocalStore implements Store {
 
   async receive(stream: Readable, mostBytes: number): Promise<Received | { tooLarge: true }> {
     const temporary = await this.temporaryName();
+    if (stream.destroyed) throw new BrokenOff('the upload broke off');
     const digest = createHash('sha256');
     let bytes = 0;
     const count = new Transform({
@@ -92,10 +93,13 @@ export class LocalStore implements Store {
     const breakOff = (): void => void (stream.readableEnded || body.destroy(new BrokenOff('the upload broke off')));
     stream.once('error', breakOff).once('close', breakOff);
     stream.pipe(body);
+    const file = createWriteStream(temporary, { flags: 'wx', flush: true });
     try {
-      await pipeline(body, count, createWriteStream(temporary, { flags: 'wx', flush: true }));
+      await pipeline(body, count, file);
     } catch (error) {
       stream.unpipe(body).resume();
+      // One that is still being opened would be there again after it was thrown away.
+      if (!file.closed) await new Promise((resolve) => file.once('close', resolve));
       await this.discard(temporary);
       if (error instanceof TooLarge) return { tooLarge: true };
       throw error;
