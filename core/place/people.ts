@@ -98,10 +98,14 @@ function withSceneMirrored(measured: Measured): Measured {
 /** A picture with 16 bits, so that mixing several times costs nothing. */
 function deepened(picture: EncodedRaster): EncodedRaster {
   if (picture.data instanceof Uint16Array) return picture;
-  return { ...picture, data: Uint16Array.from(picture.data, (v) => v * 257) };
+  const data = new Uint16Array(picture.data.length);
+  for (let i = 0; i < data.length; i++) data[i] = picture.data[i] * 257;
+  return { ...picture, data };
 }
 
 function asDeepAs(like: EncodedRaster, { data }: EncodedRaster): Uint8Array | Uint16Array {
   if (like.data instanceof Uint16Array || data instanceof Uint8Array) return data;
-  return Uint8Array.from(data, (v) => Math.round(v / 257));
+  const out = new Uint8Array(data.length);
+  for (let i = 0; i < out.length; i++) out[i] = Math.round(data[i] / 257);
+  return out;
 }

@@ -59,6 +59,8 @@ export function placedPicture(
   const grain = match.grain * grainScale;
   const data = sameDepth(whole.data, width * height * 3);
   const encode = encoderFor(data);
+  // The last of them are about what few looks have.
+  const used = match.relight ? OF_PERSON : look.glow > 0 ? at.relit : at.glow;
   const gridRow = new Float32Array((joining.width + 1) * CHANNELS);
   const g = new Float32Array(CHANNELS);
   const rgb = new Float32Array(3);
@@ -124,7 +126,7 @@ export function placedPicture(
       person(rgb);
       const n = across.from[x] * CHANNELS;
       const part = across.part[x];
-      for (let c = 0; c < OF_PERSON; c++) g[c] = gridRow[n + c] + part * (gridRow[n + CHANNELS + c] - gridRow[n + c]);
+      for (let c = 0; c < used; c++) g[c] = gridRow[n + c] + part * (gridRow[n + CHANNELS + c] - gridRow[n + c]);
       joinColour(rgb, g, look, match.relight !== undefined);
       if (shaded) {
         const keep = shaded(x, y);
