@@ -215,7 +215,7 @@ export const finishedSchema = z.object({
   look: fromJson(lookSchema),
   extras: fromJson(extrasSchema),
   /** Names what is known of the light on both sides. */
-  light: z.string().max(200),
+  light: z.string().max(4000),
 });
 
 /** A placement of null takes the frames off their background. */

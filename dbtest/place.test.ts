@@ -447,6 +447,12 @@ describe('a finished picture', () => {
     const read = readCube(grade);
     expect(read.ok && [...read.cube.data.slice(-3)].map((v) => Math.round(100 * v))).toEqual([74, 100, 100]);
 
+    // What lies over pictures stays, though it is no longer offered.
+    await f.call('PATCH', `/backgrounds/${layer.background.id}`, { removed: true });
+    await f.database.execute(sql`update backgrounds set removed_at = '2020-01-01' where id = ${layer.background.id}`);
+    await purgeBackgrounds(f);
+    expect((await all()).some(({ id }) => id === layer.background.id)).toBe(true);
+
     // Somebody else stands before the person, in the sheet and handed over alike; all at once keeps who stands with whom.
     const beside = { frameId: frameIds[1], x: 0.15, y: 1, height: 0.5, mirrored: false, where: 'front' };
     const withOther = { backgroundId: dusk.id, x: 0.7, y: 1, height: 0.9, others: [beside] };

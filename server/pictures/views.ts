@@ -18,58 +18,39 @@ export async function decodeCutout(path: string, depth: 8 | 16): Promise<Encoded
   return { width: info.width, height: info.height, channels: 4, data: pixels };
 }
 
+/** A picture's pixels with their transparency, 8 bit. */
+export async function rgbaOf(image: Sharp): Promise<EncodedRaster & { channels: 4 }> {
+  const { data, info } = await image.raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+  return {
+    width: info.width,
+    height: info.height,
+    channels: 4,
+    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
+  };
+}
+
 /** A rectangle of a stored cut-out, 8 bit. */
 export async function cutoutRegion(
   path: string,
   region: { left: number; top: number; width: number; height: number },
 ): Promise<EncodedRaster & { channels: 4 }> {
-  const { data, info } = await sharp(path, { limitInputPixels: false })
-    .extract(region)
-    .ensureAlpha()
-    .toColourspace('srgb')
-    .raw({ depth: 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  return {
-    width: info.width,
-    height: info.height,
-    channels: 4,
-    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
-  };
+  return rgbaOf(sharp(path, { limitInputPixels: false }).extract(region).ensureAlpha().toColourspace('srgb'));
 }
 
 /** A picture that is laid over another: upright, sRGB, 8 bit with its transparency, filling that one's size. */
 export async function decodeLayer(path: string, size: Size): Promise<EncodedRaster & { channels: 4 }> {
-  const { data, info } = await layerOf(path, size).raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
-  return {
-    width: info.width,
-    height: info.height,
-    channels: 4,
-    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
-  };
-}
-
-function layerOf(path: string, size: Size): Sharp {
-  return sharp(path, { limitInputPixels: false })
-    .autoOrient()
-    .resize({ ...size, fit: 'cover' })
-    .toColourspace('srgb')
-    .ensureAlpha();
+  return rgbaOf(
+    sharp(path, { limitInputPixels: false })
+      .autoOrient()
+      .resize({ ...size, fit: 'cover' })
+      .toColourspace('srgb')
+      .ensureAlpha(),
+  );
 }
 
 /** A stored cut-out reduced to a height, 8 bit. */
 export async function cutoutOfHeight(path: string, height: number): Promise<EncodedRaster & { channels: 4 }> {
-  const { data, info } = await sharp(path, { limitInputPixels: false })
-    .resize({ height })
-    .ensureAlpha()
-    .toColourspace('srgb')
-    .raw({ depth: 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  return {
-    width: info.width,
-    height: info.height,
-    channels: 4,
-    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
-  };
+  return rgbaOf(sharp(path, { limitInputPixels: false }).resize({ height }).ensureAlpha().toColourspace('srgb'));
 }
 
 /**

@@ -1,9 +1,9 @@
 import type { Request } from 'express';
-import { and, eq, isNotNull, lt, notExists } from 'drizzle-orm';
+import { and, eq, isNotNull, lt, notExists, notInArray } from 'drizzle-orm';
 import type { Background, BackgroundChange, BackgroundResult, PaintRequest } from '../../../contract/index.ts';
 import { sceneRanges, type Size } from '../../../core/place/index.ts';
 import type { Database } from '../../database/connect.ts';
-import { backgrounds, placements } from '../../database/schema.ts';
+import { backgrounds, placements, styles } from '../../database/schema.ts';
 import { found, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
@@ -20,7 +20,8 @@ export async function addBackground(context: Context, name: string, request: Req
   return store
     .exclusive(async () => {
       if (!(await store.has(received.hash))) await received.keep();
-      return keepBackground(context, name, received.hash, received.facts);
+      const kept = await keepBackground(context, name.replace(/\.[^.]*$/, '') || name, received.hash, received.facts);
+      return { ...kept, name };
     })
     .finally(() => received.drop());
 }
@@ -41,9 +42,8 @@ async function keepBackground(
 ): Promise<BackgroundResult> {
   const [there] = await database.select().from(backgrounds).where(eq(backgrounds.file, file));
   if (there && !there.removedAt) return { outcome: 'duplicate', name, of: there.name };
-  const title = name.replace(/\.[^.]*$/, '') || name;
   if (there) await database.update(backgrounds).set({ removedAt: null }).where(eq(backgrounds.id, there.id));
-  const id = there?.id ?? (await database.insert(backgrounds).values({ name: title, file, width, height }))[0].insertId;
+  const id = there?.id ?? (await database.insert(backgrounds).values({ name, file, width, height }))[0].insertId;
   events.send({ type: 'backgrounds' });
   return { outcome: 'stored', name, background: await readBackground(database, id) };
 }
@@ -90,13 +90,17 @@ function nameOf([field, fact]: string[]): string {
 /** For how long what was removed can be brought back, ms. */
 const KEPT = 24 * 3600 * 1000;
 
-/** Deletes for good what was removed long enough ago and nobody stands on; its files go with the next sweep. */
+/** Deletes for good what was removed long enough ago, nobody stands on and no style lays over; files go with a sweep. */
 export async function purgeBackgrounds({ database }: Pick<Context, 'database'>): Promise<void> {
+  const layered = (await database.select({ extras: styles.extras }).from(styles)).flatMap(({ extras }) =>
+    extras.layers.map(({ backgroundId }) => backgroundId),
+  );
   await database
     .delete(backgrounds)
     .where(
       and(
         isNotNull(backgrounds.removedAt),
+        notInArray(backgrounds.id, [...layered, 0]),
         lt(backgrounds.removedAt, new Date(Date.now() - KEPT)),
         notExists(
           database

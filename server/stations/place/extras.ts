@@ -13,7 +13,7 @@ import {
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import type { Database } from '../../database/connect.ts';
 import { backgrounds, frames, luts, setups, shoots } from '../../database/schema.ts';
-import { decodeLayer } from '../../pictures/views.ts';
+import { decodeLayer, rgbaOf } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import { drawText } from './drawText.ts';
 import { storedCube } from './storedCube.ts';
@@ -95,21 +95,13 @@ export async function alsoOf(extras: FiledExtras | undefined, size: Size, store:
 }
 
 /** A card as pixels, RGBA of 8 bits. */
-export async function cardPicture(
+export function cardPicture(
   card: Card,
   fields: CardFields,
   { width, height }: Size,
 ): Promise<EncodedRaster & { channels: 4 }> {
   const svg = cardSvg(card, fields, width, height, drawText);
-  const { data, info } = await sharp(Buffer.from(svg), { limitInputPixels: false, unlimited: true })
-    .ensureAlpha()
-    .toColourspace('srgb')
-    .raw({ depth: 'uchar' })
-    .toBuffer({ resolveWithObject: true });
-  return {
-    width: info.width,
-    height: info.height,
-    channels: 4,
-    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
-  };
+  return rgbaOf(
+    sharp(Buffer.from(svg), { limitInputPixels: false, unlimited: true }).ensureAlpha().toColourspace('srgb'),
+  );
 }

@@ -30,6 +30,8 @@ interface Props {
 /** All finished pictures at once, those with something to look at first. */
 export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
   const checks = useStore((state) => state.checks);
+  // What cards may have in their fields.
+  const words = useStore(({ shoot }) => `${shoot?.name} ${shoot?.date} ${shoot?.place} ${shoot?.frames}`);
   useKeys('sheet', { leave: () => onEnd() });
   const backgroundOf = (frame: Frame): Background | undefined =>
     backgrounds.find(({ id }) => id === frame.placement?.backgroundId);
@@ -66,7 +68,7 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
                 frame,
                 lookOf(frame),
                 styleOf(frame)?.extras ?? noExtras,
-                lightName(frame, backgroundOf(frame), checks, frames),
+                `${lightName(frame, backgroundOf(frame), checks, frames)} ${frame.subject} ${words}`,
               )
             : pictures.latestThumbnail(frame)
         }

@@ -29,7 +29,5 @@ export function lightName(
   const cuts = (frame.placement?.others ?? []).map(
     ({ frameId }) => frames.find(({ id }) => id === frameId)?.cut?.version ?? '',
   );
-  return [lightFrom, ball?.red[0], round && `${round.id} ${round.findings?.ball?.light?.red[0]}`, ...cuts]
-    .join(' ')
-    .slice(0, 200);
+  return [lightFrom, ball?.red[0], round && `${round.id} ${round.findings?.ball?.light?.red[0]}`, ...cuts].join(' ');
 }
