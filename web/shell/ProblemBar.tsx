@@ -68,7 +68,7 @@ function StaysOpen({ unsaved }: { unsaved: boolean }) {
   return null;
 }
 
-const UnderWay = styled('p')`
+const UnderWay = styled('div')`
   display: grid;
   grid-template-columns: 180px 1fr;
   gap: 12px;

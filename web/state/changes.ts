@@ -16,8 +16,9 @@ import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { api, untilAnswered } from './api.ts';
+import { keepUntilSaved, sendOut, type Sending } from './outbox.ts';
 import type { Overlay } from './overlay.ts';
-import { attempt, kept, openShoot, show, takeItems, useStore, type Step } from './store.ts';
+import { attempt, kept, leftSent, openShoot, show, takeItems, useStore, type Step } from './store.ts';
 
 /**
  * Changes that pages make: shown at once, saved one after the other, taken back and done again. Undoing is sending the
@@ -33,8 +34,8 @@ interface Change<K extends ItemKind> {
   ids: readonly number[];
   /** What it makes of each. */
   lay: (item: Items[K][number]) => Items[K][number];
-  /** Sends it; sent twice it must change nothing the second time. @returns what the server made of it. */
-  send: () => Promise<Items[K]>;
+  /** The request that saves it; the server answers with what it made of it. */
+  sending: Sending;
   /** Whether frames are to be cut as before, whatever it changes. */
   sameOrders?: boolean;
   /** Of several waiting ones with this name only the last is sent. */
@@ -42,7 +43,7 @@ interface Change<K extends ItemKind> {
 }
 
 /** Changes are sent one after the other, so that the last one given is the one that stays. */
-let lastSave: Promise<unknown> = Promise.resolve();
+let lastSave: Promise<unknown> = leftSent;
 const waiting = new Map<string, object>();
 
 /**
@@ -54,19 +55,22 @@ async function change<K extends ItemKind>(wanted: Change<K>): Promise<boolean> {
   const orders = wanted.sameOrders ? 0 : 1;
   const laid = { ids: new Set(wanted.ids), lay };
   const overlay = kept[kind] as Overlay<Items[K][number]>;
+  const onItsWay = keepUntilSaved(wanted.sending);
   const shootId = openShoot();
   overlay.lay(laid);
   show(kind);
   setState((state) => ({ unsaved: state.unsaved + 1, unsavedOrders: state.unsavedOrders + orders }));
   if (replacing) waiting.set(replacing, laid);
   const saving = lastSave.then(async () => {
-    if (replacing && waiting.get(replacing) !== laid) return [] as unknown as Items[K];
+    if (replacing && waiting.get(replacing) !== laid) return [];
     if (replacing) waiting.delete(replacing);
-    return attempt(untilAnswered(wanted.send));
+    return attempt(sendOut(wanted.sending));
   });
   lastSave = saving;
-  const saved = await saving;
+  const answer = await saving;
+  onItsWay.done();
   overlay.lift(laid);
+  const saved = answer && [answer].flat();
   if (saved?.length) takeItems(shootId, { [kind]: saved });
   else show(kind);
   setState((state) => ({ unsaved: state.unsaved - 1, unsavedOrders: state.unsavedOrders - orders }));
@@ -95,7 +99,7 @@ export function changeSetup({ id }: Setup, to: SetupChange, label: string): Prom
       kind: 'setups',
       ids: [id],
       lay: (setup) => layChange<Setup>(setup, seen, next),
-      send: async () => [await api.changeSetup(id, { ...next, seen })],
+      sending: { call: 'changeSetup', args: [id, { ...next, seen }] },
     });
   const seen = fieldsOf<SetupChange>(now, to);
   return saved(
@@ -136,7 +140,7 @@ export async function changeFrames(
       ids: [id],
       sameOrders: Object.keys(next).every((field) => field === 'review'),
       lay: (frame) => layChange<Frame>(frame, seen, next),
-      send: async () => [await api.changeFrame(id, { ...next, seen })],
+      sending: { call: 'changeFrame', args: [id, { ...next, seen }] },
     });
   const all = async (back: boolean): Promise<boolean> => {
     const done = await Promise.all(made.map(({ id, seen, to }) => (back ? save(id, to, seen) : save(id, seen, to))));
@@ -169,7 +173,7 @@ function savePlacement(
         ...own.get(frame.id),
       },
     }),
-    send: () => api.place(shootId, placement, ids, places),
+    sending: { call: 'place', args: [shootId, placement, ids, places] },
   });
 }
 
@@ -214,7 +218,7 @@ export function changeStyle(shootId: number, backgroundId: number, to: StyleChan
         look: layChange<Look>(style.look, seen.look ?? {}, next.look ?? {}),
         extras: layChange<Extras>(style.extras, seen.extras ?? {}, next.extras ?? {}),
       }),
-      send: async () => [await api.changeStyle(shootId, backgroundId, next, seen)],
+      sending: { call: 'changeStyle', args: [shootId, backgroundId, next, seen] },
     });
   const seen: StyleChange = {
     ...(to.look ? { look: fieldsOf<Look>(there.look, to.look) } : {}),
@@ -253,7 +257,7 @@ function savePlan(id: number, plan: Plan): Promise<boolean> {
     kind: 'plans',
     ids: [id],
     lay: (row) => ({ ...row, plan }),
-    send: async () => [await api.changePlan(id, { plan })],
+    sending: { call: 'changePlan', args: [id, { plan }] },
     replacing: `plan ${id}`,
   });
 }

@@ -20,6 +20,7 @@ import {
 import { api, RequestError } from './api.ts';
 import { followStream } from './eventStream.ts';
 import { Overlay } from './overlay.ts';
+import { sendLeft } from './outbox.ts';
 
 /** One step that can be taken back. */
 export interface Step {
@@ -199,11 +200,15 @@ let loadedAt = -1;
 let neededRevision = 0;
 let loadingId: number | undefined;
 
+/** Done when what an earlier life of this tab left unsaved is saved; a refusal is shown. */
+export const leftSent: Promise<void> = attempt(sendLeft());
+
 /** Reads a shoot whole. @returns whether it is there, does not exist, or could not be read, which is shown. */
 export async function loadShoot(id: number): Promise<'read' | 'missing' | 'failed'> {
   // What is told of it while it is read counts as well.
   if (loadingId !== id) for (const kind of itemKinds) kept[kind].clear();
   loadingId = id;
+  await leftSent;
   try {
     const [{ shoot, broken, revision, cutSeconds, ...items }, backgrounds] = await Promise.all([
       api.shoot(id),
