@@ -45,7 +45,7 @@ export async function shootCommand(args: string[]): Promise<number> {
     const name = `${kind === 'people' ? 'frame' : kind.replace(' ', '-')}-${String(seed + n).padStart(4, '0')}`;
     const target = join(out, `${name}.${plan.camera.file === 'jpeg' ? 'jpg' : 'tif'}`);
     const encoders: Record<string, () => Promise<Buffer>> = {
-      [target]: () => encodeShot(taken, plan.camera.file, `${plan.event.date.replaceAll('-', ':')} 12:00:00`),
+      [target]: () => encodeShot(taken, plan.camera, `${plan.event.date.replaceAll('-', ':')} 12:00:00`),
       [join(out, `${name}.matte.png`)]: () => encodeMatte(taken),
       [join(out, `${name}.foreground.png`)]: () => encodeForeground(taken),
       [join(out, `${name}.screen.png`)]: () => encodeScreen(taken),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { id, problemSchema, revision } from './basics.ts';
 import { checkSchema } from './check.ts';
 import { orderSchema } from './extract.ts';
-import { frameSchema, setupSchema } from './gather.ts';
+import { frameSchema, setupSchema, subjectSchema } from './gather.ts';
 import { deliverySchema } from './handOver.ts';
 import { batchSchema, jobSchema } from './jobs.ts';
 import { styleSchema } from './place.ts';
@@ -15,6 +15,7 @@ export const shootDetailSchema = z.object({
   shoot: shootSchema,
   setups: z.array(setupSchema),
   frames: z.array(frameSchema),
+  subjects: z.array(subjectSchema),
   batches: z.array(batchSchema),
   deliveries: z.array(deliverySchema),
   plans: z.array(planRowSchema),
@@ -44,6 +45,7 @@ export type Health = z.infer<typeof healthSchema>;
 export const itemSchemas = {
   setups: setupSchema,
   frames: frameSchema,
+  subjects: subjectSchema,
   batches: batchSchema,
   deliveries: deliverySchema,
   plans: planRowSchema,
@@ -58,6 +60,7 @@ export type Items = { [K in ItemKind]: z.infer<(typeof itemSchemas)[K]>[] };
 export const noItems = (): Items => ({
   setups: [],
   frames: [],
+  subjects: [],
   batches: [],
   deliveries: [],
   plans: [],

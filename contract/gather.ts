@@ -1,10 +1,13 @@
 import { z } from 'zod';
-import { id, problemSchema, revision } from './basics.ts';
+import { consents, MOST_SUBJECTS, subjectFields, type Subject as SubjectFields } from '../core/gather/subject.ts';
+import type { FrameFacts } from '../core/gather/facts.ts';
+import type { Camera } from '../core/gather/camera.ts';
+import { id, problemSchema, revision, share } from './basics.ts';
 import { faceSchema, guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
 import { jobStateSchema } from './jobs.ts';
 import { placementSchema } from './place.ts';
 
-/** Setups and their frames. */
+/** Setups, their frames, and who is on them. */
 
 export const setupSchema = z.object({
   id,
@@ -32,6 +35,40 @@ export const changeSetupSchema = z
   .partial()
   .strict();
 
+/** What a hand decided on a frame: it is a picture, it may take a picture's place, it is none. */
+export const picks = ['keep', 'reserve', 'drop'] as const;
+export type Pick = (typeof picks)[number];
+
+/** What the camera wrote of a frame. */
+export const cameraSchema: z.ZodType<Camera> = z.object({
+  body: z.string(),
+  lens: z.string(),
+  focal: z.number().nullable(),
+  aperture: z.number().nullable(),
+  shutter: z.number().nullable(),
+  iso: z.number().nullable(),
+  profile: z.string(),
+});
+
+/** What was found on a frame. */
+export const frameFactsSchema: z.ZodType<FrameFacts> = z.object({
+  kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart', 'slate', 'unknown']),
+  slate: z.string().nullable(),
+  screen: z
+    .object({
+      colour: z.enum(['green', 'blue']),
+      chroma: z.tuple([z.number(), z.number()]),
+      level: z.number(),
+      grid: z.array(z.number()),
+      missing: z.object({ left: share, right: share, top: share, bottom: share }),
+    })
+    .nullable(),
+  person: z.object({ share, looks: z.array(z.number()), beyond: share, near: share }).nullable(),
+  faces: z.array(faceSchema),
+  sharp: z.number().nullable(),
+  clipped: share.nullable(),
+});
+
 export const frameSchema = z.object({
   id,
   setupId: id,
@@ -40,7 +77,14 @@ export const frameSchema = z.object({
   height: z.number(),
   depth: z.union([z.literal(8), z.literal(16)]),
   bytes: z.number(),
+  /** Local time without zone, ISO 8601, its camera's clock set right. */
   takenAt: z.string().nullable(),
+  /** Seconds by which its camera's clock was set right. */
+  clock: z.number(),
+  camera: cameraSchema,
+  /** Null until it has been read. */
+  facts: frameFactsSchema.nullable(),
+  pick: z.enum(picks).nullable(),
   /** Who is on it; verdicts and masks of a subject go with all of their frames in the setup. Empty: nobody has said. */
   subject: z.string(),
   /** What was said on this frame alone. */
@@ -72,6 +116,56 @@ export type ImportResult = z.infer<typeof importResultSchema>;
 
 const frameFields = { subject: z.string().trim().max(80), guidance: guidanceSchema, review: reviewSchema.nullable() };
 export type FrameChange = Partial<z.infer<z.ZodObject<typeof frameFields>>>;
+/** Sorts frames: each change is for some of them. */
+export const sortingSchema = z
+  .object({
+    changes: z
+      .array(
+        z
+          .object({
+            frameIds: z.array(id).min(1).max(5000),
+            subject: frameFields.subject,
+            setupId: id,
+            pick: z.enum(picks).nullable(),
+          })
+          .partial({ subject: true, setupId: true, pick: true })
+          .strict(),
+      )
+      .min(1)
+      .max(MOST_SUBJECTS),
+  })
+  .strict();
+export type SortingChange = z.infer<typeof sortingSchema>['changes'][number];
+
+/** Sets a camera's clock right, for all of its frames in a shoot: these seconds are added to what it wrote. */
+export const clockSchema = z
+  .object({ body: z.string(), seconds: z.number().int().min(-400_000_000).max(400_000_000) })
+  .strict();
+
+const text = (field: keyof SubjectFields): z.ZodString => z.string().trim().max(subjectFields[field].most);
+const subjectShape = {
+  number: text('number'),
+  name: text('name').min(1, 'Give everybody a name.'),
+  group: text('group'),
+  clothing: text('clothing'),
+  consent: z.enum(consents as ['unasked', 'yes', 'prints', 'no']),
+  consentBy: text('consentBy'),
+  background: text('background'),
+  products: text('products'),
+  note: text('note'),
+};
+export const subjectSchema = z.object({ id, shootId: id, ...subjectShape, revision });
+export type Subject = z.infer<typeof subjectSchema>;
+/** Subjects to be added; who has no number gets the next free one. */
+export const newSubjectsSchema = z
+  .object({ subjects: z.array(z.object(subjectShape).strict()).min(1).max(MOST_SUBJECTS) })
+  .strict();
+export type SubjectChange = Partial<SubjectFields>;
+export const changeSubjectSchema = z
+  .object({ ...subjectShape, seen: z.object(subjectShape).partial().strict() })
+  .partial()
+  .strict();
+
 /** As with setups. */
 export const changeFrameSchema = z
   .object({ ...frameFields, seen: z.object(frameFields).partial().strict() })

@@ -14,6 +14,9 @@ export const deliverySettingsSchema = z
   .refine((s) => s.cutout !== 'none' || s.finished !== 'none', 'Choose cutouts, finished pictures or both.');
 export type DeliverySettings = z.infer<typeof deliverySettingsSchema>;
 
+export const keptBackSchema = z.object({ frame: z.string(), subject: z.string(), reason: z.string() });
+export type KeptBack = z.infer<typeof keptBackSchema>;
+
 export const deliverySchema = z.object({
   id,
   shootId: id,
@@ -25,6 +28,8 @@ export const deliverySchema = z.object({
   problems: z.array(problemSchema.extend({ frame: z.string() })),
   /** Frames that have no finished picture because nobody has chosen a background for them. */
   leftOut: z.array(z.string()),
+  /** Who was kept out of it, and why. */
+  keptBack: z.array(keptBackSchema),
   revision,
 });
 export type Delivery = z.infer<typeof deliverySchema>;

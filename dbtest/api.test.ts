@@ -180,7 +180,9 @@ describe('cut, place, deliver', () => {
     const wake = vi.spyOn(f.runner, 'wake').mockImplementation(() => undefined);
     const started = await Promise.all([1, 2, 3].map(() => call('POST', `/setups/${setups[0].id}/cut`, {})));
     expect(started.map(({ status }) => status).sort()).toEqual([202, 409, 409]);
-    const waiting = (await f.database.select().from(jobs)).filter(({ state }) => state === 'queued');
+    const waiting = (await f.database.select().from(jobs)).filter(
+      ({ kind, state }) => kind === 'cut' && state === 'queued',
+    );
     expect(new Set(waiting.map(({ frameId }) => frameId)).size).toBe(3);
     expect(waiting).toHaveLength(3);
     wake.mockRestore();

@@ -17,6 +17,7 @@ import { Progress } from './jobs/progress.ts';
 import { JobRunner } from './jobs/runner.ts';
 import { openLog } from './log.ts';
 import { News } from './news.ts';
+import { readMissing } from './stations/gather/factsJob.ts';
 import { nameCuts } from './stations/extract/nameCuts.ts';
 import { ensureSample, usualSample, type SampleOptions } from './stations/shoots/sample.ts';
 import { purgeShoots } from './stations/shoots/shoots.ts';
@@ -73,6 +74,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const address = `http://127.0.0.1:${port}/`;
   await writeWhole(instanceFile(dataFolder), Buffer.from(JSON.stringify({ instance, address })));
   if (sample) await ensureSample(hands, sample);
+  await readMissing(hands);
   runner.wake();
   const soften = (what: string) => (error: Error) => log.warn({ err: error }, what);
   const endSweeps = sweepDaily(() =>

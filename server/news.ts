@@ -19,6 +19,7 @@ import { readChecks } from './stations/check/readChecks.ts';
 import { readCutSeconds } from './stations/extract/readCutSeconds.ts';
 import { readOrders } from './stations/extract/readOrders.ts';
 import { readFrames } from './stations/gather/readFrames.ts';
+import { readSubjects } from './stations/gather/readSubjects.ts';
 import { readSetups } from './stations/gather/readSetups.ts';
 import { readDeliveries } from './stations/handOver/readDeliveries.ts';
 import { readStyles } from './stations/place/readStyles.ts';
@@ -111,6 +112,7 @@ export class News {
         batches: (await readBatches(this.database, this.workers, where)).filter((batch) => batch.open > 0),
         setups: await readSetups(this.database, where, note),
         frames: await readFrames(this.database, where, note),
+        subjects: await readSubjects(this.database, where),
         deliveries: await readDeliveries(this.database, this.workers, where),
         plans: await readPlans(this.database, where, note),
         styles: await readStyles(this.database, where, note),
@@ -137,6 +139,7 @@ export class News {
       batches: () => readBatches(this.database, this.workers, { batchIds: ids('batches') }),
       setups: () => readSetups(this.database, { setupIds: ids('setups') }),
       frames: () => readFrames(this.database, { frameIds: ids('frames') }),
+      subjects: () => readSubjects(this.database, { subjectIds: ids('subjects') }),
       deliveries: () => readDeliveries(this.database, this.workers, { deliveryIds: ids('deliveries') }),
       plans: () => readPlans(this.database, { planIds: ids('plans') }),
       styles: () => readStyles(this.database, { styleIds: ids('styles') }),

@@ -1,8 +1,22 @@
 import { startingPlan } from '../../core/plan/index.ts';
-import type { Background, Batch, Check, Delivery, Findings, Frame, Job, PlanRow, Setup, Shoot } from '../index.ts';
+import type {
+  Background,
+  Batch,
+  Check,
+  Delivery,
+  Findings,
+  Frame,
+  Job,
+  PlanRow,
+  Setup,
+  Shoot,
+  Subject,
+} from '../index.ts';
 import { noGuidance } from '../../core/cut/guidance.ts';
 import type { LedgerEntry, Quality } from '../../core/cut/quality.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
+import { noCamera } from '../../core/gather/camera.ts';
+import { noSubject } from '../../core/gather/subject.ts';
 import { noSceneFacts } from '../../core/place/scene.ts';
 
 /** Items as the server would tell them, for tests; each takes what a test cares about. */
@@ -47,6 +61,10 @@ export const someFrame = (id: number, part: Partial<Frame> = {}): Frame => ({
   depth: 8,
   bytes: 1,
   takenAt: null,
+  clock: 0,
+  camera: noCamera,
+  facts: null,
+  pick: null,
   subject: '',
   guidance: noGuidance,
   review: null,
@@ -54,6 +72,15 @@ export const someFrame = (id: number, part: Partial<Frame> = {}): Frame => ({
   job: null,
   placement: null,
   picture: `p${id}`,
+  revision: 1,
+  ...part,
+});
+
+export const someSubject = (id: number, part: Partial<Subject> = {}): Subject => ({
+  id,
+  shootId: 1,
+  ...noSubject,
+  name: `Guest ${id}`,
   revision: 1,
   ...part,
 });
@@ -115,6 +142,7 @@ export const someDelivery = (part: Partial<Delivery> = {}): Delivery => ({
   bytes: 3_400_000,
   problems: [],
   leftOut: [],
+  keptBack: [],
   revision: 1,
   ...part,
 });

@@ -22,6 +22,7 @@ import type {
   Findings,
   Job,
   JobKind,
+  KeptBack,
   LibraryEntry,
   MarksGiven,
   Problem,
@@ -30,12 +31,15 @@ import type {
 } from '../../contract/index.ts';
 import {
   batchKinds,
+  cameraSchema,
   deliverySettingsSchema,
   extrasSchema,
   faceSchema,
   findingsSchema,
+  frameFactsSchema,
   guidanceSchema,
   jobSchema,
+  keptBackSchema,
   libraryEntrySchema,
   lookPartSchema,
   lookSchema,
@@ -43,6 +47,7 @@ import {
   otherSchema,
   masksSchema,
   pictureKinds,
+  picks,
   planSchema,
   problemSchema,
   qualitySchema,
@@ -52,6 +57,9 @@ import {
   sceneFactsSchema,
 } from '../../contract/index.ts';
 import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
+import type { Camera } from '../../core/gather/camera.ts';
+import type { FrameFacts } from '../../core/gather/facts.ts';
+import { subjectFields } from '../../core/gather/subject.ts';
 import type { Face } from '../../core/persons/faces.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
@@ -126,6 +134,13 @@ export const frames = mysqlTable(
     height: int('height').notNull(),
     depth: smallint('depth').notNull(),
     takenAt: varchar('taken_at', { length: 19 }),
+    /** Seconds to be added to what the camera's clock wrote. */
+    clock: int('clock').notNull().default(0),
+    camera: json<Camera>('camera', cameraSchema)
+      .notNull()
+      .default(sql`'{"body":"","lens":"","focal":null,"aperture":null,"shutter":null,"iso":null,"profile":""}'`),
+    facts: json<FrameFacts>('facts', frameFactsSchema),
+    pick: mysqlEnum('pick', picks),
     subject: varchar('subject', { length: 80 }).notNull().default(''),
     guidance: json<Guidance>('guidance', guidanceSchema)
       .notNull()
@@ -138,6 +153,28 @@ export const frames = mysqlTable(
     index('frames_file').on(table.file),
     index('frames_setup_subject').on(table.setupId, table.subject),
   ],
+);
+
+/** Who is photographed in a shoot; frames name them by `name`. */
+export const subjects = mysqlTable(
+  'subjects',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
+    number: varchar('number', { length: subjectFields.number.most }).notNull(),
+    name: varchar('name', { length: subjectFields.name.most }).notNull(),
+    group: varchar('group', { length: subjectFields.group.most }).notNull(),
+    clothing: varchar('clothing', { length: subjectFields.clothing.most }).notNull(),
+    consent: mysqlEnum('consent', ['unasked', 'yes', 'prints', 'no']).notNull(),
+    consentBy: varchar('consent_by', { length: subjectFields.consentBy.most }).notNull(),
+    background: varchar('background', { length: subjectFields.background.most }).notNull(),
+    products: varchar('products', { length: subjectFields.products.most }).notNull(),
+    note: varchar('note', { length: subjectFields.note.most }).notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [index('subjects_shoot').on(table.shootId)],
 );
 
 export const cuts = mysqlTable(
@@ -302,6 +339,9 @@ export const deliveries = mysqlTable(
       .notNull()
       .references(() => batches.id, { onDelete: 'cascade' }),
     settings: json<DeliverySettings>('settings', deliverySettingsSchema).notNull(),
+    keptBack: json<KeptBack[]>('kept_back', z.array(keptBackSchema))
+      .notNull()
+      .default(sql`'[]'`),
     createdAt: createdAt(),
   },
   (table) => [index('deliveries_shoot').on(table.shootId), index('deliveries_batch').on(table.batchId)],

@@ -3,6 +3,7 @@ import { Semaphore } from 'async-mutex';
 import exifReader from 'exif-reader';
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import type { EncodedRaster } from '../../core/image/raster.ts';
+import { noCamera, type Camera } from '../../core/gather/camera.ts';
 import { isCameraRaw } from './rawFile.ts';
 
 /** One picture is decoded by one thread; the batch has a worker for every core. */
@@ -25,13 +26,14 @@ export class PictureError extends Error {
 }
 
 export interface PictureFacts {
-  format: 'jpeg' | 'png' | 'tiff';
+  format: 'jpeg' | 'png' | 'tiff' | 'webp' | 'heif';
   /** Upright size in pixels. */
   width: number;
   height: number;
   depth: 8 | 16;
   /** Local time without zone as the camera wrote it, ISO 8601, if it did. */
   takenAt?: string;
+  camera: Camera;
 }
 
 /** What a picture is used for decides what is accepted: a frame must have colour and no holes. */
@@ -58,7 +60,7 @@ export async function inspectPicture(path: string, use: PictureUse): Promise<Pic
     );
   }
   const { format, width, height } = metadata;
-  if (format !== 'jpeg' && format !== 'png' && format !== 'tiff') throw wrongType();
+  if (!isTaken(format)) throw wrongType();
   if (width * height > MAX_PIXELS) {
     throw new PictureError(
       `it has ${Math.round((width * height) / 1e6)} megapixels, more than ${MAX_PIXELS / 1e6}`,
@@ -87,34 +89,91 @@ export async function inspectPicture(path: string, use: PictureUse): Promise<Pic
     width: turned ? height : width,
     height: turned ? width : height,
     depth: metadata.depth === 'ushort' ? 16 : 8,
-    takenAt: takenAt(metadata.exif),
+    ...writtenBy(metadata),
   };
 }
 
 async function checkSignature(path: string): Promise<void> {
   const file = await open(path);
-  const head = Buffer.alloc(8);
-  const { bytesRead } = await file.read(head, 0, 8, 0).finally(() => file.close());
+  const head = Buffer.alloc(16);
+  const { bytesRead } = await file.read(head, 0, 16, 0).finally(() => file.close());
   if (bytesRead === 0) throw new PictureError('the file is empty (0 bytes)', 'Copy it from the card again.');
   const jpeg = head[0] === 0xff && head[1] === 0xd8;
   const png = head.readUInt32BE(0) === 0x89504e47;
   const tiff = head.readUInt32BE(0) === 0x49492a00 || head.readUInt32BE(0) === 0x4d4d002a;
-  if (!jpeg && !png && !tiff) throw wrongType();
+  const webp = head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WEBP';
+  const avif = /^ftypavi[fs]$/.test(head.toString('latin1', 4, 12));
+  if (!jpeg && !png && !tiff && !webp && !avif) throw wrongType();
 }
 
 function wrongType(): PictureError {
-  return new PictureError('it is not a JPEG, PNG or TIFF picture', 'Export it as JPEG, PNG or TIFF.');
+  return new PictureError('it is not a JPEG, PNG, TIFF, WebP or AVIF picture', 'Export it as JPEG, PNG or TIFF.');
 }
 
-function takenAt(exif: Buffer | undefined): string | undefined {
-  if (!exif) return undefined;
+function isTaken(format: string): format is PictureFacts['format'] {
+  return ['jpeg', 'png', 'tiff', 'webp', 'heif'].includes(format);
+}
+
+/** What the camera wrote, as far as it can be read. */
+function writtenBy({ exif, icc }: Metadata): Pick<PictureFacts, 'takenAt' | 'camera'> {
+  const profile = icc ? profileName(icc) : '';
+  if (!exif) return { camera: { ...noCamera, profile } };
   try {
-    const tags = exifReader(exif);
-    const date = tags.Photo?.DateTimeOriginal ?? tags.Image?.DateTime;
-    return date instanceof Date && !Number.isNaN(date.getTime()) ? date.toISOString().slice(0, 19) : undefined;
+    const { Image: image = {}, Photo: photo = {} } = exifReader(exif);
+    const text = (value: unknown): string =>
+      // eslint-disable-next-line no-control-regex
+      typeof value === 'string'
+        ? value
+            .replace(/[\u0000-\u001f]+/g, ' ')
+            .trim()
+            .slice(0, 80)
+        : '';
+    const positive = (value: unknown): number | null => {
+      const number = Number(Array.isArray(value) ? value[0] : value);
+      return Number.isFinite(number) && number > 0 ? number : null;
+    };
+    const [maker, model] = [text(image.Make), text(image.Model)];
+    const named = model.toLowerCase().startsWith(maker.toLowerCase()) ? model : `${maker} ${model}`.trim();
+    const date = photo.DateTimeOriginal ?? image.DateTime;
+    return {
+      takenAt: date instanceof Date && !Number.isNaN(date.getTime()) ? date.toISOString().slice(0, 19) : undefined,
+      camera: {
+        body: [named, text(photo.BodySerialNumber)].filter(Boolean).join(', '),
+        lens: text(photo.LensModel),
+        focal: positive(photo.FocalLength),
+        aperture: positive(photo.FNumber),
+        shutter: positive(photo.ExposureTime),
+        iso: positive(photo.ISOSpeedRatings ?? photo.PhotographicSensitivity),
+        profile,
+      },
+    };
   } catch {
-    return undefined;
+    return { camera: { ...noCamera, profile } };
   }
+}
+
+/** The description that a colour profile carries, in one or two bytes a letter; empty if it has none. */
+function profileName(icc: Buffer): string {
+  const count = icc.length >= 132 ? icc.readUInt32BE(128) : 0;
+  for (let n = 0; n < Math.min(count, 100) && 144 + 12 * n <= icc.length; n++) {
+    const at = 132 + 12 * n;
+    if (icc.toString('latin1', at, at + 4) !== 'desc') continue;
+    const [from, size] = [icc.readUInt32BE(at + 4), icc.readUInt32BE(at + 8)];
+    const tag = icc.subarray(from, Math.min(icc.length, from + size));
+    const kind = tag.toString('latin1', 0, 4);
+    const letters =
+      kind === 'mluc' && tag.length >= 28
+        ? tag
+            .subarray(tag.readUInt32BE(24), tag.readUInt32BE(24) + tag.readUInt32BE(20))
+            .toString('latin1')
+            .replace(/\0/g, '')
+        : tag.subarray(12).toString('latin1').split('\0')[0];
+    return letters
+      .replace(/[^\x20-\x7e]/g, '')
+      .trim()
+      .slice(0, 80);
+  }
+  return '';
 }
 
 /** How many pictures are read through at once. */

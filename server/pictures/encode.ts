@@ -42,7 +42,8 @@ export function fromRaster(picture: EncodedRaster): Sharp {
   return sharp(data, { raw: { width, height, channels }, limitInputPixels: false });
 }
 
-function toEight(picture: EncodedRaster): EncodedRaster {
+/** 16-bit values rounded to 8 bits; a picture that has them already is passed on. */
+export function toEight(picture: EncodedRaster): EncodedRaster {
   if (picture.data instanceof Uint8Array) return picture;
   const data = new Uint8Array(picture.data.length);
   for (let i = 0; i < data.length; i++) data[i] = Math.round(picture.data[i] / 257);

@@ -1,9 +1,10 @@
+import type { Camera } from '../../core/gather/camera.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import { demoBackgrounds, paintBackground, takeFrame, type Shot } from '../../core/studio/index.ts';
 import { fromRaster } from '../pictures/encode.ts';
 import { writeWhole } from '../store/writeWhole.ts';
 import type { Bench } from '../threads/bench.ts';
-import { encodeMatte, encodeShot } from './encodeShot.ts';
+import { encodeMatte, encodeShot, writtenBy } from './encodeShot.ts';
 
 /** A planned set and what is photographed on it. */
 export interface ShotInput {
@@ -28,13 +29,17 @@ export interface Rendered {
 }
 
 /** Has the stand-in camera take a frame. */
-export async function renderShot({ plan, shot, takenAt, truth }: ShotInput, { store }: Bench): Promise<Rendered> {
+export async function renderShot(
+  { plan, shot, takenAt, truth }: ShotInput,
+  { store }: Bench,
+): Promise<Rendered & { camera: Camera }> {
   const taken = takeFrame(plan, shot);
-  const content = await encodeShot(taken, plan.camera.file, takenAt);
+  const content = await encodeShot(taken, plan.camera, takenAt);
   if (truth) await writeWhole(truth, await encodeMatte(taken));
   const { width, height } = shot;
   const depth = plan.camera.file === '16-bit' ? 16 : 8;
-  return { file: await store.put(content), bytes: content.length, width, height, depth };
+  const camera = writtenBy(plan.camera);
+  return { file: await store.put(content), bytes: content.length, width, height, depth, camera };
 }
 
 /** Paints a background of the sample shoot. */

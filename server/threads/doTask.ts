@@ -8,6 +8,7 @@ import { cut } from '../stations/extract/cutTask.ts';
 import { look } from '../stations/extract/lookTask.ts';
 import { ribbon } from '../stations/extract/ribbonTask.ts';
 import { trial } from '../stations/extract/trialTask.ts';
+import { findFacts } from '../stations/gather/factsTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { smallFinished } from '../stations/place/finishedTask.ts';
@@ -33,6 +34,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   trial,
   look,
   tones: measureTones,
+  facts: findFacts,
   finished: smallFinished,
 };
 

@@ -3,12 +3,14 @@ import type { LookInput, LookOutput } from '../stations/extract/lookTask.ts';
 import type { RibbonInput } from '../stations/extract/ribbonTask.ts';
 import type { TrialInput, TrialOutput } from '../stations/extract/trialTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
+import type { FactsInput, FactsOutput } from '../stations/gather/factsTask.ts';
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
 import type { PaintInput } from '../stations/place/paintTask.ts';
 import type { Finished } from '../stations/place/finishedTask.ts';
 import type { Measurable } from '../stations/place/tones.ts';
+import type { Camera } from '../../core/gather/camera.ts';
 import type { Tones } from '../../core/place/index.ts';
 import type { BackgroundInput, Rendered, ShotInput } from '../standIn/renderTask.ts';
 import type { Findings, RibbonSheet } from '../../contract/index.ts';
@@ -22,7 +24,7 @@ export interface Tasks {
   read: { input: ReadInput; output: Findings };
   recognise: { input: RecogniseInput; output: RecogniseOutput };
   rehearse: { input: RehearseInput; output: RehearseOutput };
-  shot: { input: ShotInput; output: Rendered };
+  shot: { input: ShotInput; output: Rendered & { camera: Camera } };
   background: { input: BackgroundInput; output: Rendered };
   painted: { input: PaintInput; output: Rendered };
   ribbon: { input: RibbonInput; output: RibbonSheet };
@@ -30,6 +32,7 @@ export interface Tasks {
   look: { input: LookInput; output: LookOutput };
   finished: { input: Finished & { most: number }; output: { picture: Uint8Array } };
   tones: { input: Measurable; output: { tones: Tones | null } };
+  facts: { input: FactsInput; output: FactsOutput };
   persons: { input: { hash: string }; output: Uint8Array };
 }
 export type TaskKind = keyof Tasks;

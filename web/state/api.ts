@@ -24,6 +24,7 @@ import {
   shootListSchema,
   shootSchema,
   styleSchema,
+  subjectSchema,
   tonesSchema,
   testPictureResultSchema,
   type BackgroundChange,
@@ -44,11 +45,14 @@ import {
   type SetupChange,
   type ShootChange,
   type ShotRequest,
+  type SortingChange,
   type StyleChange,
+  type SubjectChange,
   type TestPictureResult,
   type TestShot,
 } from '../../contract/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
+import type { Subject as SubjectFields } from '../../core/gather/subject.ts';
 import type { Card } from '../../core/place/card.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
@@ -137,6 +141,17 @@ export const api = {
       'GET',
       `/frames/${id}/ribbon?${new URLSearchParams({ view, across: `${across}`, v: cut?.version ?? '' })}`,
     ),
+  sort: (shootId: number, changes: readonly SortingChange[]) =>
+    request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/sorting`, { changes }),
+  setClock: (shootId: number, body: string, seconds: number) =>
+    request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/clocks`, { body, seconds }),
+  removeSetup: (id: number) => request(z.undefined(), 'DELETE', `/setups/${id}`),
+  addSubjects: (shootId: number, subjects: readonly SubjectFields[]) =>
+    request(z.array(subjectSchema), 'POST', `/shoots/${shootId}/subjects`, { subjects }),
+  changeSubject: (id: number, change: SubjectChange & { seen?: SubjectChange }) =>
+    request(subjectSchema, 'PATCH', `/subjects/${id}`, change),
+  removeSubject: (id: number) => request(z.undefined(), 'DELETE', `/subjects/${id}`),
+  eraseSubject: (id: number) => request(z.undefined(), 'DELETE', `/subjects/${id}/pictures`),
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   tryRecipe: (setupId: number, recipe: Recipe) => request(jobSchema, 'POST', `/setups/${setupId}/trial`, { recipe }),
@@ -290,6 +305,8 @@ export const pictures = {
   grade: (shootId: number, backgroundId: number) => `/api/shoots/${shootId}/styles/${backgroundId}/grade.cube`,
   background: ({ id, picture }: Shown, size: 'thumbnail' | 'view') => `/api/backgrounds/${id}/${size}?v=${picture}`,
   guidance: (frameId: number) => `/api/frames/${frameId}/guidance.json`,
+  roster: (shootId: number) => `/api/shoots/${shootId}/roster.csv`,
+  slates: (shootId: number) => `/api/shoots/${shootId}/slates.pdf`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
   testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') =>
     `/api/checks/${checkId}/pictures/${encodeURIComponent(kind)}/${size}?v=${version}`,

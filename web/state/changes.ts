@@ -9,8 +9,12 @@ import type {
   PlacedOn,
   Setup,
   SetupChange,
+  SortingChange,
   StyleChange,
+  Subject,
+  SubjectChange,
 } from '../../contract/index.ts';
+import { clockedTime } from '../../core/gather/camera.ts';
 import { layChange } from '../../contract/merge.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
@@ -152,6 +156,75 @@ export async function changeFrames(
     label,
     () => all(false),
     () => all(true),
+  );
+}
+
+/** Changes what the roster says of somebody; can be taken back. What another window changed meanwhile stays. */
+export function changeSubject({ id }: Pick<Subject, 'id'>, to: SubjectChange, label: string): Promise<void> {
+  const now = getState().subjects.find((subject) => subject.id === id);
+  if (!now) return Promise.resolve();
+  const save = (seen: SubjectChange, next: SubjectChange): Promise<boolean> =>
+    change({
+      kind: 'subjects',
+      ids: [id],
+      sameOrders: true,
+      lay: (subject) => layChange<Subject>(subject, seen, next),
+      sending: { call: 'changeSubject', args: [id, { ...next, seen }] },
+    });
+  const seen = fieldsOf<SubjectChange>(now, to);
+  return saved(
+    label,
+    () => save(seen, to),
+    () => save(to, seen),
+  );
+}
+
+/** What frames are sorted by. */
+type Sorted = Omit<SortingChange, 'frameIds'>;
+
+/** Sorts many frames as one step: who is on them, their setup, whether they are picked. */
+export function sortFrames(shootId: number, changes: readonly SortingChange[], label: string): Promise<void> {
+  const wanted = new Map(changes.flatMap(({ frameIds, ...to }) => frameIds.map((id) => [id, to] as const)));
+  const before = getState().frames.flatMap((frame): SortingChange[] => {
+    const to = wanted.get(frame.id);
+    return to ? [{ frameIds: [frame.id], ...fieldsOf<Sorted>(frame, to) }] : [];
+  });
+  if (!before.length) return Promise.resolve();
+  const sameOrders = changes.every(({ subject, setupId }) => subject === undefined && setupId === undefined);
+  const save = (list: readonly SortingChange[]): Promise<boolean> => {
+    const of = new Map(list.flatMap(({ frameIds, ...to }) => frameIds.map((id) => [id, to] as const)));
+    return change({
+      kind: 'frames',
+      ids: [...of.keys()],
+      sameOrders,
+      lay: (frame) => ({ ...frame, ...of.get(frame.id) }),
+      sending: { call: 'sort', args: [shootId, list] },
+    });
+  };
+  return saved(
+    label,
+    () => save(changes),
+    () => save(before),
+  );
+}
+
+/** Sets the clock of a camera right by these seconds in all; can be taken back. */
+export function setClock(shootId: number, body: string, seconds: number): Promise<void> {
+  const own = getState().frames.filter(({ camera }) => camera.body === body);
+  if (!own.length) return Promise.resolve();
+  const before = own[0].clock;
+  const save = (to: number): Promise<boolean> =>
+    change({
+      kind: 'frames',
+      ids: own.map(({ id }) => id),
+      sameOrders: true,
+      lay: (frame) => ({ ...frame, clock: to, takenAt: clockedTime(frame.takenAt, to - frame.clock) }),
+      sending: { call: 'setClock', args: [shootId, body, to] },
+    });
+  return saved(
+    'clock of a camera',
+    () => save(seconds),
+    () => save(before),
   );
 }
 

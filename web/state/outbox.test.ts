@@ -37,14 +37,14 @@ test('changes that were waiting when the page was loaded anew are sent then, in 
   const setup = someSetup();
   before.takeItems(undefined, { setups: [setup], frames: [someFrame(1)] });
   answer = () => new Promise(() => undefined);
-  void before.changeSetup(setup, { recipe: { ...defaultRecipe, edgeShift: 1 } }, 'edge');
+  void before.changeSetup(setup, { recipe: { ...defaultRecipe, edge: 1 } }, 'edge');
   void before.changeFrame({ id: 1 }, () => ({ subject: 'Ada' }), 'subject');
   await vi.waitFor(() => expect(asked).toHaveLength(1));
   answer = () => (asked.at(-1)?.path.includes('setups') ? setup : someFrame(1));
   const after = await load();
   await after.leftSent;
   expect(asked.slice(1).map(({ method, path, body }) => [method, path, body])).toEqual([
-    ['PATCH', `/api/setups/${setup.id}`, expect.objectContaining({ recipe: { ...defaultRecipe, edgeShift: 1 } })],
+    ['PATCH', `/api/setups/${setup.id}`, expect.objectContaining({ recipe: { ...defaultRecipe, edge: 1 } })],
     ['PATCH', '/api/frames/1', expect.objectContaining({ subject: 'Ada' })],
   ]);
   expect(after.useStore.getState().problem).toBeNull();

@@ -6,7 +6,10 @@ import { api, untilAnswered } from './api.ts';
  */
 
 /** Requests that make changes; each changes nothing when it is sent a second time. */
-type Changing = Pick<typeof api, 'changeSetup' | 'changeFrame' | 'place' | 'changeStyle' | 'changePlan'>;
+type Changing = Pick<
+  typeof api,
+  'changeSetup' | 'changeFrame' | 'changeSubject' | 'sort' | 'setClock' | 'place' | 'changeStyle' | 'changePlan'
+>;
 
 /** A request by the name of its function, so that it can be kept. */
 export type Sending = { [C in keyof Changing]: { call: C; args: Parameters<Changing[C]> } }[keyof Changing];

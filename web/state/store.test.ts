@@ -38,6 +38,7 @@ const detail = (part: object = {}): object => {
     shoot,
     setups: [{ ...setup, revision: at }],
     frames: [frame(1, { revision: at }), frame(2, { revision: at })],
+    subjects: [],
     batches: [],
     orders: [],
     jobs: [],

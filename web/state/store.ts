@@ -16,6 +16,7 @@ import {
   type Setup,
   type Shoot,
   type Style,
+  type Subject,
 } from '../../contract/index.ts';
 import { api, RequestError } from './api.ts';
 import { followStream } from './eventStream.ts';
@@ -38,6 +39,8 @@ interface State {
   shoot: Shoot | null;
   setups: Setup[];
   frames: Frame[];
+  /** The roster. */
+  subjects: Subject[];
   batches: Batch[];
   deliveries: Delivery[];
   backgrounds: Background[];
@@ -75,6 +78,7 @@ export const useStore = create<State>(() => ({
   shoot: null,
   setups: [],
   frames: [],
+  subjects: [],
   batches: [],
   deliveries: [],
   backgrounds: [],
@@ -101,6 +105,7 @@ const { setState, getState } = useStore;
 export const kept: { [K in ItemKind]: Overlay<Items[K][number]> } = {
   setups: new Overlay(),
   frames: new Overlay(),
+  subjects: new Overlay(),
   batches: new Overlay(),
   deliveries: new Overlay(),
   plans: new Overlay(),
@@ -118,6 +123,7 @@ const listed: { [K in ItemKind]: () => Items[K] } = {
     kept.frames
       .shown()
       .sort((a, b) => compare(a.takenAt ?? '', b.takenAt ?? '') || compare(a.name, b.name) || a.id - b.id),
+  subjects: () => kept.subjects.shown().sort((a, b) => a.id - b.id),
   batches: () => kept.batches.shown().filter((batch) => batch.open > 0 || batch.failed > 0),
   deliveries: () => kept.deliveries.shown().sort((a, b) => b.id - a.id),
   plans: () => kept.plans.shown().sort((a, b) => a.id - b.id),

@@ -12,6 +12,8 @@ import { found, notFound, parse } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
+import { addFrame } from './addFrame.ts';
+import { ensureSubjects } from './subjects.ts';
 import { removeUnused } from '../../store/unused.ts';
 import { framesOf } from '../extract/readOrders.ts';
 
@@ -40,7 +42,7 @@ export async function importFrame(
   name: string,
   request: Request,
 ): Promise<ImportResult> {
-  const { database, store, news, pools, log } = context;
+  const { database, store, news, pools, log, queue, runner } = context;
   const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
   if (!setup) throw notFound('setup');
   const received = await receivePicture(request, store, 'frame');
@@ -53,13 +55,15 @@ export async function importFrame(
       if (there && (await store.has(received.hash))) return { of: there };
       await received.keep();
       if (there) return { of: there };
-      const { width, height, depth, takenAt } = received.facts;
+      const { width, height, depth, takenAt, camera } = received.facts;
       const values = { setupId, name, file: received.hash, bytes: received.bytes, width, height, depth };
-      const [{ insertId }] = await database.insert(frames).values({ ...values, takenAt: takenAt ?? null });
-      return { frameId: insertId };
+      return database.transaction(async (tx) => ({
+        frameId: await addFrame(tx, queue, setup.shootId, { ...values, camera, takenAt: takenAt ?? null }),
+      }));
     })
     .finally(() => received.drop());
   if ('of' in kept) return { outcome: 'duplicate', name, of: kept.of };
+  runner.wake();
   const told = await news.tell(setup.shootId, { frames: [kept.frameId], orders: [kept.frameId] });
   const frame = found(
     told.frames.find(({ id }) => id === kept.frameId),
@@ -111,7 +115,7 @@ async function sizeQuestion(
 export async function changeFrame(context: Context, id: number, seen: FrameChange, to: FrameChange): Promise<Frame> {
   const { database, news } = context;
   const { shootId } = await findFrame(context, id);
-  const { setupId, subjects } = await database.transaction(async (tx) => {
+  const { setupId, subjects, added } = await database.transaction(async (tx) => {
     const [now] = await tx.select().from(frames).where(eq(frames.id, id)).for('update');
     if (!now) throw notFound('frame');
     const before = { subject: now.subject, guidance: now.guidance, review: now.review };
@@ -120,10 +124,11 @@ export async function changeFrame(context: Context, id: number, seen: FrameChang
     );
     const sound = parse(guidanceSchema, guidance, 'guidance');
     await tx.update(frames).set({ subject, guidance: sound, review }).where(eq(frames.id, id));
-    return { setupId: now.setupId, subjects: [now.subject, subject].filter((name) => name !== '') };
+    const added = await ensureSubjects(tx, shootId, [subject]);
+    return { setupId: now.setupId, added, subjects: [now.subject, subject].filter((name) => name !== '') };
   });
   const orders = [id, ...(await framesOf(database, setupId, subjects))];
-  const told = await news.tell(shootId, { frames: [id], orders });
+  const told = await news.tell(shootId, { frames: [id], orders, subjects: added });
   return found(
     told.frames.find((frame) => frame.id === id),
     'frame',

@@ -1,6 +1,7 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { frameSchema, type Frame } from '../../../contract/index.ts';
 import { noGuidance, type Quality } from '../../../core/cut/index.ts';
+import { clockedTime } from '../../../core/gather/camera.ts';
 import type { Database } from '../../database/connect.ts';
 import { cuts, frames, jobs, placements, setups } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
@@ -40,7 +41,11 @@ export async function readFrames(
       height: frame.height,
       depth: frame.depth === 16 ? 16 : 8,
       bytes: frame.bytes,
-      takenAt: frame.takenAt,
+      takenAt: clockedTime(frame.takenAt, frame.clock),
+      clock: frame.clock,
+      camera: frame.camera,
+      facts: frame.facts,
+      pick: frame.pick,
       subject: frame.subject,
       guidance: frame.guidance,
       review: frame.review,

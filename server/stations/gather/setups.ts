@@ -1,4 +1,4 @@
-import { asc, eq } from 'drizzle-orm';
+import { asc, count, eq } from 'drizzle-orm';
 import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
 import { defaultRecipe, labelOf, type Recipe } from '../../../core/cut/index.ts';
 import { frames, setups } from '../../database/schema.ts';
@@ -45,6 +45,26 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
     told.setups.find((setup) => setup.id === id),
     'setup',
   );
+}
+
+/** Takes an empty setup away. @throws Refusal while frames, rounds or a plan hang on it. */
+export async function removeSetup({ database, news }: Context, id: number): Promise<void> {
+  const shootId = await database.transaction(async (tx) => {
+    const [setup] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
+    if (!setup) throw notFound('setup');
+    const [{ there }] = await tx.select({ there: count() }).from(frames).where(eq(frames.setupId, id));
+    if (there)
+      throw new Refusal(409, {
+        reason: `“${setup.name}” still has ${there} frames`,
+        remedy: 'Move them to another setup or take them out first.',
+      });
+    const [{ own }] = await tx.select({ own: count() }).from(setups).where(eq(setups.shootId, setup.shootId));
+    if (own === 1)
+      throw new Refusal(409, { reason: 'a shoot has at least one setup', remedy: 'Give it another name.' });
+    await tx.delete(setups).where(eq(setups.id, id));
+    return setup.shootId;
+  });
+  await news.tell(shootId, { setups: [id] });
 }
 
 /** Has the plate of a setup put together from its frames. */

@@ -5,6 +5,7 @@ import { found, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { startBatch } from '../../jobs/startBatch.ts';
 import { readBatches } from '../../jobs/readJobs.ts';
+import { refusedFrames } from '../gather/consent.ts';
 import type { ZipEntry } from './zip.ts';
 
 /** Has the files of all cut frames of a shoot made. */
@@ -12,7 +13,7 @@ export async function startDelivery(context: Context, shootId: number, settings:
   const { database, queue, runner, news } = context;
   const deliveryId = await database.transaction(async (tx) => {
     const cutFrames = await tx
-      .select({ id: frames.id })
+      .select({ id: frames.id, pick: frames.pick })
       .from(frames)
       .innerJoin(setups, eq(setups.id, frames.setupId))
       .innerJoin(cuts, eq(cuts.frameId, frames.id))
@@ -22,10 +23,18 @@ export async function startDelivery(context: Context, shootId: number, settings:
         reason: 'no frame of this shoot has been extracted yet',
         remedy: 'Extract the frames first, then hand them over.',
       });
-    const ids = cutFrames.map(({ id }) => id);
+    const refused = await refusedFrames(tx, shootId);
+    const picked = cutFrames.filter(({ pick }) => pick !== 'drop');
+    const ids = picked.map(({ id }) => id).filter((id) => !refused.has(id));
+    if (!ids.length)
+      throw new Refusal(409, {
+        reason: 'every extracted frame of this shoot was dropped, or shows somebody who said no',
+        remedy: 'Look at the picks and at the roster at Gather.',
+      });
+    const keptBack = picked.flatMap(({ id }) => refused.get(id) ?? []);
     let made = 0;
     await startBatch(tx, queue, shootId, 'deliver', ids, async (batchId) => {
-      [{ insertId: made }] = await tx.insert(deliveries).values({ shootId, batchId, settings });
+      [{ insertId: made }] = await tx.insert(deliveries).values({ shootId, batchId, settings, keptBack });
       return { deliveryId: made };
     });
     return made;
@@ -40,7 +49,7 @@ export async function filesOf(
   id: number,
 ): Promise<{ shoot: string; entries: ZipEntry[] }> {
   const [row] = await database
-    .select({ shoot: shoots.name, batchId: deliveries.batchId })
+    .select({ shoot: shoots.name, shootId: shoots.id, batchId: deliveries.batchId })
     .from(deliveries)
     .innerJoin(shoots, eq(shoots.id, deliveries.shootId))
     .where(eq(deliveries.id, id));
@@ -58,8 +67,11 @@ export async function filesOf(
     .leftJoin(setups, eq(setups.id, frames.setupId))
     .where(eq(deliveryFiles.deliveryId, id))
     .orderBy(deliveryFiles.name);
+  // Last thing: somebody may have said no since it was made.
+  const refused = await refusedFrames(database, delivery.shootId);
   const entries: ZipEntry[] = [];
   for (const { file, frame, setup } of files) {
+    if (refused.has(file.frameId ?? 0)) continue;
     const gone = !(await store.has(file.file));
     entries.push({
       ...file,

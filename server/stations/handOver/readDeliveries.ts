@@ -74,6 +74,7 @@ export async function readDeliveries(
         files,
         bytes: Number(bytes),
         problems,
+        keptBack: delivery.keptBack,
         leftOut:
           settings.finished === 'none'
             ? []

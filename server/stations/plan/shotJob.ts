@@ -3,14 +3,18 @@ import { id, shotRequestSchema } from '../../../contract/index.ts';
 import { demoPeople } from '../../../core/studio/index.ts';
 import { frames, plans } from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
+import { addFrame } from '../gather/addFrame.ts';
 import { photograph } from '../../standIn/photograph.ts';
 
 /** A frame of a planned set by the stand-in camera, into Gather. */
 export const shotJob = defined({
   lane: 'set',
   payload: shotRequestSchema.extend({ planId: id }),
-  async prepare({ database }, _job, { planId, setupId, kind, people, pose, seed }) {
-    const [row] = await database.select({ plan: plans.plan }).from(plans).where(eq(plans.id, planId));
+  async prepare({ database, queue }, _job, { planId, setupId, kind, people, pose, seed }) {
+    const [row] = await database
+      .select({ plan: plans.plan, shootId: plans.shootId })
+      .from(plans)
+      .where(eq(plans.id, planId));
     if (!row) return undefined;
     const subjects = people.map((name, n) => ({ ...demoPeople[name], pose, moment: seed * 7 + n }));
     const who = kind === 'people' ? people.join('-') || 'nobody' : kind.replace(' ', '-');
@@ -23,8 +27,8 @@ export const shotJob = defined({
         const [there] = await tx.select({ id: frames.id }).from(frames).where(same);
         if (there) return { made: { frameId: there.id } };
         const name = `STANDIN_${who}_${seed}.${picture.depth === 16 ? 'tif' : 'jpg'}`;
-        const [{ insertId }] = await tx.insert(frames).values({ setupId, name, ...picture, takenAt: null });
-        return { made: { frameId: insertId }, tells: { frames: [insertId], orders: [insertId] } };
+        const frameId = await addFrame(tx, queue, row.shootId, { setupId, name, ...picture, takenAt: null });
+        return { made: { frameId }, tells: { frames: [frameId], orders: [frameId] } };
       },
     });
   },

@@ -25,7 +25,11 @@ export async function makeSet({ level, seed }: RehearseInput, bench: Bench): Pro
   const shots = shotsOf(set, seed, WIDTH);
   const pictures: RehearseOutput['pictures'] = [];
   for (const kind of kinds) {
-    const content = await encodeShot(takeFrame(set.plan, shots[kind]), 'jpeg', '2026:06:13 12:00:00');
+    const content = await encodeShot(
+      takeFrame(set.plan, shots[kind]),
+      { ...set.plan.camera, file: 'jpeg' },
+      '2026:06:13 12:00:00',
+    );
     pictures.push({ kind, file: await bench.store.put(content), width: shots[kind].width, height: shots[kind].height });
     bench.tell(pictures.length / (kinds.length + 1));
   }

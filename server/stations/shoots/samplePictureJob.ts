@@ -6,6 +6,7 @@ import type { Transaction } from '../../database/connect.ts';
 import { backgrounds, frames, setups, shoots } from '../../database/schema.ts';
 import { defined, ready, type Hands, type Kept } from '../../jobs/definition.ts';
 import type { Rendered } from '../../standIn/renderTask.ts';
+import { addFrame } from '../gather/addFrame.ts';
 import { finishBackground, finishFrame, takenAt, truthFile } from './sample.ts';
 
 const payloadSchema = z.object({
@@ -85,15 +86,15 @@ async function keepFrame(
   picture: Rendered,
 ): Promise<Kept> {
   await oneAfterAnother(tx, shootId);
-  const [{ insertId }] = await tx.insert(frames).values({
+  const frameId = await addFrame(tx, hands.queue, shootId, {
     setupId,
     name: `${name}.jpg`,
     subject: who,
     ...picture,
     takenAt: takenAt(name).replace(':', '-').replace(':', '-').replace(' ', 'T'),
   });
-  if (extent === 'finished') await finishFrame(tx, hands, { id: insertId, setupId, shootId, name, who }, cutBatchId);
+  if (extent === 'finished') await finishFrame(tx, hands, { id: frameId, setupId, shootId, name, who }, cutBatchId);
   return {
-    tells: { frames: [insertId], orders: [insertId], ...(extent === 'finished' ? { batches: [cutBatchId] } : {}) },
+    tells: { frames: [frameId], orders: [frameId], ...(extent === 'finished' ? { batches: [cutBatchId] } : {}) },
   };
 }

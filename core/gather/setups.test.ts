@@ -1,0 +1,85 @@
+import { describe, expect, test } from 'vitest';
+import { driftsOf, type DriftKind } from './drift.ts';
+import { proposeSetups, type Signs } from './setups.ts';
+import { shootOf } from './testing/shootOf.ts';
+
+describe('setups', () => {
+  test('three setups of an event are found as they were, whatever the seed', () => {
+    for (let seed = 1; seed <= 10; seed++) {
+      const { frames } = shootOf({ seed, guests: 100, slates: true });
+      const found = proposeSetups(frames);
+      const truth = [0, 1, 2].map((setup) => frames.filter((frame) => frame.setup === setup).map(({ id }) => id));
+      expect(found.map((group) => group.frames)).toEqual(truth);
+      expect(found[0].reasons).toEqual([]);
+      expect(found[1].reasons.join()).toContain('light falls');
+      expect(found[2].reasons.join()).toContain('50 mm instead of 85');
+    }
+  });
+  test('frames that match an earlier setup go back to it', () => {
+    const { frames } = shootOf({ seed: 2, guests: 30, slates: false });
+    const again = frames.slice(0, 10).map((frame, n) => ({ ...frame, id: 1000 + n, at: 90_000 + 20 * n }));
+    const found = proposeSetups([...frames, ...again]);
+    expect(found).toHaveLength(3);
+    expect(found[0].frames).toContain(1000);
+  });
+  test('another camera has setups of its own', () => {
+    const { frames } = shootOf({ seed: 2, guests: 9, slates: false });
+    const second = frames
+      .filter(({ setup }) => setup === 0)
+      .map((frame) => ({ ...frame, id: frame.id + 500, camera: 'B' }));
+    const found = proposeSetups([...frames, ...second]);
+    expect(found).toHaveLength(4);
+    expect(found[3].reasons[0]).toContain('camera: B');
+  });
+  test('a lamp that goes out between two frames is no new setup', () => {
+    const { frames } = shootOf({ seed: 4, guests: 20, slates: false });
+    const one = frames.filter(({ setup }) => setup === 0);
+    expect(proposeSetups(one.map((frame, n) => (n < 8 ? frame : dimmed(frame))))).toHaveLength(1);
+  });
+});
+
+const onScreen = (frame: Signs, part: Partial<NonNullable<Signs['screen']>>): Signs => ({
+  ...frame,
+  screen: frame.screen && { ...frame.screen, ...part },
+});
+const dimmed = (frame: Signs): Signs =>
+  onScreen(frame, {
+    level: (frame.screen?.level ?? 0) - 0.6,
+    grid: frame.screen?.grid.map((v, n) => v - 0.15 * ((n % 6) - 2.5)),
+  });
+const faults: Record<DriftKind, (frame: Signs) => Signs> = {
+  exposure: (frame) => onScreen(frame, { level: (frame.screen?.level ?? 0) + 0.5 }),
+  whiteBalance: (frame) =>
+    onScreen(frame, { chroma: [(frame.screen?.chroma[0] ?? 0) + 0.02, frame.screen?.chroma[1] ?? 0] }),
+  lamp: dimmed,
+  camera: (frame) => onScreen(frame, { missing: { left: 0.08, right: 0, top: 0, bottom: 0 } }),
+  cloth: (frame) => onScreen(frame, { grid: frame.screen?.grid.map((v, n) => v + (n === 8 || n === 15 ? 0.7 : 0)) }),
+};
+
+describe('drift', () => {
+  const even = (seed: number): Signs[] =>
+    shootOf({ seed, guests: 30, slates: false }).frames.filter(({ setup }) => setup === 0);
+  test.each(Object.entries(faults))('%s is named, with the frame where it begins', (kind, fault) => {
+    for (let seed = 1; seed <= 10; seed++) {
+      const frames = even(seed);
+      const from = 5 + (seed % 7);
+      const found = driftsOf(frames.map((frame, n) => (n < from ? frame : fault(frame))));
+      expect(found.map((drift) => [drift.kind, drift.frameId])).toEqual([[kind, frames[from].id]]);
+    }
+  });
+  test('a single odd frame is no drift, nor is an even setup', () => {
+    for (let seed = 1; seed <= 10; seed++) {
+      const frames = even(seed);
+      expect(driftsOf(frames)).toEqual([]);
+      expect(driftsOf(frames.map((frame, n) => (n === 7 ? faults.lamp(frame) : frame)))).toEqual([]);
+    }
+  });
+  test('what the camera was set to explains is no drift', () => {
+    const frames = even(1);
+    const brighter = (frame: Signs): Signs => ({
+      ...onScreen(frame, { level: (frame.screen?.level ?? 0) + 0.7 }),
+      exposure: (frame.exposure ?? 0) + 0.7,
+    });
+    expect(driftsOf(frames.map((frame, n) => (n < 8 ? frame : brighter(frame))))).toEqual([]);
+  });
+});

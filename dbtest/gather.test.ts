@@ -1,0 +1,197 @@
+import QRCode from 'qrcode';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { Delivery, Frame, Problem, Setup, Shoot, ShootDetail, Subject } from '../contract/index.ts';
+import { someQuality } from '../contract/testing/items.ts';
+import { defaultRecipe } from '../core/cut/index.ts';
+import { slateText } from '../core/gather/slate.ts';
+import { noSubject } from '../core/gather/subject.ts';
+import { cuts } from '../server/database/schema.ts';
+import { filesOf } from '../server/stations/handOver/handOver.ts';
+import { sampleImage } from '../server/testing/samples.ts';
+import { served, type Served } from './served.ts';
+
+/** The roster and the sorting of a shoot over HTTP. */
+
+let f: Served;
+let shootId: number;
+let setupId: number;
+beforeAll(async () => {
+  f = await served();
+  shootId = (await f.call<Shoot>('POST', '/shoots', { name: 'Fair', date: '2026-06-13' })).body.id;
+  setupId = (await detail()).setups[0].id;
+});
+afterAll(() => f.close());
+
+const detail = async (): Promise<ShootDetail> => (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body;
+let shade = 0;
+async function addFrame(picture = sampleImage({ shade: ++shade }).png()): Promise<Frame> {
+  const content = await picture.toBuffer();
+  const { body } = await f.call<{ frame: Frame }>('POST', `/setups/${setupId}/frames?name=G${++shade}.png`, content);
+  return body.frame;
+}
+async function addSubjects(...names: (string | Partial<Subject>)[]): Promise<Subject[]> {
+  const subjects = names.map((one) => ({ ...noSubject, ...(typeof one === 'string' ? { name: one } : one) }));
+  const { status, body } = await f.call<Subject[]>('POST', `/shoots/${shootId}/subjects`, { subjects });
+  expect(status).toBe(201);
+  return body;
+}
+const frameNow = async (id: number): Promise<Frame | undefined> =>
+  (await detail()).frames.find((frame) => frame.id === id);
+const sort = (changes: object[]) => f.call<Frame[]>('PUT', `/shoots/${shootId}/sorting`, { changes });
+
+describe('the roster', () => {
+  test('who has no number gets the next free one; equal names are told apart', async () => {
+    const made = await addSubjects({ name: 'Ada', number: '2' }, 'Bo', 'Cy', 'ada');
+    expect(made.map(({ number, name }) => [number, name])).toEqual([
+      ['2', 'Ada'],
+      ['1', 'Bo'],
+      ['3', 'Cy'],
+      ['4', 'ada (4)'],
+    ]);
+  });
+  test('a new name goes to the frames as well; one that is somebody else’s is refused', async () => {
+    const [dee] = await addSubjects('Dee');
+    const frame = await addFrame();
+    await sort([{ frameIds: [frame.id], subject: 'Dee' }]);
+    expect((await f.call('PATCH', `/subjects/${dee.id}`, { name: 'Dee Holm', seen: { name: 'Dee' } })).status).toBe(
+      200,
+    );
+    expect((await frameNow(frame.id))?.subject).toBe('Dee Holm');
+    const refused = await f.call<Problem>('PATCH', `/subjects/${dee.id}`, { name: 'BO' });
+    expect(refused.status).toBe(409);
+    expect(refused.body.reason).toContain('somebody else');
+  });
+  test('two windows that change different fields both keep theirs', async () => {
+    const [eve] = await addSubjects('Eve');
+    await f.call('PATCH', `/subjects/${eve.id}`, { group: 'Table 4', seen: { group: '' } });
+    const { body } = await f.call<Subject>('PATCH', `/subjects/${eve.id}`, {
+      consent: 'prints',
+      seen: { consent: 'unasked' },
+    });
+    expect(body).toMatchObject({ group: 'Table 4', consent: 'prints' });
+  });
+  test('whoever is named on a frame stands on it', async () => {
+    const frame = await addFrame();
+    await f.call('PATCH', `/frames/${frame.id}`, { subject: 'Fay', seen: { subject: '' } });
+    expect((await detail()).subjects.map(({ name }) => name)).toContain('Fay');
+  });
+  test('taken off, the frames stay and are nobody’s; erased, they go with what was handed over', async () => {
+    const [gus, hal] = await addSubjects('Gus', 'Hal');
+    const [his, hers] = [await addFrame(), await addFrame()];
+    await sort([
+      { frameIds: [his.id], subject: 'Gus' },
+      { frameIds: [hers.id], subject: 'Hal' },
+    ]);
+    expect((await f.call('DELETE', `/subjects/${gus.id}`)).status).toBe(204);
+    expect((await frameNow(his.id))?.subject).toBe('');
+    expect((await f.call('DELETE', `/subjects/${hal.id}/pictures`)).status).toBe(204);
+    expect(await frameNow(hers.id)).toBeUndefined();
+    expect((await detail()).subjects.map(({ name }) => name)).not.toContain('Hal');
+    expect((await f.call('GET', `/frames/${hers.id}/thumbnail`)).status).toBe(404);
+  });
+  test('it goes out as a list and as slates', async () => {
+    const csv = await fetch(`${f.address}/api/shoots/${shootId}/roster.csv`);
+    expect(csv.headers.get('content-disposition')).toContain('Fair-roster.csv');
+    expect((await csv.text()).split('\n')[0]).toContain('Number,Name,Group');
+    const pdf = await fetch(`${f.address}/api/shoots/${shootId}/slates.pdf`);
+    const bytes = Buffer.from(await pdf.arrayBuffer());
+    expect(bytes.toString('latin1', 0, 5)).toBe('%PDF-');
+    const pages = bytes.toString('latin1').match(/\/Type \/Page\b/g)?.length;
+    expect(pages).toBe((await detail()).subjects.length);
+  });
+});
+
+describe('frames as they come', () => {
+  test('are read by a job: a slate’s number, the screen, and who is nobody’s', async () => {
+    const code = await QRCode.toBuffer([{ data: slateText('17'), mode: 'alphanumeric' }], { width: 70, margin: 4 });
+    const turned = await sharp(code).rotate(12, { background: '#fff' }).png().toBuffer();
+    const base = sharp({ create: { width: 300, height: 450, channels: 3, background: '#2fae55' } });
+    const slate = await addFrame(base.composite([{ input: turned, left: 90, top: 200 }]).png());
+    expect(slate.facts).toBeNull();
+    await f.idle();
+    expect((await frameNow(slate.id))?.facts).toMatchObject({
+      kind: 'slate',
+      slate: '17',
+      screen: { colour: 'green' },
+    });
+  });
+  test('keep what the camera wrote, and take the clock that was set right for it', async () => {
+    const taken = (second: number) =>
+      sampleImage({ shade: ++shade })
+        .jpeg()
+        .withExif({
+          IFD0: { Make: 'Maker', Model: 'Maker One' },
+          IFD2: {
+            DateTimeOriginal: `2026:06:13 10:00:${second}`,
+            FNumber: '56/10',
+            ExposureTime: '1/160',
+            ISOSpeedRatings: '200',
+            FocalLength: '85/1',
+          },
+        });
+    const first = await addFrame(taken(10));
+    expect(first).toMatchObject({
+      takenAt: '2026-06-13T10:00:10',
+      camera: { body: 'Maker One', aperture: 5.6, iso: 200, focal: 85 },
+    });
+    expect(first.camera.shutter).toBeCloseTo(1 / 160, 6);
+    const set = await f.call<Frame[]>('PUT', `/shoots/${shootId}/clocks`, { body: 'Maker One', seconds: 3600 });
+    expect(set.body.map(({ id, takenAt }) => [id, takenAt])).toEqual([[first.id, '2026-06-13T11:00:10']]);
+    expect((await addFrame(taken(20))).takenAt).toBe('2026-06-13T11:00:20');
+  });
+});
+
+describe('sorting', () => {
+  test('frames move between setups; a plate that leaves is the plate no more; an empty setup can be removed', async () => {
+    const other = (await f.call<Setup>('POST', `/shoots/${shootId}/setups`, { name: 'Window' })).body;
+    const frame = await addFrame();
+    await f.call('PATCH', `/setups/${setupId}`, { plateFrameId: frame.id });
+    expect((await sort([{ frameIds: [frame.id], setupId: other.id }])).body[0].setupId).toBe(other.id);
+    expect((await detail()).setups.find(({ id }) => id === setupId)?.plateFrameId).toBeNull();
+    const refused = await f.call<Problem>('DELETE', `/setups/${other.id}`);
+    expect([refused.status, refused.body.reason]).toEqual([409, '“Window” still has 1 frames']);
+    await sort([{ frameIds: [frame.id], setupId }]);
+    expect((await f.call('DELETE', `/setups/${other.id}`)).status).toBe(204);
+    expect((await sort([{ frameIds: [frame.id], setupId: other.id }])).status).toBe(409);
+  });
+  test('frames of other shoots and such that are gone are passed over', async () => {
+    const frame = await addFrame();
+    const { status, body } = await sort([{ frameIds: [frame.id, 999_999], pick: 'reserve' }]);
+    expect([status, body.map(({ id, pick }) => [id, pick])]).toEqual([200, [[frame.id, 'reserve']]]);
+  });
+});
+
+describe('what leaves the house', () => {
+  async function cutFrame(subject: string): Promise<Frame> {
+    const frame = await addFrame();
+    const file = await f.store.put(await sampleImage({ shade: ++shade }).ensureAlpha().png().toBuffer());
+    await f.database
+      .insert(cuts)
+      .values({ frameId: frame.id, file, depth: 8, recipe: defaultRecipe, quality: someQuality() });
+    await sort([{ frameIds: [frame.id], subject }]);
+    return frame;
+  }
+  test('neither what was dropped nor who said no is handed over; a no that comes later holds as well', async () => {
+    const [yes, no, late] = await addSubjects({ name: 'Ida', consent: 'yes' }, { name: 'Jon', consent: 'no' }, 'Kim');
+    const [shown, refused, later, dropped] = [
+      await cutFrame(yes.name),
+      await cutFrame(no.name),
+      await cutFrame(late.name),
+      await cutFrame('Ida'),
+    ];
+    await sort([{ frameIds: [dropped.id], pick: 'drop' }]);
+    const { body } = await f.call<Delivery>('POST', `/shoots/${shootId}/deliveries`, {
+      cutout: 'png',
+      finished: 'none',
+      quality: 90,
+    });
+    await f.idle();
+    expect(body.keptBack).toEqual([{ frame: refused.name, subject: 'Jon', reason: 'said no' }]);
+    const names = async (): Promise<string[]> =>
+      (await filesOf(f.context, body.id)).entries.map(({ frame }) => frame).toSorted();
+    expect(await names()).toEqual([shown.name, later.name].toSorted());
+    await f.call('PATCH', `/subjects/${late.id}`, { consent: 'no' });
+    expect(await names()).toEqual([shown.name]);
+  });
+});
