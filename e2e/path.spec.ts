@@ -8,18 +8,8 @@ import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
 import { writeSamples } from '../server/testing/samples.ts';
 import { violations } from './axe.ts';
+import { address, newShoot } from './newShoot.ts';
 import { station } from './ruler.ts';
-
-const address = (): string => process.env.E2E_ADDRESS as string;
-
-async function newShoot(page: Page, name: string): Promise<void> {
-  await page.goto(address());
-  await page.getByRole('button', { name: 'New shoot' }).click();
-  await page.getByLabel('Name').fill(name);
-  await page.getByLabel('Place').fill('Test pier');
-  await page.getByRole('button', { name: 'Make the shoot' }).click();
-  await expect(page.getByRole('button', { name: 'Choose frames' })).toBeVisible();
-}
 
 /** Average of the canvas over a small square, r g b, at shares of its width and height. */
 async function colourAt(page: Page, label: RegExp, x: number, y: number): Promise<number[]> {

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { assignFrames, type Sortable } from './assign.ts';
+import { clocksOff } from './clocks.ts';
 import { shootOf, type MadeShoot } from './testing/shootOf.ts';
 
 const right = ({ frames, roster, slots }: MadeShoot, withSlots: boolean): number => {
@@ -94,4 +95,16 @@ describe('slates', () => {
 test('nobody on the list, or no frames: nothing is proposed', () => {
   expect(assignFrames([frame(1, 1)], []).assigned).toEqual([]);
   expect(assignFrames([], roster).assigned).toEqual([]);
+});
+
+test('a clock that is off is told by the slates that both cameras saw', () => {
+  const { frames } = shootOf({ seed: 3, guests: 30, slates: true });
+  const second = frames
+    .filter(({ id }) => id % 2 === 0)
+    .map((one) => ({ ...one, id: one.id + 1000, camera: 'B', at: (one.at ?? 0) - 3720 + (one.id % 5) }));
+  const [off, ...rest] = clocksOff([...frames, ...second]);
+  expect(rest).toEqual([]);
+  expect(off).toMatchObject({ camera: 'B', like: 'A' });
+  expect(Math.abs(off.seconds - 3720)).toBeLessThan(5);
+  expect(clocksOff([...frames, ...second.map((one) => ({ ...one, at: one.at + 3720 }))])).toEqual([]);
 });

@@ -97,8 +97,8 @@ function screenSigns({ model, survey, persons }: Seen): ScreenSigns {
   return {
     colour: survey.screen,
     chroma: survey.chroma,
-    level,
-    grid: grid.map((v) => v - level),
+    level: round(level),
+    grid: grid.map((v) => round(v - level)),
     missing: outlineOf(model.clear, persons && surePerson(persons)).missing,
   };
 }
@@ -135,8 +135,12 @@ function personSigns({ reduced, persons, survey, outside }: Seen): PersonSigns |
     part.light += Math.log(sum);
     part.n++;
   }
-  const looks = parts.flatMap(({ r, b, light, n }) => (n ? [r / n, b / n, light / n / 2] : [0, 0, 0]));
+  const looks = parts.flatMap(({ r, b, light, n }) => (n ? [r / n, b / n, light / n / 2].map(round) : [0, 0, 0]));
   return { share, looks, beyond: beyond / count, near: near / count };
+}
+/** As fine as anybody can see: a page holds these figures of hundreds of frames. */
+function round(v: number): number {
+  return Math.round(v * 1e4) / 1e4;
 }
 /** Half-width in chromaticity of what is near the screen's colour. */
 const NEAR = 0.07;

@@ -34,7 +34,13 @@ describe('which column is what', () => {
 describe('subjects', () => {
   const read = (rows: string[][], taken: string[] = []) => {
     const { uses, head } = columnsOf(rows);
-    return subjectsFrom(head ? rows.slice(1) : rows, uses, head ? rows[0] : [], head ? 2 : 1, taken);
+    return subjectsFrom(
+      head ? rows.slice(1) : rows,
+      uses,
+      head ? rows[0] : [],
+      rows.map((_, n) => n + (head ? 2 : 1)),
+      taken,
+    );
   };
   test('names in two parts are joined; what has no column goes into the note under its head', () => {
     const { subjects, problems } = read([
@@ -82,7 +88,7 @@ describe('subjects', () => {
   });
   test('a number alone is somebody', () => {
     expect(read([['Number'], ['7']]).subjects).toEqual([]);
-    expect(subjectsFrom([['7']], ['number'], [], 1).subjects[0]).toMatchObject({ number: '7', name: 'Number 7' });
+    expect(subjectsFrom([['7']], ['number'], [], [1]).subjects[0]).toMatchObject({ number: '7', name: 'Number 7' });
   });
   test('what comes out is read in again as it was', () => {
     const subjects = [
@@ -106,14 +112,18 @@ describe('subjects', () => {
       );
       separatorOf(rows.map((row) => row.join(',')).join('\n'));
       const { uses, head } = columnsOf(rows);
-      const { subjects, problems } = subjectsFrom(head ? rows.slice(1) : rows, uses, head ? rows[0] : [], 1);
+      const { subjects, problems } = subjectsFrom(
+        head ? rows.slice(1) : rows,
+        uses,
+        head ? rows[0] : [],
+        rows.map((_, n) => n + 1),
+      );
       const names = subjects.map(({ name }) => name.toLowerCase());
       expect(new Set(names).size).toBe(names.length);
       for (const subject of subjects)
         for (const [field, { most }] of Object.entries(subjectFields))
           expect(subject[field as 'name'].length).toBeLessThanOrEqual(most);
       const lines = (head ? rows.slice(1) : rows).filter((row) =>
-        // eslint-disable-next-line no-control-regex
         row.some((cell) => cell.replace(/[\u0000-\u001f\s]/g, '') !== ''),
       ).length;
       const left = problems.filter(({ reason }) => reason.startsWith('neither')).length;

@@ -118,13 +118,13 @@ const consentsRead: Record<Consent, readonly string[]> = {
 /**
  * Subjects from the rows of a list. Nothing is lost: what has no column of its own, what is too long and what cannot be
  * read goes into the note; lines without anybody are named.
- * @param uses of each column. @param line of the first row in the list. @param taken names that are there already.
+ * @param uses of each column. @param lines of the rows in the list. @param taken names that are there already.
  */
 export function subjectsFrom(
   rows: readonly (readonly string[])[],
   uses: readonly ColumnUse[],
   heads: readonly string[],
-  line: number,
+  lines: readonly number[],
   taken: Iterable<string> = [],
 ): ReadRoster {
   const subjects: Subject[] = [];
@@ -133,7 +133,7 @@ export function subjectsFrom(
   rows.forEach((row, n) => {
     const cells = row.map((cell) => clean(cell));
     if (cells.every((cell) => cell === '')) return;
-    const told = (reason: string): number => problems.push({ line: line + n, reason });
+    const told = (reason: string): number => problems.push({ line: lines[n], reason });
     const subject: Subject = { ...noSubject };
     const rest: string[] = [];
     const called: [first: string, last: string] = ['', ''];
@@ -171,7 +171,6 @@ export function subjectsFrom(
 
 /** One line, without what nobody sees. */
 function clean(cell: string): string {
-  // eslint-disable-next-line no-control-regex
   return cell
     .replace(/[\u0000-\u001f\u007f\u200b\ufeff]+/g, ' ')
     .replace(/\s+/g, ' ')

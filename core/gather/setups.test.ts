@@ -83,3 +83,12 @@ describe('drift', () => {
     expect(driftsOf(frames.map((frame, n) => (n < 8 ? frame : brighter(frame))))).toEqual([]);
   });
 });
+
+test('a camera that is turned for a group sees the same setup', () => {
+  const { frames } = shootOf({ seed: 6, guests: 12, slates: false });
+  const one = frames.filter(({ setup }) => setup === 0);
+  const turned = one.map((frame, n) =>
+    n === 4 ? { ...onScreen(frame, { grid: frame.screen?.grid.map((v) => -v) }), upright: false, at: frame.at } : frame,
+  );
+  expect(proposeSetups(turned)).toHaveLength(1);
+});

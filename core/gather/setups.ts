@@ -1,4 +1,4 @@
-import { medianOf } from '../screen/statistics.ts';
+import { medianOf, quantileOf } from '../screen/statistics.ts';
 import type { ScreenSigns } from './facts.ts';
 import { grouped } from './grouped.ts';
 
@@ -7,6 +7,8 @@ import { grouped } from './grouped.ts';
 export interface Signs {
   id: number;
   camera: string;
+  /** Whether the frame is higher than wide: a camera that is turned sees another part of the same light. */
+  upright: boolean;
   /** Seconds on one clock; null if no camera wrote it. */
   at: number | null;
   /** Exposure by the camera's settings: binary logarithm of time × sensitivity ÷ aperture²; null if it wrote none. */
@@ -30,9 +32,9 @@ export const bounds = {
   /** Distance of the screen's chromaticities. */
   chroma: 0.05,
   /** Root mean square difference of the patterns of light, steps, together with a pause. */
-  pattern: 0.3,
-  /** A pause: so many times the usual gap, and at least so many seconds. */
-  pauseTimes: 6,
+  pattern: 0.14,
+  /** A pause: so many times the gap that nine of ten stay under (guests come minutes apart), and at least so many seconds. */
+  pauseTimes: 2.5,
   pauseLeast: 240,
   /** So many of the last frames of a setup stand for it. */
   recent: 9,
@@ -51,7 +53,7 @@ function differences(frame: Signs, usual: Signs, paused: boolean): string[] {
     const [r, b] = [screen.chroma[0] - usual.screen.chroma[0], screen.chroma[1] - usual.screen.chroma[1]];
     if (screen.colour !== usual.screen.colour) reasons.push(`the screen is ${screen.colour}`);
     else if (Math.sqrt(r * r + b * b) > bounds.chroma) reasons.push('the screen has another tone');
-    if (paused && patternDistance(screen.grid, usual.screen.grid) > bounds.pattern)
+    if (paused && frame.upright === usual.upright && patternDistance(screen.grid, usual.screen.grid) > bounds.pattern)
       reasons.push('the light falls on the screen in another way');
   }
   if (focal && usual.focal && Math.abs(Math.log(focal / usual.focal)) > bounds.focal)
@@ -73,7 +75,7 @@ export function proposeSetups(frames: readonly Signs[]): ProposedSetup[] {
   for (const [camera, own] of grouped(frames, (frame) => frame.camera)) {
     const timed = own.toSorted((a, b) => (a.at ?? 0) - (b.at ?? 0) || a.id - b.id);
     const gaps = timed.slice(1).map((frame, n) => (frame.at ?? 0) - (timed[n].at ?? 0));
-    const pause = Math.max(bounds.pauseLeast, bounds.pauseTimes * (gaps.length ? medianOf(gaps) : 0));
+    const pause = Math.max(bounds.pauseLeast, bounds.pauseTimes * (gaps.length ? quantileOf(gaps, 0.9) : 0));
     let current: (typeof groups)[number] | undefined;
     timed.forEach((frame, n) => {
       if (!current) {
@@ -86,11 +88,13 @@ export function proposeSetups(frames: readonly Signs[]): ProposedSetup[] {
         return;
       }
       const paused = n > 0 && frame.at !== null && gaps[n - 1] > pause;
-      const reasons = differences(frame, usualOf(current.members), paused);
+      const reasons = differences(frame, usualOf(current.members, frame.upright), paused);
       if (reasons.length) {
         const earlier = groups.find(
           (group) =>
-            group !== current && group.camera === camera && !differences(frame, usualOf(group.members), true).length,
+            group !== current &&
+            group.camera === camera &&
+            !differences(frame, usualOf(group.members, frame.upright), true).length,
         );
         if (earlier) current = earlier;
         else {
@@ -105,9 +109,10 @@ export function proposeSetups(frames: readonly Signs[]): ProposedSetup[] {
   return groups.map(({ members, reasons }) => ({ frames: members.map(({ id }) => id), reasons }));
 }
 
-/** What the latest frames of a setup have in common. */
-function usualOf(members: readonly Signs[]): Signs {
-  const recent = members.slice(-bounds.recent);
+/** What the latest frames of a setup have in common; of those that were held the same way, if there are any. */
+function usualOf(members: readonly Signs[], upright: boolean): Signs {
+  const alike = members.filter((member) => member.upright === upright);
+  const recent = (alike.length ? alike : members).slice(-bounds.recent);
   const middle = (values: (number | null)[]): number | null => {
     const known = values.filter((v): v is number => v !== null);
     return known.length ? medianOf(known) : null;

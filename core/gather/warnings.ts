@@ -42,6 +42,8 @@ export interface Judged {
   id: number;
   subject: string;
   setupId: number;
+  /** Whether the frame is higher than wide. */
+  upright: boolean;
   /** Exposure by the camera's settings, steps; null if unknown. */
   exposure: number | null;
   facts: FrameFacts | null;
@@ -50,7 +52,7 @@ export interface Judged {
 /** Warnings of each frame, the gravest first. Frames are compared within their subject and their setup. */
 export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
   const people = frames.filter(({ facts }) => facts?.kind === 'people');
-  const bySetup = grouped(people, ({ setupId }) => `${setupId}`);
+  const bySetup = grouped(people, keyOfSetup);
   const bySubject = grouped(people, ({ subject, setupId, id }) => (subject ? `${setupId} ${subject}` : `alone ${id}`));
   const usual = new Map([...bySetup].map(([key, list]) => [key, usualOf(list)]));
   const sharpest = new Map(
@@ -63,7 +65,7 @@ export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
     people.map((frame) => {
       const facts = frame.facts as FrameFacts;
       const group = frame.subject ? `${frame.setupId} ${frame.subject}` : `alone ${frame.id}`;
-      const setup = usual.get(`${frame.setupId}`);
+      const setup = usual.get(keyOfSetup(frame));
       const found: Warning[] = [];
       const add = (kind: WarningKind, value: number, bound: number, words: string): void => {
         if (value > bound) found.push({ kind, words, weight: value / bound });
@@ -106,6 +108,11 @@ export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
       return [frame.id, found.toSorted((a, b) => b.weight - a.weight)];
     }),
   );
+}
+
+/** Frames that show the same part of the same light. */
+function keyOfSetup({ setupId, upright }: Judged): string {
+  return `${setupId} ${upright}`;
 }
 
 function percent(share: number): string {

@@ -121,7 +121,6 @@ function writtenBy({ exif, icc }: Metadata): Pick<PictureFacts, 'takenAt' | 'cam
   try {
     const { Image: image = {}, Photo: photo = {} } = exifReader(exif);
     const text = (value: unknown): string =>
-      // eslint-disable-next-line no-control-regex
       typeof value === 'string'
         ? value
             .replace(/[\u0000-\u001f]+/g, ' ')

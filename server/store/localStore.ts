@@ -19,7 +19,13 @@ import {
 import { writeWhole } from './writeWhole.ts';
 
 /** What is derived from stored files has a folder of its own for each kind, and an ending. */
-const endings: Record<DerivedKind, string> = { thumbnails: 'jpg', persons: 'png', previews: 'png', tones: 'json' };
+const endings: Record<DerivedKind, string> = {
+  thumbnails: 'jpg',
+  views: 'jpg',
+  persons: 'png',
+  previews: 'png',
+  tones: 'json',
+};
 
 /**
  * Pictures as files named by the SHA-256 of their content. A file appears whole or not at all: it is written under a

@@ -25,6 +25,9 @@ const Contact = styled('ul')`
     display: grid;
     place-items: center;
   }
+  & .chosen {
+    outline: 3px solid var(--accent);
+  }
   & img {
     max-width: 100%;
     max-height: 164px;
@@ -59,12 +62,20 @@ interface Props {
   note: (frame: Frame) => ReactNode;
   /** Over its picture, shown while it is pointed at. */
   action?: (frame: Frame) => ReactNode;
-  /** Pressing a picture. */
-  onChoose?: (frame: Frame) => void;
+  /** Pressing a picture; `keys` are held meanwhile. */
+  onChoose?: (frame: Frame, keys: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }) => void;
+  /** Pressing it twice. */
+  onOpen?: (frame: Frame) => void;
+  /** Those that are chosen; the last of them is kept in sight. */
+  chosen?: ReadonlySet<number>;
+  inSight?: number;
+  /** How many stand beside each other, as that changes. */
+  onColumns?: (columns: number) => void;
 }
 
 /** Frames as a contact sheet; only the rows in sight are drawn. */
-export function ContactSheet({ frames, picture, note, action, onChoose }: Props) {
+export function ContactSheet(props: Props) {
+  const { frames, picture, note, action, onChoose, onOpen, chosen, inSight, onColumns } = props;
   const sheet = useRef<HTMLUListElement>(null);
   const [place, setPlace] = useState({ columns: 1, top: 0 });
   useLayoutEffect(() => {
@@ -92,6 +103,12 @@ export function ContactSheet({ frames, picture, note, action, onChoose }: Props)
     overscan: 2,
     scrollMargin: place.top,
   });
+  useLayoutEffect(() => void onColumns?.(place.columns), [onColumns, place.columns]);
+  const sought = inSight === undefined ? -1 : frames.findIndex(({ id }) => id === inSight);
+  useLayoutEffect(() => {
+    if (sought >= 0) rows.scrollToIndex(Math.floor(sought / place.columns));
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the virtualizer is another object at every drawing
+  }, [sought, place.columns]);
   return (
     <Contact ref={sheet} style={{ height: rows.getTotalSize() }}>
       {rows.getVirtualItems().map(({ index, start }) =>
@@ -105,9 +122,13 @@ export function ContactSheet({ frames, picture, note, action, onChoose }: Props)
             }}
           >
             <figure>
-              <div className="mat">
+              <div className={chosen?.has(frame.id) ? 'mat chosen' : 'mat'}>
                 {onChoose ? (
-                  <ButtonBase onClick={() => onChoose(frame)}>
+                  <ButtonBase
+                    aria-pressed={chosen?.has(frame.id)}
+                    onClick={(event) => onChoose(frame, event)}
+                    onDoubleClick={() => onOpen?.(frame)}
+                  >
                     <img src={picture(frame)} alt={frame.name} loading="lazy" />
                   </ButtonBase>
                 ) : (

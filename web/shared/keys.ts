@@ -9,12 +9,25 @@ export interface KeyFacts {
 }
 
 export type KeyPlace =
-  'everywhere' | 'plan' | 'check' | 'extract' | 'values' | 'mask' | 'brush' | 'walk' | 'sheet' | 'place';
+  | 'everywhere'
+  | 'plan'
+  | 'check'
+  | 'gather'
+  | 'look'
+  | 'extract'
+  | 'values'
+  | 'mask'
+  | 'brush'
+  | 'walk'
+  | 'sheet'
+  | 'place';
 
 export const keyPlaces: Record<KeyPlace, string> = {
   everywhere: 'Everywhere',
   plan: 'Plan',
   check: 'Check',
+  gather: 'Gather, picks',
+  look: 'Gather, the fast look',
   extract: 'Extract',
   values: 'Extract, while values are shown',
   mask: 'Extract, while a mask is drawn',
@@ -40,6 +53,33 @@ export const keyTable = {
   },
   check: {
     view: { keys: '1 2 3 4 5 6 7 8', shown: '1–8', does: 'photograph or map' },
+  },
+  gather: {
+    move: { keys: 'left right up down', shown: 'arrows', does: 'the frame beside, above, below' },
+    extend: {
+      keys: 'shift+left shift+right shift+up shift+down',
+      shown: 'Shift and arrows',
+      does: 'choose all on the way',
+    },
+    all: { keys: 'ctrl+a meta+a', shown: 'Ctrl+A', does: 'chooses all that are shown' },
+    keep: { keys: 'k', shown: 'K', does: 'keeps what is chosen' },
+    reserve: { keys: 'r', shown: 'R', does: 'holds it in reserve' },
+    drop: { keys: 'd', shown: 'D', does: 'drops it' },
+    none: { keys: 'backspace', shown: 'Backspace', does: 'takes the pick off it' },
+    open: { keys: 'enter', shown: 'Enter', does: 'the fast look' },
+    who: { keys: 'w', shown: 'W', does: 'says who is on it' },
+    setup: { keys: 's', shown: 'S', does: 'moves it to another setup' },
+  },
+  look: {
+    next: { keys: 'right space', shown: '→', does: 'next frame' },
+    previous: { keys: 'left', shown: '←', does: 'previous frame' },
+    keep: { keys: 'k', shown: 'K', does: 'keeps it and goes on' },
+    reserve: { keys: 'r', shown: 'R', does: 'holds it in reserve and goes on' },
+    drop: { keys: 'd', shown: 'D', does: 'drops it and goes on' },
+    none: { keys: 'backspace', shown: 'Backspace', does: 'takes the pick off it' },
+    eyes: { keys: '0', shown: '0', does: 'full size at the eyes, and back' },
+    beside: { keys: 'b', shown: 'B', does: 'all frames of this person side by side, and back' },
+    leave: { keys: 'escape', shown: 'Esc', does: 'back to the sheet' },
   },
   extract: {
     frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },

@@ -18,7 +18,11 @@ export function KeysHelp() {
   useKeys('everywhere', { help: () => showKeys() });
   const station = /\/shoots\/\d+\/(\w+)/.exec(pathname)?.[1];
   const places = (Object.keys(keyTable) as KeyPlace[]).filter(
-    (place) => place === station || (place === 'mask' && station === 'extract') || place === 'everywhere',
+    (place) =>
+      place === station ||
+      (place === 'mask' && station === 'extract') ||
+      (place === 'look' && station === 'gather') ||
+      place === 'everywhere',
   );
   return (
     <Dialog open={open} onClose={() => showKeys(false)} aria-labelledby="keys">

@@ -17,7 +17,7 @@ const AGAIN_AFTER = 1500;
 export function ShootLayout() {
   const id = Number(useParams().shootId);
   const { pathname } = useLocation();
-  const atGather = useMatch('/shoots/:shootId/gather') !== null;
+  const atGather = useMatch('/shoots/:shootId/gather/:panel?') !== null;
   const [found, setFound] = useState<Awaited<ReturnType<typeof loadShoot>>>();
   const shoot = useStore((state) => state.shoot);
 

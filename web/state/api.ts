@@ -259,6 +259,7 @@ export const pictures = {
   /** Of the cut, or of the photograph while there is none. */
   latestThumbnail: ({ id, picture, cut }: Shown & CutFrame) =>
     cut ? `/api/frames/${id}/thumbnail?of=cut&v=${cut.version}` : pictures.thumbnail({ id, picture }),
+  view: ({ id, picture }: Shown) => `/api/frames/${id}/view?v=${picture}`,
   working: ({ id, picture }: Shown) => `/api/frames/${id}/working?v=${picture}`,
   persons: ({ id, picture }: Shown) => `/api/frames/${id}/persons?v=${picture}`,
   matte: (file: string) => `/api/mattes/${file}`,

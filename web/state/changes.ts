@@ -14,7 +14,7 @@ import type {
   Subject,
   SubjectChange,
 } from '../../contract/index.ts';
-import { clockedTime } from '../../core/gather/camera.ts';
+import { clockedTime } from '../../contract/clock.ts';
 import { layChange } from '../../contract/merge.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';

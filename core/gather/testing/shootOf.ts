@@ -52,6 +52,7 @@ export function shootOf({ seed, guests, slates, missing = 0, looks = 0.6 }: Made
       frames.push({
         id: ++id,
         camera: 'A',
+        upright: true,
         at: Math.round(at),
         slate: k < 0 ? number : null,
         person: true,

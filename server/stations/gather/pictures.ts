@@ -9,6 +9,8 @@ import { notCut, Regions } from './regions.ts';
 
 /** The browser cuts and shows frames at this size; see docs/architecture.md. */
 export const WORKING_PIXELS = 2_000_000;
+/** Height of a frame in the fast look. */
+const VIEW_HEIGHT = 1400;
 const PLACING_PIXELS = 1_000_000;
 
 /** The pictures of frames and of their cuts. They are addressed with a version and may be kept by the browser. */
@@ -31,6 +33,16 @@ export function framePictureRoutes(context: Context): Router {
         file,
         await store.derived(file, 'thumbnails', what, (path) => thumbnail(path, THUMBNAIL_HEIGHT)),
       );
+    }),
+  );
+
+  router.get(
+    '/frames/:id/view',
+    handler(async (request, response) => {
+      const { frame } = await findFrame(context, idOf(request));
+      const { file } = frame;
+      const small = await store.derived(file, 'views', 'this photograph', (path) => thumbnail(path, VIEW_HEIGHT));
+      sendPicture(request, response, 'jpeg', file, small);
     }),
   );
 

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { frameSchema, type Frame } from '../../../contract/index.ts';
 import { noGuidance, type Quality } from '../../../core/cut/index.ts';
-import { clockedTime } from '../../../core/gather/camera.ts';
+import { clockedTime } from '../../../contract/clock.ts';
 import type { Database } from '../../database/connect.ts';
 import { cuts, frames, jobs, placements, setups } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';

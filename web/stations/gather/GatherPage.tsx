@@ -1,179 +1,47 @@
-import AddIcon from '@mui/icons-material/Add';
-import DeleteIcon from '@mui/icons-material/DeleteOutlined';
-import { Button, FormControlLabel, IconButton, Radio, styled, Tooltip } from '@mui/material';
-import { useCallback, useState } from 'react';
-import { useDropzone } from 'react-dropzone';
-import type { Frame, Setup } from '../../../contract/index.ts';
-import { ContactSheet } from '../../shared/ContactSheet.tsx';
-import { counted, megapixels } from '../../shared/format.ts';
-import { ask } from '../../shared/ask.tsx';
-import { Example } from '../../shared/Example.tsx';
-import { FileInput } from '../../shared/FileInput.tsx';
-import { Actions, EmptyPlace } from '../../shared/layout.tsx';
-import { NameField } from '../../shared/NameField.tsx';
-import { api, pictures } from '../../state/api.ts';
-import { changeSetup } from '../../state/changes.ts';
-import { attempt, takeItems, useStore } from '../../state/store.ts';
-import { startUploads } from '../../state/uploads.ts';
-import { Uploads } from './Uploads.tsx';
+import { styled } from '@mui/material';
+import { useNavigate, useParams } from 'react-router';
+import { Panel, PanelTabs } from '../../shared/Panels.tsx';
+import { useStore } from '../../state/store.ts';
+import { FramesPanel } from './FramesPanel.tsx';
+import { PicksPanel } from './PicksPanel.tsx';
+import { RosterPanel } from './RosterPanel.tsx';
+import { SortPanel } from './SortPanel.tsx';
 
 const Gather = styled('div')`
-  padding: 14px 20px 24px;
+  padding: 0 20px 24px;
   display: grid;
   gap: 14px;
   max-width: 1500px;
 `;
 
-const Drop = styled('div')`
-  border: 1px dashed var(--ink);
-  padding: 16px 20px;
-  display: flex;
-  gap: 16px;
-  align-items: center;
-  background: var(--sheet);
-  cursor: pointer;
-  &.over {
-    background: var(--accent-wash);
-    border-style: solid;
-    border-color: var(--accent);
-  }
-`;
+const panels = { frames: 'Frames', roster: 'Roster', sort: 'Sort', picks: 'Picks' };
+type PanelId = keyof typeof panels;
 
-const SetupHead = styled('div')`
-  display: flex;
-  gap: 14px;
-  align-items: baseline;
-  border-bottom: 1px solid var(--ink);
-  padding-bottom: 3px;
-`;
-
-/** Frames come in here, setup by setup. */
+/** From files to setups, people and picks. */
 export function GatherPage() {
+  const { panel = 'frames' } = useParams();
+  const navigate = useNavigate();
   const shoot = useStore((state) => state.shoot);
-  const setups = useStore((state) => state.setups);
   const frames = useStore((state) => state.frames);
-  const [chosen, setChosen] = useState<number | null>(null);
-  const setup = setups.find((s) => s.id === chosen) ?? setups[0];
-
-  const shootId = shoot?.id;
-  const setupId = setup?.id;
-  const onDrop = useCallback(
-    (files: File[]) => {
-      if (shootId !== undefined && setupId !== undefined) startUploads(shootId, setupId, files);
-    },
-    [shootId, setupId],
-  );
-  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
-  const addSetup = async (): Promise<void> => {
-    if (!shoot) return;
-    const created = await attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`));
-    if (!created) return;
-    takeItems(created.shootId, { setups: [created] });
-    setChosen(created.id);
-  };
-
+  const subjects = useStore((state) => state.subjects);
+  const shown: PanelId = panel in panels ? (panel as PanelId) : 'frames';
   if (!shoot) return null;
+  const kept = frames.filter(({ pick }) => pick === 'keep').length;
   return (
-    <Gather {...getRootProps()}>
-      <Drop className={isDragActive ? 'over' : undefined} onClick={open}>
-        <FileInput label="Frame files" props={getInputProps} />
-        <Button variant="contained" color="primary" onClick={(event) => (event.stopPropagation(), open())}>
-          Choose frames
-        </Button>
-        <div>
-          <strong>or drop them anywhere on this sheet.</strong>{' '}
-          <span className="quiet">
-            JPEG, PNG or TIFF, 8 or 16 bit, up to <span className="figure">60</span> megapixels each. They go to{' '}
-            {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
-          </span>
-        </div>
-      </Drop>
-      <Uploads shootId={shoot.id} />
-      {setups.map((s) => (
-        <SetupSheet
-          key={s.id}
-          setup={s}
-          frames={frames.filter((f) => f.setupId === s.id)}
-          target={s.id === setup?.id}
-          onTarget={() => setChosen(s.id)}
-          single={setups.length === 1}
-        />
-      ))}
-      <Actions>
-        <Button startIcon={<AddIcon />} onClick={() => void addSetup()}>
-          Add a setup
-        </Button>
-        <span className="quiet">
-          One setup for each arrangement of screen, lights and camera; it has its own extraction settings.
-        </span>
-      </Actions>
+    <Gather>
+      <PanelTabs
+        label="Gather"
+        panels={panels}
+        value={shown}
+        figures={{ frames: frames.length, roster: subjects.length, picks: kept || undefined }}
+        onChange={(next) => void navigate(`/shoots/${shoot.id}/gather${next === 'frames' ? '' : `/${next}`}`)}
+      />
+      <Panel id={shown}>
+        {shown === 'frames' && <FramesPanel shoot={shoot} />}
+        {shown === 'roster' && <RosterPanel shoot={shoot} />}
+        {shown === 'sort' && <SortPanel shoot={shoot} />}
+        {shown === 'picks' && <PicksPanel shoot={shoot} />}
+      </Panel>
     </Gather>
   );
-}
-
-function SetupSheet({
-  setup,
-  frames,
-  target,
-  onTarget,
-  single,
-}: {
-  setup: Setup;
-  frames: Frame[];
-  target: boolean;
-  onTarget: () => void;
-  single: boolean;
-}) {
-  return (
-    <section aria-label={setup.name} style={{ display: 'grid', gap: 10 }}>
-      <SetupHead>
-        <NameField
-          label="Name of the setup"
-          name={setup.name}
-          size={13}
-          onChange={(name) => void changeSetup(setup, { name }, 'name of the setup')}
-        />
-        <span className="figure quiet" style={{ whiteSpace: 'nowrap' }}>
-          {counted(frames.length, 'frame')}
-        </span>
-        {!single && (
-          <FormControlLabel
-            sx={{ ml: 'auto', whiteSpace: 'nowrap' }}
-            control={<Radio name="target" checked={target} onChange={onTarget} />}
-            label="new frames go here"
-          />
-        )}
-      </SetupHead>
-      {frames.length === 0 && (
-        <EmptyPlace title="No frames yet.">
-          The photographs of one arrangement of screen, lights and camera belong here, and one of the empty screen if
-          you took it. Choose them above, drop them on this sheet, or have the stand-in camera take one at Plan.
-          <Example show={['photograph']} words="a frame as it comes from the camera" />
-        </EmptyPlace>
-      )}
-      <ContactSheet
-        frames={frames}
-        picture={pictures.thumbnail}
-        note={({ takenAt, width, height, depth }) =>
-          `${takenAt ? takenAt.slice(11, 16) : 'no time'}, ${megapixels(width, height)}, ${depth} bit`
-        }
-        action={(frame) => (
-          <Tooltip title="Take out">
-            <IconButton aria-label={`Take out ${frame.name}`} onClick={() => void confirmRemoval(frame)}>
-              <DeleteIcon />
-            </IconButton>
-          </Tooltip>
-        )}
-      />
-    </section>
-  );
-}
-
-async function confirmRemoval(frame: Frame): Promise<void> {
-  const sure = await ask({
-    title: `Take ${frame.name} out of this shoot?`,
-    text: 'Its cut and placement go with it. The file on your card or disk is not touched.',
-    action: 'Take it out',
-  });
-  if (sure) await attempt(api.removeFrame(frame.id));
 }

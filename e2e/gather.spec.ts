@@ -1,0 +1,128 @@
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
+import type { ShootDetail } from '../contract/index.ts';
+import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
+import { fromRaster } from '../server/pictures/encode.ts';
+import { withSlate } from '../server/testing/withSlate.ts';
+import { violations } from './axe.ts';
+import { address, newShoot } from './newShoot.ts';
+
+/** From files and a list of names to people and picks, by keys. */
+
+/** Three guests, each with a slate and two frames, a minute apart. */
+async function writeShoot(): Promise<string[]> {
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-gather-'));
+  const files: string[] = [];
+  for (const [n, frame] of [demoFrames[0], demoFrames[2], demoFrames[4]].entries()) {
+    const { plan, shot } = demoShot(frame, 480);
+    const taken = takeFrame(plan, shot).frame;
+    const pictures = [
+      await withSlate(taken, `${n + 7}`, { turned: 8 * n - 6 }),
+      await fromRaster(taken).png().toBuffer(),
+      await fromRaster(taken).modulate({ brightness: 0.98 }).png().toBuffer(),
+    ];
+    for (const [k, picture] of pictures.entries()) {
+      const path = join(folder, `G_${n}${k}.jpg`);
+      const at = `2026:06:13 10:0${n}:${10 + 15 * k}`;
+      const content = await sharp(picture)
+        .jpeg({ quality: 95 })
+        .withExif({ IFD2: { DateTimeOriginal: at } })
+        .toBuffer();
+      await writeFile(path, content);
+      files.push(path);
+    }
+  }
+  return files;
+}
+
+const frames = async (page: Page): Promise<ShootDetail['frames']> => {
+  const id = /shoots\/(\d+)/.exec(page.url())?.[1];
+  return ((await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail).frames;
+};
+
+test('a shoot is gathered: list of names, files, who is on them by their slates, picks by keys', async ({ page }) => {
+  await newShoot(page, 'Fair');
+  await page.getByRole('tab', { name: /Roster/ }).click();
+  await page.getByRole('button', { name: 'Bring in a list' }).click();
+  await page
+    .getByLabel('The list')
+    .fill('No;Name;May we;Shoes\n7;Ada Berg;yes;38\n8;Bo Lund;no;41\n9;Cy Ness;?;40\n;;;\n');
+  await expect(page.getByLabel('Column 3')).toHaveValue('none');
+  await page.getByLabel('Column 3').selectOption('consent');
+  await page.getByRole('button', { name: 'Add 3 people' }).click();
+  await expect(page.getByText('3 people, 3 without a frame, 1 said no')).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+
+  await page.getByRole('tab', { name: /Frames/ }).click();
+  await page.getByLabel('Frame files').setInputFiles(await writeShoot());
+  await expect(page.getByText('Import finished')).toBeVisible();
+  await page.getByRole('tab', { name: /Sort/ }).click();
+  await expect(page.getByRole('listitem', { name: 'Ada Berg, 3 frames' })).toBeVisible();
+  await expect(page.getByText(/still being read/)).toHaveCount(0);
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Take 3 sure proposals' }).click();
+  await expect(page.getByText('every frame has its person')).toBeVisible();
+  await expect(page.getByText('1 setup, as the frames stand')).toBeVisible();
+  const named = async (): Promise<string[]> => (await frames(page)).map(({ subject, pick }) => `${subject} ${pick}`);
+  const [ada, bo, cy] = ['Ada Berg', 'Bo Lund', 'Cy Ness'];
+  await expect.poll(named).toEqual([ada, bo, cy].flatMap((name) => [`${name} drop`, `${name} null`, `${name} null`]));
+
+  await page.getByRole('tab', { name: /Picks/ }).click();
+  await page.getByLabel('Pick', { exact: true }).selectOption('none');
+  await expect(page.getByText('6 frames', { exact: true })).toBeVisible();
+  await page.getByLabel('Pick', { exact: true }).blur();
+  expect(await violations(page)).toEqual([]);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  const look = page.getByRole('region', { name: 'Fast look' });
+  await expect(look.getByRole('status')).toContainText('1 of 6');
+  await expect(look.getByText(ada)).toBeVisible();
+  await page.keyboard.press('b');
+  await expect(look.getByRole('figure')).toHaveCount(3);
+  await page.keyboard.press('0');
+  await expect(look.getByRole('img').first()).toHaveAttribute('src', /region/);
+  for (const key of ['k', 'd', 'k', 'r']) await page.keyboard.press(key);
+  await expect(look.getByRole('status')).toContainText('5 of 6');
+  await page.keyboard.press('Escape');
+  await expect(look).toHaveCount(0);
+  const picked = async (): Promise<(string | null)[]> =>
+    (await frames(page)).filter(({ facts }) => facts?.kind !== 'slate').map(({ pick }) => pick);
+  await expect.poll(picked).toEqual(['keep', 'drop', 'keep', 'reserve', null, null]);
+
+  // What was picked last is taken back; a reload keeps the rest.
+  await page.keyboard.press('Control+z');
+  await expect.poll(picked).toEqual(['keep', 'drop', 'keep', null, null, null]);
+  await page.reload();
+  await page.getByLabel('Pick', { exact: true }).selectOption('keep');
+  await expect(page.getByText('2 frames', { exact: true })).toBeVisible();
+});
+
+test('frames are moved to another setup by keys, and who is on them is said for many at once', async ({ page }) => {
+  await newShoot(page, 'Moved');
+  await page.getByLabel('Frame files').setInputFiles(await writeShoot());
+  await expect(page.getByText('Import finished')).toBeVisible();
+  await page.getByRole('button', { name: 'Add a setup' }).click();
+  await page.getByRole('tab', { name: /Picks/ }).click();
+  await page.getByRole('button', { name: 'G_01.jpg' }).click();
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByText('9 frames, 3 chosen')).toBeVisible();
+  await page.keyboard.press('s');
+  await expect(page.getByLabel('Move to setup')).toBeFocused();
+  await page.getByLabel('Move to setup').selectOption({ label: 'Setup 2' });
+  await page.getByLabel('Move to setup').blur();
+  await page.keyboard.press('w');
+  await page.keyboard.type('Dee');
+  await page.keyboard.press('Enter');
+  const moved = async (): Promise<string[]> => {
+    const all = await frames(page);
+    return all.filter(({ setupId }) => setupId !== all[0].setupId).map(({ name, subject }) => `${name} ${subject}`);
+  };
+  await expect.poll(moved).toEqual(['G_01.jpg Dee', 'G_02.jpg Dee', 'G_10.jpg Dee']);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+a');
+  await expect(page.getByText('9 frames, 9 chosen')).toBeVisible();
+});

@@ -1,0 +1,96 @@
+import { secondsOf } from '../../../contract/clock.ts';
+import type { Frame, Setup } from '../../../contract/index.ts';
+import { assignFrames, type Assigned, type Slot, type Sortable } from '../../../core/gather/assign.ts';
+import { exposureOf } from '../../../core/gather/camera.ts';
+import { driftsOf, type Drift } from '../../../core/gather/drift.ts';
+import { grouped } from '../../../core/gather/grouped.ts';
+import { proposeSetups, type ProposedSetup, type Signs } from '../../../core/gather/setups.ts';
+import type { Judged } from '../../../core/gather/warnings.ts';
+
+/** Frames of a shoot as the sorting in core sees them. */
+
+export function sortableOf({ id, camera, takenAt, facts }: Frame): Sortable {
+  return {
+    id,
+    camera: camera.body,
+    at: secondsOf(takenAt),
+    slate: facts?.slate ?? null,
+    // Until it has been read, somebody is taken to be on it.
+    person: facts === null || facts.kind === 'people' || facts.kind === 'slate' || facts.kind === 'unknown',
+    looks: facts?.person?.looks ?? null,
+  };
+}
+
+export function signsOf({ id, camera, takenAt, facts, width, height }: Frame): Signs {
+  return {
+    id,
+    camera: camera.body,
+    upright: height >= width,
+    at: secondsOf(takenAt),
+    exposure: exposureOf(camera),
+    focal: camera.focal,
+    screen: facts?.screen ?? null,
+  };
+}
+
+export function judgedOf({ id, subject, setupId, camera, facts, width, height }: Frame): Judged {
+  return { id, subject, setupId, upright: height >= width, exposure: exposureOf(camera), facts };
+}
+
+/** Who is proposed for the frames that nobody has said yet, in runs of one person; and slates of nobody. */
+export function assignmentFor(
+  frames: readonly Frame[],
+  roster: readonly { name: string; number: string }[],
+  slots: readonly Slot[],
+): { runs: { subject: string; parts: Assigned[]; sure: number }[]; unknown: { frameId: number; number: string }[] } {
+  const { assigned, unknown } = assignFrames(frames.map(sortableOf), roster, slots);
+  const said = new Map(frames.map((frame) => [frame.id, frame.subject]));
+  const runs: { subject: string; parts: Assigned[]; sure: number }[] = [];
+  for (const part of assigned) {
+    if (said.get(part.frameId)) continue;
+    const run = runs.find(({ subject }) => subject === part.subject);
+    if (run) {
+      run.parts.push(part);
+      run.sure = Math.min(run.sure, part.sure);
+    } else runs.push({ subject: part.subject, parts: [part], sure: part.sure });
+  }
+  return { runs, unknown };
+}
+
+export interface WantedSetup extends ProposedSetup {
+  /** The setup that most of its frames are in already, if no other proposal has it. */
+  setup: Setup | undefined;
+  /** Frames that would come into it from another one. */
+  moving: number[];
+}
+
+/** Setups as they are proposed, each led back to one that is there where that is possible. */
+export function wantedSetups(frames: readonly Frame[], setups: readonly Setup[]): WantedSetup[] {
+  const setupOf = new Map(frames.map((frame) => [frame.id, frame.setupId]));
+  const proposals = proposeSetups(frames.map(signsOf));
+  const pairs = proposals
+    .flatMap((proposal, n) =>
+      setups.map((setup) => ({
+        n,
+        setup,
+        shared: proposal.frames.filter((id) => setupOf.get(id) === setup.id).length,
+      })),
+    )
+    .toSorted((a, b) => b.shared - a.shared);
+  const given = new Map<number, Setup>();
+  for (const { n, setup, shared } of pairs)
+    if (shared > 0 && !given.has(n) && ![...given.values()].includes(setup)) given.set(n, setup);
+  return proposals.map((proposal, n) => {
+    const setup = given.get(n);
+    return { ...proposal, setup, moving: proposal.frames.filter((id) => setupOf.get(id) !== setup?.id) };
+  });
+}
+
+/** Where frames of each setup begin to differ from those before. */
+export function driftsIn(frames: readonly Frame[], setups: readonly Setup[]): { setup: Setup; drift: Drift }[] {
+  return setups.flatMap((setup) => {
+    const own = frames.filter(({ setupId, facts }) => setupId === setup.id && facts?.screen);
+    const held = grouped(own, ({ camera, width, height }) => `${camera.body} ${height >= width}`);
+    return [...held.values()].flatMap((frames) => driftsOf(frames.map(signsOf)).map((drift) => ({ setup, drift })));
+  });
+}
