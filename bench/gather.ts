@@ -217,7 +217,7 @@ function driftsRight(event: Event): { found: number; within: number; named: numb
       }
       sum.found++;
       if (Math.abs(at - begins) <= 2) sum.within++;
-      if (drift.kind === fault.kind) sum.named++;
+      if (drift.kind === fault.kind || (fault.kind === 'camera' && drift.kind === 'moved')) sum.named++;
     }
   }
   return sum;

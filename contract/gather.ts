@@ -1,13 +1,19 @@
 import { z } from 'zod';
 import { consents, MOST_SUBJECTS, subjectFields, type Subject as SubjectFields } from '../core/gather/subject.ts';
 import type { FrameFacts } from '../core/gather/facts.ts';
+import { developingFacts, type Developing } from '../core/gather/develop.ts';
 import type { Camera } from '../core/gather/camera.ts';
-import { id, problemSchema, revision, share } from './basics.ts';
+import { id, problemSchema, ranged, revision, share } from './basics.ts';
 import { faceSchema, guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
 import { jobStateSchema } from './jobs.ts';
 import { placementSchema } from './place.ts';
 
 /** Setups, their frames, and who is on them. */
+
+/** How raw files of a setup are developed. */
+export const developingSchema: z.ZodType<Developing> = z
+  .object({ exposure: ranged(developingFacts.exposure), warmth: ranged(developingFacts.warmth) })
+  .strict();
 
 export const setupSchema = z.object({
   id,
@@ -18,6 +24,7 @@ export const setupSchema = z.object({
   masks: masksSchema,
   /** The frame that shows the empty screen. */
   plateFrameId: id.nullable(),
+  develop: developingSchema,
   revision,
 });
 export type Setup = z.infer<typeof setupSchema>;
@@ -27,6 +34,7 @@ const setupFields = {
   recipe: recipeSchema,
   masks: masksSchema,
   plateFrameId: id.nullable(),
+  develop: developingSchema,
 };
 export type SetupChange = Partial<z.infer<z.ZodObject<typeof setupFields>>>;
 /** `seen` is what the change was made on; with it, what another window changed meanwhile stays. */
@@ -82,6 +90,8 @@ export const frameSchema = z.object({
   /** Seconds by which its camera's clock was set right. */
   clock: z.number(),
   camera: cameraSchema,
+  /** Whether it was developed from a camera's raw file. */
+  raw: z.boolean(),
   /** Null until it has been read. */
   facts: frameFactsSchema.nullable(),
   pick: z.enum(picks).nullable(),

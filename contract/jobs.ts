@@ -6,7 +6,8 @@ import { id, problemSchema, revision, share } from './basics.ts';
 /**
  * What jobs can be: a cut, the files of one frame to hand over, a plate put together, the reading of a round, a frame
  * by the stand-in camera (into Gather, into a round), a set with hidden faults, a picture of the sample shoot, what another
- * recipe would make of a setup, what is found on a frame as it is gathered.
+ * recipe would make of a setup, what is found on a frame as it is gathered,
+ * a frame developed anew from its raw file.
  */
 export const jobKinds = [
   'cut',
@@ -19,6 +20,7 @@ export const jobKinds = [
   'samplePicture',
   'trial',
   'facts',
+  'develop',
 ] as const;
 export type JobKind = (typeof jobKinds)[number];
 export const batchKinds = ['cut', 'deliver', 'sample'] as const;

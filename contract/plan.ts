@@ -75,7 +75,7 @@ const cameraSchema = z
     pixelsAcross: whole(cameraFacts.pixelsAcross),
     pixelsDown: whole(cameraFacts.pixelsDown),
     position: place,
-    file: z.enum(['jpeg', '16-bit']),
+    file: z.enum(['jpeg', '16-bit', 'raw']),
   })
   .strict();
 const personSchema = z.object({ id, name, ...numbers(personFacts), count: whole(personFacts.count) }).strict();

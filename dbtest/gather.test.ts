@@ -1,12 +1,15 @@
 import QRCode from 'qrcode';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Delivery, Frame, Problem, Setup, Shoot, ShootDetail, Subject } from '../contract/index.ts';
+import type { Delivery, Frame, ImportResult, Problem, Setup, Shoot, ShootDetail, Subject } from '../contract/index.ts';
 import { someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
+import { noCamera } from '../core/gather/camera.ts';
 import { slateText } from '../core/gather/slate.ts';
 import { noSubject } from '../core/gather/subject.ts';
+import { sensorReading } from '../core/studio/sensor.ts';
 import { cuts } from '../server/database/schema.ts';
+import { encodeDng } from '../server/standIn/encodeDng.ts';
 import { filesOf } from '../server/stations/handOver/handOver.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
@@ -139,6 +142,59 @@ describe('frames as they come', () => {
     const set = await f.call<Frame[]>('PUT', `/shoots/${shootId}/clocks`, { body: 'Maker One', seconds: 3600 });
     expect(set.body.map(({ id, takenAt }) => [id, takenAt])).toEqual([[first.id, '2026-06-13T11:00:10']]);
     expect((await addFrame(taken(20))).takenAt).toBe('2026-06-13T11:00:20');
+  });
+});
+
+describe('raw files', () => {
+  const dng = (level: number): Buffer => {
+    const [width, height] = [120, 160];
+    const data = new Uint16Array(width * height * 3).fill(level);
+    const camera = { ...noCamera, body: 'Stand-in Camera', focal: 85, aperture: 5.6, shutter: 0.01, iso: 200 };
+    return encodeDng(sensorReading({ width, height, channels: 3, data }), camera, '2026:06:13 09:00:01');
+  };
+  const send = (name: string, content: Buffer) =>
+    f.call<ImportResult>('POST', `/setups/${setupId}/frames?name=${name}`, content);
+  const toneOf = async ({ id }: Frame): Promise<number> => {
+    const answer = await fetch(`${f.address}/api/frames/${id}/region?view=photograph&x=40&y=40&width=8&height=8`);
+    const { channels } = await sharp(Buffer.from(await answer.arrayBuffer())).stats();
+    return channels[1].mean;
+  };
+  test('are developed as they come, and anew when the setup says otherwise; the raw file stays', async () => {
+    const { body } = await send('R1.dng', dng(20_000));
+    if (body.outcome !== 'stored') throw new Error(JSON.stringify(body));
+    const { frame } = body;
+    expect(frame).toMatchObject({ raw: true, depth: 16, takenAt: '2026-06-13T09:00:01', camera: { iso: 200 } });
+    expect(await toneOf(frame)).toBeCloseTo(20_000 / 257, -0.5);
+    const develop = { exposure: 1, warmth: 0 };
+    expect((await f.call('PATCH', `/setups/${setupId}`, { develop })).status).toBe(200);
+    await f.idle();
+    const later = await frameNow(frame.id);
+    expect(later?.picture).not.toBe(frame.picture);
+    expect(await toneOf(frame)).toBeGreaterThan(1.25 * (20_000 / 257));
+    await f.call('PATCH', `/setups/${setupId}`, { develop: { exposure: 0, warmth: 0 } });
+    await f.idle();
+    expect((await frameNow(frame.id))?.picture).toBe(frame.picture);
+  });
+  test('one and the photograph beside it are one frame, whichever comes first', async () => {
+    const jpeg = await sampleImage({ shade: ++shade })
+      .jpeg()
+      .withExif({ IFD2: { DateTimeOriginal: '2026:06:13 09:00:01' } })
+      .toBuffer();
+    const first = (await send('R2.JPG', jpeg)).body;
+    const second = (await send('R2.dng', dng(30_000))).body;
+    if (first.outcome !== 'stored' || second.outcome !== 'stored') throw new Error('not stored');
+    expect(second.frame).toMatchObject({ id: first.frame.id, name: 'R2.dng', raw: true });
+    const again = await sampleImage({ shade: ++shade })
+      .jpeg()
+      .withExif({ IFD2: { DateTimeOriginal: '2026:06:13 09:00:01' } })
+      .toBuffer();
+    expect((await send('r2.jpg', again)).body).toMatchObject({ outcome: 'duplicate', of: 'R2.dng' });
+  });
+  test('one that cannot be read is refused in words', async () => {
+    expect((await send('R3.dng', dng(9_000).subarray(0, 500))).body).toMatchObject({
+      outcome: 'refused',
+      reason: expect.stringContaining('raw file that cannot be read') as string,
+    });
   });
 });
 

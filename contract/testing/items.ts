@@ -15,6 +15,7 @@ import type {
 import { noGuidance } from '../../core/cut/guidance.ts';
 import type { LedgerEntry, Quality } from '../../core/cut/quality.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
+import { asTaken } from '../../core/gather/develop.ts';
 import { noCamera } from '../../core/gather/camera.ts';
 import { noSubject } from '../../core/gather/subject.ts';
 import { noSceneFacts } from '../../core/place/scene.ts';
@@ -48,6 +49,7 @@ export const someSetup = (part: Partial<Setup> = {}): Setup => ({
   recipe: defaultRecipe,
   masks: [],
   plateFrameId: null,
+  develop: asTaken,
   revision: 1,
   ...part,
 });
@@ -63,6 +65,7 @@ export const someFrame = (id: number, part: Partial<Frame> = {}): Frame => ({
   takenAt: null,
   clock: 0,
   camera: noCamera,
+  raw: false,
   facts: null,
   pick: null,
   subject: '',

@@ -3,7 +3,7 @@ import { patternDistance, type Signs } from './setups.ts';
 
 /** Changes inside a setup that nobody meant: from which frame on, and what they look like. */
 
-export type DriftKind = 'exposure' | 'whiteBalance' | 'lamp' | 'camera' | 'cloth';
+export type DriftKind = 'exposure' | 'whiteBalance' | 'lamp' | 'camera' | 'moved' | 'cloth';
 export const driftFacts: Record<DriftKind, { label: string; remedy: string }> = {
   exposure: {
     label: 'brighter or darker by the camera’s own exposure',
@@ -21,6 +21,10 @@ export const driftFacts: Record<DriftKind, { label: string; remedy: string }> = 
     label: 'the screen’s border moved in the frame, as when the camera was knocked',
     remedy: 'Set the camera back by the first frames; a plate of before does not fit any more.',
   },
+  moved: {
+    label: 'a lamp or the camera moved a little: the light on the screen is shifted',
+    remedy: 'Compare where the camera and the lamps stand with the first frames; take the plate anew.',
+  },
   cloth: {
     label: 'the pattern on the screen changed at some places, as when the cloth was pulled',
     remedy: 'Smooth the cloth; take the plate anew.',
@@ -35,16 +39,26 @@ export interface Drift {
   by: number;
 }
 
+/**
+ * What a reading must change by: so many times what it usually differs by from frame to frame in the setup, but never
+ * less than the first nor more than the second bound.
+ */
 export const bounds = {
-  /** Steps of light by which the screen's level must change, beyond what the camera's settings explain. */
-  level: 0.25,
-  chroma: 0.012,
-  /** Root mean square of the pattern, steps; and its largest place, where only some places change. */
-  pattern: 0.12,
+  times: 6,
+  /** Steps of light, beyond what the camera's settings explain. */
+  level: [0.1, 0.25],
+  /** Distance in chromaticity. */
+  tint: [0.008, 0.015],
+  /** Root mean square of the pattern, steps. */
+  pattern: [0.015, 0.12],
+  /** Share of the frame by which the screen's border moves. */
+  border: [0.012, Infinity],
+  /** A change of the pattern less than this counts only with one of the level: people throw light, too. */
+  plain: 0.05,
+  /** From here on a smooth change of the pattern is a lamp's; below, something moved a little. */
+  lamp: 0.1,
   /** Of a lamp's change the part that runs smoothly over the frame. */
   smooth: 0.6,
-  /** Share of the frame by which its border moves. */
-  border: 0.012,
   /** Frames before and after that are compared: what does not stay is no drift. */
   window: 3,
 };
@@ -64,21 +78,50 @@ interface Reading {
  */
 export function driftsOf(frames: readonly Signs[]): Drift[] {
   const seen = frames.flatMap((frame) => (frame.screen ? [{ id: frame.id, reading: readingOf(frame) }] : []));
+  const least = leastChange(seen.map(({ reading }) => reading));
   const out: Drift[] = [];
   const { window } = bounds;
   let n = 1;
   while (n < seen.length) {
     const before = middle(seen.slice(Math.max(0, n - window), n).map(({ reading }) => reading));
-    const after = middle(seen.slice(n, n + window).map(({ reading }) => reading));
+    const following = seen.slice(n, n + window).map(({ reading }) => reading);
     // It begins with a frame that is changed itself, and stays.
-    const here = changeOf(before, seen[n].reading);
-    const stays = changeOf(before, after);
-    if (here && stays && here.kind === stays.kind && seen.length - n >= Math.min(2, seen.length - 1)) {
-      out.push({ kind: stays.kind, frameId: seen[n].id, by: stays.by });
+    const here = changesOf(before, seen[n].reading, least);
+    const stays = changesOf(before, middle(following), least);
+    const both = stays.find(({ kind }) => here.some((change) => change.kind === kind));
+    if (both && following.length > 1) {
+      out.push({ ...both, frameId: seen[n].id });
       n += window;
     } else n++;
   }
   return out;
+}
+
+interface Change {
+  level: number;
+  tint: number;
+  pattern: number;
+  border: number;
+}
+
+function differenceOf(before: Reading, after: Reading): Change {
+  return {
+    level: after.level - before.level,
+    tint: Math.hypot(after.r - before.r, after.b - before.b),
+    pattern: patternDistance(before.grid, after.grid),
+    border: Math.max(...before.border.map((v, n) => Math.abs(after.border[n] - v))),
+  };
+}
+
+/** From what the readings usually differ by from one frame to the next. */
+function leastChange(readings: readonly Reading[]): Change {
+  const steps = readings.slice(1).map((reading, n) => differenceOf(readings[n], reading));
+  const least = (field: keyof Change): number => {
+    const usual = steps.length ? medianOf(steps.map((step) => Math.abs(step[field]))) : 0;
+    const [low, high] = bounds[field];
+    return Math.min(high, Math.max(low, bounds.times * usual));
+  };
+  return { level: least('level'), tint: least('tint'), pattern: least('pattern'), border: least('border') };
 }
 
 function readingOf({ screen, exposure }: Signs): Reading {
@@ -104,21 +147,19 @@ function middle(readings: readonly Reading[]): Reading {
   };
 }
 
-function changeOf(before: Reading, after: Reading): { kind: DriftKind; by: number } | undefined {
-  const moved = Math.max(
-    ...before.border.map((v, n) => (v > 0 || after.border[n] > 0 ? Math.abs(after.border[n] - v) : 0)),
-  );
-  if (moved > bounds.border) return { kind: 'camera', by: moved };
-  const pattern = patternDistance(before.grid, after.grid);
-  if (pattern > bounds.pattern) {
-    const change = after.grid.map((v, n) => v - before.grid[n]);
-    return smoothShare(change) >= bounds.smooth ? { kind: 'lamp', by: pattern } : { kind: 'cloth', by: pattern };
-  }
-  const tint = Math.hypot(after.r - before.r, after.b - before.b);
-  if (tint > bounds.chroma) return { kind: 'whiteBalance', by: tint };
-  const level = after.level - before.level;
-  if (Math.abs(level) > bounds.level) return { kind: 'exposure', by: level };
-  return undefined;
+/** What changed, the most telling first: a pattern of light says more than its level alone. */
+function changesOf(before: Reading, after: Reading, least: Change): { kind: DriftKind; by: number }[] {
+  const { level, tint, pattern, border } = differenceOf(before, after);
+  const found: { kind: DriftKind; by: number }[] = [];
+  if (tint > least.tint) found.push({ kind: 'whiteBalance', by: tint });
+  if (border > least.border) found.push({ kind: 'camera', by: border });
+  const lighter = Math.abs(level) > least.level;
+  if (pattern > Math.max(bounds.plain, least.pattern)) {
+    const smooth = smoothShare(after.grid.map((v, n) => v - before.grid[n])) >= bounds.smooth;
+    found.push({ kind: smooth ? (pattern >= bounds.lamp ? 'lamp' : 'moved') : 'cloth', by: pattern });
+  } else if (lighter)
+    found.push(pattern > least.pattern ? { kind: 'moved', by: pattern } : { kind: 'exposure', by: level });
+  return found;
 }
 
 /** Share of a change over the grid that a plane through it explains. */

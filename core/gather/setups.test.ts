@@ -53,12 +53,17 @@ const faults: Record<DriftKind, (frame: Signs) => Signs> = {
     onScreen(frame, { chroma: [(frame.screen?.chroma[0] ?? 0) + 0.02, frame.screen?.chroma[1] ?? 0] }),
   lamp: dimmed,
   camera: (frame) => onScreen(frame, { missing: { left: 0.08, right: 0, top: 0, bottom: 0 } }),
+  moved: (frame) =>
+    onScreen(frame, {
+      level: (frame.screen?.level ?? 0) - 0.4,
+      grid: frame.screen?.grid.map((v, n) => v - 0.045 * ((n % 6) - 2.5)),
+    }),
   cloth: (frame) => onScreen(frame, { grid: frame.screen?.grid.map((v, n) => v + (n === 8 || n === 15 ? 0.7 : 0)) }),
 };
 
 describe('drift', () => {
   const even = (seed: number): Signs[] =>
-    shootOf({ seed, guests: 30, slates: false }).frames.filter(({ setup }) => setup === 0);
+    shootOf({ seed, guests: 30, slates: false, grain: 0.005 }).frames.filter(({ setup }) => setup === 0);
   test.each(Object.entries(faults))('%s is named, with the frame where it begins', (kind, fault) => {
     for (let seed = 1; seed <= 10; seed++) {
       const frames = even(seed);

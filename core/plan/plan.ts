@@ -154,8 +154,8 @@ export interface Camera {
   aperture: number;
   shutter: number;
   iso: number;
-  /** What is written: 8-bit JPEG with halved chroma, or 16 bit. */
-  file: 'jpeg' | '16-bit';
+  /** What is written: 8-bit JPEG with halved chroma, 16 bit, or what the sensor reads. */
+  file: 'jpeg' | '16-bit' | 'raw';
 }
 
 export interface Circuit {

@@ -33,6 +33,7 @@ import {
   batchKinds,
   cameraSchema,
   deliverySettingsSchema,
+  developingSchema,
   extrasSchema,
   faceSchema,
   findingsSchema,
@@ -57,6 +58,7 @@ import {
   sceneFactsSchema,
 } from '../../contract/index.ts';
 import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
+import type { Developing } from '../../core/gather/develop.ts';
 import type { Camera } from '../../core/gather/camera.ts';
 import type { FrameFacts } from '../../core/gather/facts.ts';
 import { subjectFields } from '../../core/gather/subject.ts';
@@ -115,6 +117,10 @@ export const setups = mysqlTable(
       .notNull()
       .default(sql`'[]'`),
     /** The frame that shows the empty screen. */
+    /** How raw files are developed. */
+    develop: json<Developing>('develop', developingSchema)
+      .notNull()
+      .default(sql`'{"exposure":0,"warmth":0}'`),
     plateFrameId: int('plate_frame_id').references((): AnyMySqlColumn => frames.id, { onDelete: 'set null' }),
   },
   (table) => [index('setups_shoot').on(table.shootId)],
@@ -129,6 +135,8 @@ export const frames = mysqlTable(
       .references(() => setups.id, { onDelete: 'cascade' }),
     name: varchar('name', { length: 255 }).notNull(),
     file: hash('file').notNull(),
+    /** The camera's raw file that it was developed from. */
+    raw: hash('raw'),
     bytes: bigint('bytes', { mode: 'number' }).notNull(),
     width: int('width').notNull(),
     height: int('height').notNull(),

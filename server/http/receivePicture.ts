@@ -1,6 +1,7 @@
 import type { Request } from 'express';
 import type { Problem } from '../../contract/index.ts';
 import { checkWhole, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
+import { isCameraRaw } from '../pictures/rawFile.ts';
 import type { Store } from '../store/store.ts';
 
 /** Height of the small pictures in lists. */
@@ -8,12 +9,17 @@ export const THUMBNAIL_HEIGHT = 220;
 /** 60 megapixels of uncompressed 16-bit RGBA are 480 MB; nothing larger can be a picture that we take. */
 const MOST_BYTES = 520_000_000;
 
+/** A picture in the store, made from a camera's raw file. */
+export type MadePicture = Omit<PictureFacts, 'format'> & { file: string };
+
 interface Received {
   /** Where it lies until it is kept. */
   path: string;
+  /** The camera's raw file that it was developed from, by its hash. */
+  raw?: string;
   hash: string;
   bytes: number;
-  facts: PictureFacts;
+  facts: Omit<PictureFacts, 'format'>;
   /** Moves the file to its place in the store; within `store.exclusive`, together with its row. */
   keep(): Promise<void>;
   /** Throws the upload away, if it was not kept. */
@@ -22,13 +28,25 @@ interface Received {
 
 /**
  * Takes the request's body as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
+ *
+ * @param develop makes a picture of a camera's raw file; without it those are refused.
  */
-export async function receivePicture(request: Request, store: Store, use: PictureUse): Promise<Received | Problem> {
+export async function receivePicture(
+  request: Request,
+  store: Store,
+  use: PictureUse,
+  develop?: (path: string) => Promise<MadePicture>,
+): Promise<Received | Problem> {
   const upload = await store.receive(request, MOST_BYTES);
   if ('tooLarge' in upload)
     return { reason: `the file is larger than ${MOST_BYTES / 1e6} MB`, remedy: 'Export it smaller or compressed.' };
   const { temporary, hash, bytes } = upload;
   try {
+    if (develop && (await isCameraRaw(temporary))) {
+      const { file, ...facts } = await develop(temporary);
+      const keep = (): Promise<void> => store.adopt(temporary, hash);
+      return { path: temporary, raw: hash, hash: file, bytes, facts, keep, drop: () => store.discard(temporary) };
+    }
     const facts = await inspectPicture(temporary, use);
     // A file already in the store has been read before; any other is read through once, so that a truncated one is
     // refused now and not at eleven at night in the middle of a batch.

@@ -3,6 +3,7 @@ import { readingJob } from '../stations/check/readingJob.ts';
 import { testShotJob } from '../stations/check/testShotJob.ts';
 import { cutJob } from '../stations/extract/cutJob.ts';
 import { trialJob } from '../stations/extract/trialJob.ts';
+import { developJob } from '../stations/gather/developJob.ts';
 import { factsJob } from '../stations/gather/factsJob.ts';
 import { plateJob } from '../stations/gather/plateJob.ts';
 import { deliverJob } from '../stations/handOver/deliverJob.ts';
@@ -23,4 +24,5 @@ export const definitions: Record<JobKind, Definition<unknown>> = {
   samplePicture: samplePictureJob,
   trial: trialJob,
   facts: factsJob,
+  develop: developJob,
 };

@@ -2,6 +2,8 @@ import sharp from 'sharp';
 import { noCamera, type Camera } from '../../core/gather/camera.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { TakenFrame } from '../../core/studio/index.ts';
+import { sensorReading } from '../../core/studio/sensor.ts';
+import { encodeDng } from './encodeDng.ts';
 import { encodePicture, fromRaster } from '../pictures/encode.ts';
 
 /** What the stand-in camera writes of itself. */
@@ -9,8 +11,9 @@ export function writtenBy({ focal, aperture, shutter, iso }: Plan['camera']): Ca
   return { ...noCamera, body: 'Stand-in Camera', focal: focal * 1000, aperture, shutter, iso };
 }
 
-/** The photograph as the plan's camera writes it: JPEG with halved chroma, or 16-bit TIFF. */
+/** The photograph as the plan's camera writes it: JPEG with halved chroma, 16-bit TIFF, or a raw file (DNG). */
 export async function encodeShot(taken: TakenFrame, camera: Plan['camera'], takenAt: string): Promise<Buffer> {
+  if (camera.file === 'raw') return encodeDng(sensorReading(taken.frame), writtenBy(camera), takenAt);
   if (camera.file === '16-bit') return encodePicture(taken.frame, 'tiff16');
   return fromRaster(taken.frame)
     .toColourspace('srgb')

@@ -10,6 +10,7 @@ export const bringBack = {
   'the background': 'Add the same picture again at Place.',
   'a layer': 'Add the same picture again at Place.',
   'the look-up table': 'Add the same table again at Place.',
+  'this raw file': 'Bring it in again at Gather.',
   'this test frame': 'Take or drop it again at Check.',
 };
 export type NeededFile = keyof typeof bringBack;

@@ -17,6 +17,7 @@ export async function unused(database: Database, files: readonly string[]): Prom
     ...[frames, cuts, deliveryFiles, backgrounds, luts, testPictures].map((table) =>
       database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files)),
     ),
+    database.selectDistinct({ file: frames.raw }).from(frames).where(inArray(frames.raw, files)),
     database.selectDistinct({ file: cuts.plate }).from(cuts).where(inArray(cuts.plate, files)),
     ...[frames, cuts].map((table) =>
       database

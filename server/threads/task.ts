@@ -3,6 +3,7 @@ import type { LookInput, LookOutput } from '../stations/extract/lookTask.ts';
 import type { RibbonInput } from '../stations/extract/ribbonTask.ts';
 import type { TrialInput, TrialOutput } from '../stations/extract/trialTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
+import type { DevelopInput, DevelopOutput } from '../stations/gather/developTask.ts';
 import type { FactsInput, FactsOutput } from '../stations/gather/factsTask.ts';
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
@@ -10,9 +11,8 @@ import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehear
 import type { PaintInput } from '../stations/place/paintTask.ts';
 import type { Finished } from '../stations/place/finishedTask.ts';
 import type { Measurable } from '../stations/place/tones.ts';
-import type { Camera } from '../../core/gather/camera.ts';
 import type { Tones } from '../../core/place/index.ts';
-import type { BackgroundInput, Rendered, ShotInput } from '../standIn/renderTask.ts';
+import type { BackgroundInput, Rendered, ShotInput, Shown } from '../standIn/renderTask.ts';
 import type { Findings, RibbonSheet } from '../../contract/index.ts';
 import type { Bench } from './bench.ts';
 
@@ -24,7 +24,7 @@ export interface Tasks {
   read: { input: ReadInput; output: Findings };
   recognise: { input: RecogniseInput; output: RecogniseOutput };
   rehearse: { input: RehearseInput; output: RehearseOutput };
-  shot: { input: ShotInput; output: Rendered & { camera: Camera } };
+  shot: { input: ShotInput; output: Shown };
   background: { input: BackgroundInput; output: Rendered };
   painted: { input: PaintInput; output: Rendered };
   ribbon: { input: RibbonInput; output: RibbonSheet };
@@ -33,6 +33,7 @@ export interface Tasks {
   finished: { input: Finished & { most: number }; output: { picture: Uint8Array } };
   tones: { input: Measurable; output: { tones: Tones | null } };
   facts: { input: FactsInput; output: FactsOutput };
+  develop: { input: DevelopInput; output: DevelopOutput };
   persons: { input: { hash: string }; output: Uint8Array };
 }
 export type TaskKind = keyof Tasks;

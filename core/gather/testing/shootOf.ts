@@ -22,6 +22,8 @@ export interface MadeWith {
   missing?: number;
   /** How much clothes differ between guests; noise of what is measured is 0.06. */
   looks?: number;
+  /** What the pattern of light differs by from frame to frame, steps. */
+  grain?: number;
 }
 
 const setups = [
@@ -31,7 +33,7 @@ const setups = [
 ];
 
 /** Three setups one after the other, two to four frames of each guest, about five minutes apart. */
-export function shootOf({ seed, guests, slates, missing = 0, looks = 0.6 }: MadeWith): MadeShoot {
+export function shootOf({ seed, guests, slates, missing = 0, looks = 0.6, grain = 0.02 }: MadeWith): MadeShoot {
   const random = seededRandom(seed);
   const roster = Array.from({ length: guests }, (_, n) => ({ name: `Guest ${n + 1}`, number: `${n + 101}` }));
   const frames: MadeFrame[] = [];
@@ -63,7 +65,7 @@ export function shootOf({ seed, guests, slates, missing = 0, looks = 0.6 }: Made
           colour: 'green',
           chroma: [chroma[0] + 0.001 * gaussian(random), chroma[1] + 0.001 * gaussian(random)],
           level: exposure - 5 + 0.03 * gaussian(random),
-          grid: Array.from({ length: 24 }, (_, g) => tilt * ((g % 6) - 2.5) * 0.4 + 0.02 * gaussian(random)),
+          grid: Array.from({ length: 24 }, (_, g) => tilt * ((g % 6) - 2.5) * 0.4 + grain * gaussian(random)),
           missing: { left: 0.04, right: 0, top: 0, bottom: 0 },
         },
         truth: name,

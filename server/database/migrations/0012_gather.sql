@@ -22,4 +22,4 @@ ALTER TABLE `frames` ADD `pick` enum('keep','reserve','drop');--> statement-brea
 ALTER TABLE `subjects` ADD CONSTRAINT `subjects_shoot_id_shoots_id_fk` FOREIGN KEY (`shoot_id`) REFERENCES `shoots`(`id`) ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX `subjects_shoot` ON `subjects` (`shoot_id`);--> statement-breakpoint
 INSERT INTO `subjects` (`shoot_id`, `number`, `name`, `group`, `clothing`, `consent`, `consent_by`, `background`, `products`, `note`)
-SELECT s.`shoot_id`, '', f.`subject`, '', '', 'unasked', '', '', '', '' FROM `frames` f JOIN `setups` s ON s.`id` = f.`setup_id` WHERE f.`subject` <> '' GROUP BY s.`shoot_id`, f.`subject`;
+SELECT s.`shoot_id`, CAST(ROW_NUMBER() OVER (PARTITION BY s.`shoot_id` ORDER BY MIN(f.`taken_at`), MIN(f.`id`)) AS CHAR), f.`subject`, '', '', 'unasked', '', '', '', '' FROM `frames` f JOIN `setups` s ON s.`id` = f.`setup_id` WHERE f.`subject` <> '' GROUP BY s.`shoot_id`, f.`subject`;

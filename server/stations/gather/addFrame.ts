@@ -3,7 +3,7 @@ import type { Transaction } from '../../database/connect.ts';
 import { frames, setups } from '../../database/schema.ts';
 import type { Queue } from '../../jobs/queue.ts';
 import { factsOfFrame } from './factsJob.ts';
-import { ensureSubjects } from './subjects.ts';
+import { ensureSubjects } from './onRoster.ts';
 
 /**
  * A frame comes into a setup: its row, whoever is on it on the roster, and the job that reads it. It takes the clock of

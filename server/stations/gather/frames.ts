@@ -13,7 +13,10 @@ import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
 import { addFrame } from './addFrame.ts';
-import { ensureSubjects } from './subjects.ts';
+import { OF_ANOTHER } from './developJob.ts';
+import { factsOfFrame } from './factsJob.ts';
+import { ensureSubjects } from './onRoster.ts';
+import { PictureError } from '../../pictures/decode.ts';
 import { removeUnused } from '../../store/unused.ts';
 import { framesOf } from '../extract/readOrders.ts';
 
@@ -45,18 +48,36 @@ export async function importFrame(
   const { database, store, news, pools, log, queue, runner } = context;
   const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
   if (!setup) throw notFound('setup');
-  const received = await receivePicture(request, store, 'frame');
+  const received = await receivePicture(request, store, 'frame', async (path) => {
+    const made = await pools.run('set', 'develop', { raw: { path }, settings: setup.develop });
+    if (!made.ok) throw new PictureError(made.reason, made.remedy);
+    return made.output;
+  });
   if ('reason' in received) return { outcome: 'refused', name, ...received };
+  const pair = await pairOf(context, setupId, name, received);
   // File and row come together, so that nobody finds the file without a row and removes it.
   const kept = await store
     .exclusive(async (): Promise<{ of: string } | { frameId: number }> => {
       const there = await sameFile(context, setup.shootId, received.hash);
       // A file that had gone missing is back.
-      if (there && (await store.has(received.hash))) return { of: there };
+      const { raw = null, hash } = received;
+      if (there && (await store.has(hash)) && (!raw || (await store.has(raw)))) return { of: there };
+      // A photograph beside its raw file is the same frame; the raw file shows more.
+      if (pair && !raw) return { of: pair.name };
       await received.keep();
       if (there) return { of: there };
       const { width, height, depth, takenAt, camera } = received.facts;
-      const values = { setupId, name, file: received.hash, bytes: received.bytes, width, height, depth };
+      const values = { setupId, name, file: hash, raw, bytes: received.bytes, width, height, depth };
+      if (pair)
+        return database.transaction(async (tx) => {
+          await tx
+            .update(frames)
+            .set({ ...values, camera, facts: null })
+            .where(eq(frames.id, pair.id));
+          await tx.update(cuts).set({ fingerprint: OF_ANOTHER }).where(eq(cuts.frameId, pair.id));
+          await queue.add(tx, [factsOfFrame(pair.id, setup.shootId)]);
+          return { frameId: pair.id };
+        });
       return database.transaction(async (tx) => ({
         frameId: await addFrame(tx, queue, setup.shootId, { ...values, camera, takenAt: takenAt ?? null }),
       }));
@@ -74,6 +95,22 @@ export async function importFrame(
     .run('asked', 'persons', { hash: received.hash })
     .catch((err: Error) => log.warn({ err, name }, 'Where persons are was not found'));
   return { outcome: 'stored', name, frame, question: await sizeQuestion(context, frame) };
+}
+
+/** The other one of a raw file and a photograph that a camera wrote of one exposure: same name and time. */
+async function pairOf(
+  { database }: Pick<Context, 'database'>,
+  setupId: number,
+  name: string,
+  { raw, facts }: { raw?: string; facts: { takenAt?: string } },
+): Promise<{ id: number; name: string } | undefined> {
+  if (!facts.takenAt) return undefined;
+  const stem = (file: string): string => file.replace(/\.[^.]*$/, '').toLowerCase();
+  const rows = await database
+    .select({ id: frames.id, name: frames.name, raw: frames.raw })
+    .from(frames)
+    .where(and(eq(frames.setupId, setupId), eq(frames.takenAt, facts.takenAt)));
+  return rows.find((row) => stem(row.name) === stem(name) && (row.raw === null) !== (raw === undefined));
 }
 
 async function sameFile(
@@ -144,5 +181,6 @@ export async function removeFrame(context: Context, id: number): Promise<void> {
     ? await framesOf(database, frame.setupId)
     : await framesOf(database, frame.setupId, frame.subject ? [frame.subject] : []);
   await news.tell(shootId, { frames: [id], orders: [id, ...touched], setups: plateOf ? [plateOf.id] : [] });
-  for (const file of [frame.file, cut?.file, cut?.plate]) if (file) await removeUnused(database, store, file);
+  for (const file of [frame.file, frame.raw, cut?.file, cut?.plate])
+    if (file) await removeUnused(database, store, file);
 }

@@ -44,6 +44,7 @@ export async function readFrames(
       takenAt: clockedTime(frame.takenAt, frame.clock),
       clock: frame.clock,
       camera: frame.camera,
+      raw: frame.raw !== null,
       facts: frame.facts,
       pick: frame.pick,
       subject: frame.subject,

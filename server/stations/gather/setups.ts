@@ -1,10 +1,12 @@
-import { asc, count, eq } from 'drizzle-orm';
+import { and, asc, count, eq, isNotNull, notInArray } from 'drizzle-orm';
 import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
 import { defaultRecipe, labelOf, type Recipe } from '../../../core/cut/index.ts';
-import { frames, setups } from '../../database/schema.ts';
+import type { Transaction } from '../../database/connect.ts';
+import { frames, jobs, setups } from '../../database/schema.ts';
 import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import type { Queue } from '../../jobs/queue.ts';
 import { startJob } from '../../jobs/startJob.ts';
 import { framesOf } from '../extract/readOrders.ts';
 import { findShoot } from '../shoots/shoots.ts';
@@ -34,16 +36,40 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
     const [row] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
     if (!row) throw notFound('setup');
     const now = filledSetup(row);
-    const before = { name: now.name, recipe: now.recipe, masks: now.masks, plateFrameId: now.plateFrameId };
-    const { name, recipe, masks, plateFrameId } = mergedOrRefused(before, seen, to, nameOf);
+    const before = {
+      name: now.name,
+      recipe: now.recipe,
+      masks: now.masks,
+      plateFrameId: now.plateFrameId,
+      develop: now.develop,
+    };
+    const { name, recipe, masks, plateFrameId, develop } = mergedOrRefused(before, seen, to, nameOf);
     const sound = parse(masksSchema, masks, 'masks');
-    await tx.update(setups).set({ name, recipe, masks: sound, plateFrameId }).where(eq(setups.id, id));
+    await tx.update(setups).set({ name, recipe, masks: sound, plateFrameId, develop }).where(eq(setups.id, id));
+    if (JSON.stringify(develop) !== JSON.stringify(now.develop)) await developAgain(tx, context.queue, row.shootId, id);
     return row.shootId;
   });
+  context.runner.wake();
   const told = await news.tell(shootId, { setups: [id], orders: await framesOf(database, id) });
   return found(
     told.setups.find((setup) => setup.id === id),
     'setup',
+  );
+}
+
+/** Has the raw files of a setup developed by what it says now; those that wait already need no second job. */
+async function developAgain(tx: Transaction, queue: Queue, shootId: number, setupId: number): Promise<void> {
+  const waiting = tx
+    .select({ id: jobs.frameId })
+    .from(jobs)
+    .where(and(eq(jobs.kind, 'develop'), eq(jobs.state, 'queued'), isNotNull(jobs.frameId)));
+  const raw = await tx
+    .select({ id: frames.id })
+    .from(frames)
+    .where(and(eq(frames.setupId, setupId), isNotNull(frames.raw), notInArray(frames.id, waiting)));
+  await queue.add(
+    tx,
+    raw.map(({ id }) => ({ kind: 'develop' as const, shootId, frameId: id })),
   );
 }
 
@@ -88,5 +114,6 @@ export async function gatherPlate(context: Context, setupId: number): Promise<Jo
 /** What a field of a setup is called on the page. */
 function nameOf([field, setting]: string[]): string {
   if (field === 'recipe' && setting) return `“${labelOf(setting as keyof Recipe)}”`;
+  if (field === 'develop') return 'How raw files are developed';
   return field === 'plateFrameId' ? 'The plate' : field === 'name' ? 'The name of the setup' : 'The setup';
 }

@@ -4,7 +4,7 @@ import { frames, setups } from '../../database/schema.ts';
 import { Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { findShoot } from '../shoots/shoots.ts';
-import { ensureSubjects } from './subjects.ts';
+import { ensureSubjects } from './onRoster.ts';
 
 /** Many frames sorted at once: who is on them, which setup they belong to, whether they are picked. */
 

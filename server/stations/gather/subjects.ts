@@ -1,12 +1,6 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Subject, SubjectChange } from '../../../contract/index.ts';
-import {
-  distinctName,
-  MOST_SUBJECTS,
-  noSubject,
-  subjectFields,
-  type Subject as Fields,
-} from '../../../core/gather/subject.ts';
+import { subjectFields, type Subject as Fields } from '../../../core/gather/subject.ts';
 import type { Transaction } from '../../database/connect.ts';
 import {
   cuts,
@@ -21,44 +15,14 @@ import {
 import { found, notFound, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import { addTo, oneAfterAnother } from './onRoster.ts';
 import { removeUnused } from '../../store/unused.ts';
 import { findShoot } from '../shoots/shoots.ts';
 
 /** Who is photographed: the roster of a shoot. Frames name their subject, so a name is changed on both. */
 
-/** Two that add at once would give out the same name: they come here one after the other. */
-async function oneAfterAnother(tx: Transaction, shootId: number): Promise<void> {
-  await tx.select({ id: shoots.id }).from(shoots).where(eq(shoots.id, shootId)).for('update');
-}
-
 /** Names are compared as they are written, whatever the database thinks of letters. */
 const isOn = (name: string) => sql`binary ${frames.subject} = ${name}`;
-
-async function addTo(tx: Transaction, shootId: number, added: readonly Fields[]): Promise<number[]> {
-  const there = await tx
-    .select({ name: subjects.name, number: subjects.number })
-    .from(subjects)
-    .where(eq(subjects.shootId, shootId));
-  if (there.length + added.length > MOST_SUBJECTS)
-    throw new Refusal(409, {
-      reason: `a shoot has at most ${MOST_SUBJECTS} subjects, and these would be ${there.length + added.length}`,
-      remedy: 'Make a shoot for each day or group.',
-    });
-  const names = new Set(there.map(({ name }) => name.toLowerCase()));
-  const numbers = new Set([...there, ...added].map(({ number }) => number.toLowerCase()));
-  let next = 1;
-  const free = (): string => {
-    while (numbers.has(`${next}`)) next++;
-    numbers.add(`${next}`);
-    return `${next}`;
-  };
-  const rows = added.map((subject) => {
-    const number = subject.number || free();
-    return { ...subject, shootId, number, name: distinctName({ ...subject, number }, names) };
-  });
-  if (!rows.length) return [];
-  return (await tx.insert(subjects).values(rows).$returningId()).map(({ id }) => id);
-}
 
 /** Adds to the roster; equal names are told apart, who has no number gets the next free one. */
 export async function addSubjects(context: Context, shootId: number, added: readonly Fields[]): Promise<Subject[]> {
@@ -71,20 +35,6 @@ export async function addSubjects(context: Context, shootId: number, added: read
   return told.subjects.filter(({ id }) => ids.includes(id));
 }
 
-/** Whoever is named on a frame stands on the roster. @returns ids of those who were added. */
-export async function ensureSubjects(tx: Transaction, shootId: number, names: readonly string[]): Promise<number[]> {
-  const wanted = [...new Set(names.filter((name) => name !== ''))];
-  if (!wanted.length) return [];
-  await oneAfterAnother(tx, shootId);
-  const there = await tx.select({ name: subjects.name }).from(subjects).where(eq(subjects.shootId, shootId));
-  const known = new Set(there.map(({ name }) => name));
-  return addTo(
-    tx,
-    shootId,
-    wanted.filter((name) => !known.has(name)).map((name) => ({ ...noSubject, name })),
-  );
-}
-
 async function findSubject(tx: Transaction, id: number) {
   const [row] = await tx.select().from(subjects).where(eq(subjects.id, id)).for('update');
   if (!row) throw notFound('subject');
@@ -93,7 +43,7 @@ async function findSubject(tx: Transaction, id: number) {
 
 function framesNamed(tx: Transaction, shootId: number, name: string) {
   return tx
-    .select({ id: frames.id, file: frames.file, cut: cuts.file, plate: cuts.plate })
+    .select({ id: frames.id, file: frames.file, raw: frames.raw, cut: cuts.file, plate: cuts.plate })
     .from(frames)
     .innerJoin(setups, eq(setups.id, frames.setupId))
     .leftJoin(cuts, eq(cuts.frameId, frames.id))
@@ -171,7 +121,7 @@ export async function eraseSubject({ database, news, store }: Context, id: numbe
     if (ids.length) await tx.delete(frames).where(inArray(frames.id, ids));
     await tx.delete(subjects).where(eq(subjects.id, id));
     const files = [
-      ...named.flatMap(({ file, cut, plate }) => [file, cut, plate]),
+      ...named.flatMap(({ file, raw, cut, plate }) => [file, raw, cut, plate]),
       ...delivered.map(({ file }) => file),
     ];
     return { shootId, ids: [...ids, ...beside.map((one) => one.id)], files };

@@ -21,12 +21,12 @@ export const shotJob = defined({
     return ready<'shot'>({
       task: 'shot',
       input: photograph(row.plan, kind, subjects, seed),
-      files: ({ file }) => [file],
+      files: ({ file, raw }) => (raw ? [file, raw] : [file]),
       keep: async (tx, picture) => {
         const same = and(eq(frames.setupId, setupId), eq(frames.file, picture.file));
         const [there] = await tx.select({ id: frames.id }).from(frames).where(same);
         if (there) return { made: { frameId: there.id } };
-        const name = `STANDIN_${who}_${seed}.${picture.depth === 16 ? 'tif' : 'jpg'}`;
+        const name = `STANDIN_${who}_${seed}.${picture.raw ? 'dng' : picture.depth === 16 ? 'tif' : 'jpg'}`;
         const frameId = await addFrame(tx, queue, row.shootId, { setupId, name, ...picture, takenAt: null });
         return { made: { frameId }, tells: { frames: [frameId], orders: [frameId] } };
       },

@@ -1,10 +1,11 @@
 import AddIcon from '@mui/icons-material/Add';
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
-import { Button, FormControlLabel, IconButton, Radio, styled, Tooltip } from '@mui/material';
+import { Box, Button, FormControlLabel, IconButton, Radio, styled, Tooltip } from '@mui/material';
 import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import type { Frame, Setup, Shoot } from '../../../contract/index.ts';
 import { settingsInWords } from '../../../core/gather/camera.ts';
+import { developingFacts, type Developing } from '../../../core/gather/develop.ts';
 import { ContactSheet } from '../../shared/ContactSheet.tsx';
 import { counted, megapixels } from '../../shared/format.ts';
 import { ask } from '../../shared/ask.tsx';
@@ -12,6 +13,7 @@ import { Example } from '../../shared/Example.tsx';
 import { FileInput } from '../../shared/FileInput.tsx';
 import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { NameField } from '../../shared/NameField.tsx';
+import { NumberField } from '../../shared/NumberField.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { changeSetup } from '../../state/changes.ts';
 import { attempt, takeItems, useStore } from '../../state/store.ts';
@@ -80,8 +82,8 @@ export function FramesPanel({ shoot }: { shoot: Shoot }) {
         <div>
           <strong>or drop them anywhere on this sheet.</strong>{' '}
           <span className="quiet">
-            JPEG, PNG, TIFF, WebP or AVIF, 8 or 16 bit, up to <span className="figure">60</span> megapixels each. They
-            go to {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
+            JPEG, PNG, TIFF, WebP, AVIF or camera raw, 8 or 16 bit, up to <span className="figure">60</span> megapixels
+            each. They go to {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
           </span>
         </div>
       </Drop>
@@ -134,6 +136,25 @@ function SetupSheet({
         <span className="figure quiet" style={{ whiteSpace: 'nowrap' }}>
           {counted(frames.length, 'frame')}
         </span>
+        {frames.some(({ raw }) => raw) && (
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'auto 60px auto 60px', gap: 1, alignItems: 'baseline' }}>
+            {(Object.keys(developingFacts) as (keyof Developing)[]).map((field) => (
+              <NumberField
+                key={field}
+                {...developingFacts[field]}
+                digits={2}
+                value={setup.develop[field]}
+                onChange={(value) =>
+                  void changeSetup(
+                    setup,
+                    { develop: { ...setup.develop, [field]: value } },
+                    'how raw files are developed',
+                  )
+                }
+              />
+            ))}
+          </Box>
+        )}
         {!single && frames.length === 0 && (
           <Button variant="text" onClick={() => void attempt(api.removeSetup(setup.id))}>
             Remove it

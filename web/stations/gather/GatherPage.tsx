@@ -11,6 +11,7 @@ const Gather = styled('div')`
   padding: 0 20px 24px;
   display: grid;
   gap: 14px;
+  grid-template-columns: minmax(0, 1fr);
   max-width: 1500px;
 `;
 

@@ -24,7 +24,8 @@ interface Row extends Subject {
   frames: number;
 }
 
-const wide: Partial<Record<keyof Fields, number>> = { number: 70, consent: 100, name: 170, note: 200 };
+/** Shares of the width. */
+const wide: Partial<Record<keyof Fields, number>> = { number: 60, consent: 90, name: 150, note: 170 };
 
 /** Who is photographed: a table that is edited in place, lists in and out, slates to print. */
 export function RosterPanel({ shoot }: { shoot: Shoot }) {
@@ -78,7 +79,7 @@ export function RosterPanel({ shoot }: { shoot: Shoot }) {
   const without = rows.filter((row) => !row.frames).length;
   const refusing = rows.filter(({ consent }) => consent === 'no').length;
   return (
-    <Box sx={{ display: 'grid', gap: 1.5 }}>
+    <Box sx={{ display: 'grid', gap: 1.5, gridTemplateColumns: 'minmax(0, 1fr)' }}>
       <Actions>
         <Button variant="contained" color="primary" onClick={() => setImporting(true)}>
           Bring in a list

@@ -29,7 +29,7 @@ export function CameraForm({ plan, units, library, onChange, onLibrary }: ThingP
       <WordChoice
         label="Writes"
         value={camera.file}
-        options={{ jpeg: 'JPEG', '16-bit': '16 bit or raw' }}
+        options={{ jpeg: 'JPEG', '16-bit': '16 bit', raw: 'Raw' }}
         onChange={(file) => set({ file: file as Plan['camera']['file'] }, 'file of the camera')}
       />
       <Numbers
