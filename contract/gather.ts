@@ -25,6 +25,12 @@ export const setupSchema = z.object({
   /** The frame that shows the empty screen. */
   plateFrameId: id.nullable(),
   develop: developingSchema,
+  /** Folder of the server's machine from which frames are taken as they come; null for none. */
+  watch: z.string().nullable(),
+  /** Whether frames from there are cut as they come. */
+  follow: z.boolean(),
+  /** What became of the files in that folder. */
+  watched: z.object({ taken: z.number(), refused: z.array(problemSchema.extend({ name: z.string() })) }),
   revision,
 });
 export type Setup = z.infer<typeof setupSchema>;
@@ -35,6 +41,8 @@ const setupFields = {
   masks: masksSchema,
   plateFrameId: id.nullable(),
   develop: developingSchema,
+  watch: z.string().trim().max(400).nullable(),
+  follow: z.boolean(),
 };
 export type SetupChange = Partial<z.infer<z.ZodObject<typeof setupFields>>>;
 /** `seen` is what the change was made on; with it, what another window changed meanwhile stays. */

@@ -1,3 +1,6 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import QRCode from 'qrcode';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
@@ -10,6 +13,7 @@ import { noSubject } from '../core/gather/subject.ts';
 import { sensorReading } from '../core/studio/sensor.ts';
 import { cuts } from '../server/database/schema.ts';
 import { encodeDng } from '../server/standIn/encodeDng.ts';
+import { Watcher } from '../server/stations/gather/watcher.ts';
 import { filesOf } from '../server/stations/handOver/handOver.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
@@ -195,6 +199,51 @@ describe('raw files', () => {
       outcome: 'refused',
       reason: expect.stringContaining('raw file that cannot be read') as string,
     });
+  });
+});
+
+describe('a watched folder', () => {
+  test('files are taken once, when they stand still; what is refused is said; frames are cut as they come', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-watched-'));
+    const setup = (await f.call<Setup>('POST', `/shoots/${shootId}/setups`, { name: 'Tethered' })).body;
+    const refused = await f.call<Problem>('PATCH', `/setups/${setup.id}`, { watch: join(folder, 'nowhere') });
+    expect([refused.status, refused.body.reason]).toEqual([
+      400,
+      expect.stringContaining('is no folder of this machine'),
+    ]);
+    expect((await f.call('PATCH', `/setups/${setup.id}`, { watch: folder, follow: true })).status).toBe(200);
+    const watcher = new Watcher(f.context);
+    const setupNow = async (): Promise<Setup | undefined> => (await detail()).setups.find(({ id }) => id === setup.id);
+    const namesNow = async (): Promise<string[]> =>
+      (await detail()).frames.filter(({ setupId }) => setupId === setup.id).map(({ name }) => name);
+    const whole = await sampleImage({ shade: ++shade, width: 300, height: 400 }).jpeg().toBuffer();
+
+    await writeFile(join(folder, 'W1.jpg'), whole.subarray(0, 900));
+    await writeFile(join(folder, 'W9.jpg.part'), whole);
+    await watcher.lookOnce();
+    await writeFile(join(folder, 'W1.jpg'), whole);
+    await watcher.lookOnce();
+    expect(await namesNow()).toEqual([]);
+    await watcher.lookOnce();
+    expect(await namesNow()).toEqual(['W1.jpg']);
+
+    await writeFile(join(folder, 'notes.txt'), 'no picture');
+    for (let n = 0; n < 3; n++) await watcher.lookOnce();
+    // Another one, as after a restart, knows what was taken.
+    const later = new Watcher(f.context);
+    for (let n = 0; n < 3; n++) await later.lookOnce();
+    expect((await setupNow())?.watched).toEqual({
+      taken: 1,
+      refused: [
+        expect.objectContaining({ name: 'notes.txt', reason: expect.stringContaining('not a JPEG') as string }),
+      ],
+    });
+    await f.idle();
+    const [frame] = (await detail()).frames.filter(({ setupId }) => setupId === setup.id);
+    expect(frame.cut).not.toBeNull();
+    expect(frame.facts).not.toBeNull();
+    await rm(folder, { recursive: true });
+    await watcher.lookOnce();
   });
 });
 

@@ -18,6 +18,7 @@ import { JobRunner } from './jobs/runner.ts';
 import { openLog } from './log.ts';
 import { News } from './news.ts';
 import { readMissing } from './stations/gather/factsJob.ts';
+import { Watcher } from './stations/gather/watcher.ts';
 import { nameCuts } from './stations/extract/nameCuts.ts';
 import { ensureSample, usualSample, type SampleOptions } from './stations/shoots/sample.ts';
 import { purgeShoots } from './stations/shoots/shoots.ts';
@@ -76,6 +77,8 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   if (sample) await ensureSample(hands, sample);
   await readMissing(hands);
   runner.wake();
+  const watcher = new Watcher(context);
+  watcher.start();
   const soften = (what: string) => (error: Error) => log.warn({ err: error }, what);
   const endSweeps = sweepDaily(() =>
     Promise.all([sweep(database, store), queue.forget(DAY)]).then(
@@ -93,6 +96,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
       clearInterval(purge);
       endSweeps();
       events.close();
+      await watcher.stop();
       await runner.stop();
       await pools.stop();
       await close();

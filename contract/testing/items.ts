@@ -50,6 +50,9 @@ export const someSetup = (part: Partial<Setup> = {}): Setup => ({
   masks: [],
   plateFrameId: null,
   develop: asTaken,
+  watch: null,
+  follow: false,
+  watched: { taken: 0, refused: [] },
   revision: 1,
   ...part,
 });

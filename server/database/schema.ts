@@ -121,6 +121,8 @@ export const setups = mysqlTable(
     develop: json<Developing>('develop', developingSchema)
       .notNull()
       .default(sql`'{"exposure":0,"warmth":0}'`),
+    watch: varchar('watch', { length: 400 }),
+    follow: boolean('follow').notNull().default(false),
     plateFrameId: int('plate_frame_id').references((): AnyMySqlColumn => frames.id, { onDelete: 'set null' }),
   },
   (table) => [index('setups_shoot').on(table.shootId)],
@@ -161,6 +163,25 @@ export const frames = mysqlTable(
     index('frames_file').on(table.file),
     index('frames_setup_subject').on(table.setupId, table.subject),
   ],
+);
+
+/** Files of watched folders that were looked at: each once, as long as it stays as it is. */
+export const watchedFiles = mysqlTable(
+  'watched_files',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    setupId: int('setup_id')
+      .notNull()
+      .references(() => setups.id, { onDelete: 'cascade' }),
+    name: varchar('name', { length: 255 }).notNull(),
+    bytes: bigint('bytes', { mode: 'number' }).notNull(),
+    /** When it was written last, ms. */
+    modified: bigint('modified', { mode: 'number' }).notNull(),
+    /** Why it was not taken. */
+    problem: json<Problem>('problem', problemSchema),
+    createdAt: createdAt(),
+  },
+  (table) => [index('watched_files_setup').on(table.setupId)],
 );
 
 /** Who is photographed in a shoot; frames name them by `name`. */

@@ -1,4 +1,4 @@
-import type { Request } from 'express';
+import type { Readable } from 'node:stream';
 import type { Problem } from '../../contract/index.ts';
 import { checkWhole, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
 import { isCameraRaw } from '../pictures/rawFile.ts';
@@ -27,17 +27,17 @@ interface Received {
 }
 
 /**
- * Takes the request's body as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
+ * Takes a request's body, or another stream, as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
  *
  * @param develop makes a picture of a camera's raw file; without it those are refused.
  */
 export async function receivePicture(
-  request: Request,
+  stream: Readable,
   store: Store,
   use: PictureUse,
   develop?: (path: string) => Promise<MadePicture>,
 ): Promise<Received | Problem> {
-  const upload = await store.receive(request, MOST_BYTES);
+  const upload = await store.receive(stream, MOST_BYTES);
   if ('tooLarge' in upload)
     return { reason: `the file is larger than ${MOST_BYTES / 1e6} MB`, remedy: 'Export it smaller or compressed.' };
   const { temporary, hash, bytes } = upload;

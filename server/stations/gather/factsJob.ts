@@ -7,8 +7,8 @@ import { flawOf } from '../../database/sound.ts';
 import { defined, ready } from '../../jobs/definition.ts';
 import type { NewJob, Queue } from '../../jobs/queue.ts';
 
-/** After what somebody waits for, before the sample. */
-const PRIORITY = 5;
+/** Before cuts: it takes less than a second, and at the set somebody waits to hear whether the frame is good. */
+const PRIORITY = -5;
 
 /** The job that reads a frame as it is gathered. */
 export function factsOfFrame(frameId: number, shootId: number): NewJob {

@@ -1,5 +1,5 @@
 import { and, eq, ne } from 'drizzle-orm';
-import type { Request } from 'express';
+import type { Readable } from 'node:stream';
 import {
   guidanceSchema,
   type Frame,
@@ -38,17 +38,17 @@ export async function findFrame({ database }: Pick<Context, 'database'>, id: num
 }
 export type FoundFrame = Awaited<ReturnType<typeof findFrame>>;
 
-/** Takes the request's body as a photograph of a setup. */
+/** Takes a file as a photograph of a setup. */
 export async function importFrame(
   context: Context,
   setupId: number,
   name: string,
-  request: Request,
+  file: Readable,
 ): Promise<ImportResult> {
   const { database, store, news, pools, log, queue, runner } = context;
   const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
   if (!setup) throw notFound('setup');
-  const received = await receivePicture(request, store, 'frame', async (path) => {
+  const received = await receivePicture(file, store, 'frame', async (path) => {
     const made = await pools.run('set', 'develop', { raw: { path }, settings: setup.develop });
     if (!made.ok) throw new PictureError(made.reason, made.remedy);
     return made.output;

@@ -1,8 +1,8 @@
-import { and, asc, eq, inArray } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import { setupSchema, type Setup } from '../../../contract/index.ts';
 import { defaultRecipe } from '../../../core/cut/index.ts';
 import type { Database } from '../../database/connect.ts';
-import { setups } from '../../database/schema.ts';
+import { setups, watchedFiles } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
 
 const soundSetup = setupSchema.omit({ revision: true });
@@ -24,8 +24,12 @@ export async function readSetups(
       ),
     )
     .orderBy(asc(setups.id));
+  const watched = await watchedOf(
+    database,
+    rows.map(({ id }) => id),
+  );
   return rows.flatMap((row) => {
-    const setup = filledSetup(row);
+    const setup = { ...filledSetup(row), watched: watched.get(row.id) ?? { taken: 0, refused: [] } };
     return soundOr(
       soundSetup,
       setup,
@@ -44,7 +48,27 @@ export async function readSetups(
   });
 }
 
+/** Refused files of a watched folder that are told at most; the latest. */
+const MOST_REFUSED = 20;
+
+async function watchedOf(database: Database, setupIds: number[]): Promise<Map<number, Setup['watched']>> {
+  const found = new Map<number, Setup['watched']>();
+  if (!setupIds.length) return found;
+  const rows = await database
+    .select()
+    .from(watchedFiles)
+    .where(inArray(watchedFiles.setupId, setupIds))
+    .orderBy(desc(watchedFiles.id));
+  for (const { setupId, name, problem } of rows) {
+    const one = found.get(setupId) ?? { taken: 0, refused: [] };
+    found.set(setupId, one);
+    if (!problem) one.taken++;
+    else if (one.refused.length < MOST_REFUSED) one.refused.push({ name, ...problem });
+  }
+  return found;
+}
+
 /** A recipe of an earlier version lacks settings that came later. */
-export function filledSetup(row: typeof setups.$inferSelect): Unread<Setup> {
+export function filledSetup(row: typeof setups.$inferSelect): Omit<Unread<Setup>, 'watched'> {
   return { ...row, recipe: { ...defaultRecipe, ...row.recipe } };
 }

@@ -1,4 +1,6 @@
 import { and, asc, count, eq, isNotNull, notInArray } from 'drizzle-orm';
+import { readdir } from 'node:fs/promises';
+import { isAbsolute } from 'node:path';
 import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
 import { defaultRecipe, labelOf, type Recipe } from '../../../core/cut/index.ts';
 import type { Transaction } from '../../database/connect.ts';
@@ -32,6 +34,7 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
         remedy: 'Choose a frame of the same setup that shows the empty screen.',
       });
   }
+  if (to.watch) await checkFolder(to.watch);
   const shootId = await database.transaction(async (tx) => {
     const [row] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
     if (!row) throw notFound('setup');
@@ -42,10 +45,15 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
       masks: now.masks,
       plateFrameId: now.plateFrameId,
       develop: now.develop,
+      watch: now.watch,
+      follow: now.follow,
     };
-    const { name, recipe, masks, plateFrameId, develop } = mergedOrRefused(before, seen, to, nameOf);
+    const { name, recipe, masks, plateFrameId, develop, watch, follow } = mergedOrRefused(before, seen, to, nameOf);
     const sound = parse(masksSchema, masks, 'masks');
-    await tx.update(setups).set({ name, recipe, masks: sound, plateFrameId, develop }).where(eq(setups.id, id));
+    await tx
+      .update(setups)
+      .set({ name, recipe, masks: sound, plateFrameId, develop, watch: watch || null, follow })
+      .where(eq(setups.id, id));
     if (JSON.stringify(develop) !== JSON.stringify(now.develop)) await developAgain(tx, context.queue, row.shootId, id);
     return row.shootId;
   });
@@ -55,6 +63,16 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
     told.setups.find((setup) => setup.id === id),
     'setup',
   );
+}
+
+/** @throws Refusal unless it is a folder of this machine that can be read. */
+async function checkFolder(path: string): Promise<void> {
+  const sound = isAbsolute(path) && (await readdir(path).catch(() => undefined));
+  if (!sound)
+    throw new Refusal(400, {
+      reason: `“${path}” is no folder of this machine that can be read`,
+      remedy: 'Give the whole path of a folder that is there, such as the one your tethering or card reader writes to.',
+    });
 }
 
 /** Has the raw files of a setup developed by what it says now; those that wait already need no second job. */
@@ -114,6 +132,7 @@ export async function gatherPlate(context: Context, setupId: number): Promise<Jo
 /** What a field of a setup is called on the page. */
 function nameOf([field, setting]: string[]): string {
   if (field === 'recipe' && setting) return `“${labelOf(setting as keyof Recipe)}”`;
+  if (field === 'watch' || field === 'follow') return 'The watched folder';
   if (field === 'develop') return 'How raw files are developed';
   return field === 'plateFrameId' ? 'The plate' : field === 'name' ? 'The name of the setup' : 'The setup';
 }

@@ -2,16 +2,7 @@ import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Subject, SubjectChange } from '../../../contract/index.ts';
 import { subjectFields, type Subject as Fields } from '../../../core/gather/subject.ts';
 import type { Transaction } from '../../database/connect.ts';
-import {
-  cuts,
-  deliveries,
-  deliveryFiles,
-  frames,
-  placements,
-  setups,
-  shoots,
-  subjects,
-} from '../../database/schema.ts';
+import { cuts, deliveries, deliveryFiles, frames, placements, setups, subjects } from '../../database/schema.ts';
 import { found, notFound, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';

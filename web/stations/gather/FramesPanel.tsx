@@ -19,6 +19,7 @@ import { changeSetup } from '../../state/changes.ts';
 import { attempt, takeItems, useStore } from '../../state/store.ts';
 import { startUploads } from '../../state/uploads.ts';
 import { CamerasPanel } from './CamerasPanel.tsx';
+import { WatchField } from './WatchField.tsx';
 import { Uploads } from './Uploads.tsx';
 
 const Frames = styled('div')`
@@ -168,6 +169,7 @@ function SetupSheet({
           />
         )}
       </SetupHead>
+      <WatchField setup={setup} />
       {frames.length === 0 && (
         <EmptyPlace title="No frames yet.">
           The photographs of one arrangement of screen, lights and camera belong here, and one of the empty screen if
