@@ -3,6 +3,7 @@ import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, Button, FormControlLabel, IconButton, Radio, styled, Tooltip } from '@mui/material';
 import { useCallback, useState } from 'react';
 import { useDropzone } from 'react-dropzone';
+import { Link as RouterLink } from 'react-router';
 import type { Frame, Setup, Shoot } from '../../../contract/index.ts';
 import { settingsInWords } from '../../../core/gather/camera.ts';
 import { developingFacts, type Developing } from '../../../core/gather/develop.ts';
@@ -103,6 +104,9 @@ export function FramesPanel({ shoot }: { shoot: Shoot }) {
       <Actions>
         <Button startIcon={<AddIcon />} onClick={() => void addSetup()}>
           Add a setup
+        </Button>
+        <Button component={RouterLink} to={`/shoots/${shoot.id}/gather/sign`}>
+          Sign for the set
         </Button>
         <span className="quiet">
           One setup for each arrangement of screen, lights and camera; it has its own extraction settings.

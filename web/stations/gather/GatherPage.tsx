@@ -4,6 +4,7 @@ import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { useStore } from '../../state/store.ts';
 import { FramesPanel } from './FramesPanel.tsx';
 import { PicksPanel } from './PicksPanel.tsx';
+import { SetSign } from './SetSign.tsx';
 import { RosterPanel } from './RosterPanel.tsx';
 import { SortPanel } from './SortPanel.tsx';
 
@@ -27,6 +28,7 @@ export function GatherPage() {
   const subjects = useStore((state) => state.subjects);
   const shown: PanelId = panel in panels ? (panel as PanelId) : 'frames';
   if (!shoot) return null;
+  if (panel === 'sign') return <SetSign shoot={shoot} />;
   const kept = frames.filter(({ pick }) => pick === 'keep').length;
   return (
     <Gather>

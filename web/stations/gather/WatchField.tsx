@@ -1,11 +1,27 @@
-import { Alert, Box, Checkbox, FormControlLabel, TextField } from '@mui/material';
+import { Alert, Box, Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import type { Setup } from '../../../contract/index.ts';
+import { demoPeople, type SubjectName } from '../../../core/studio/cast.ts';
 import { counted } from '../../shared/format.ts';
+import { api } from '../../state/api.ts';
 import { changeSetup } from '../../state/changes.ts';
+import { attempt, useStore } from '../../state/store.ts';
+
+/** Frames that the stand-in camera takes at one press. */
+const AT_ONCE = 10;
 
 /** The folder from which a setup's frames are taken as they come, and what became of its files. */
 export function WatchField({ setup }: { setup: Setup }) {
   const { watch, follow, watched } = setup;
+  const plans = useStore((state) => state.plans);
+  const plan = plans.find(({ setupId }) => setupId === setup.id) ?? plans[0];
+  const shoot = async (): Promise<void> => {
+    const names = Object.keys(demoPeople) as SubjectName[];
+    for (let n = 0; n < AT_ONCE; n++) {
+      const seed = watched.taken + n + 1;
+      const people = [names[seed % names.length]];
+      if (!(await attempt(api.takeFrame(plan.id, { kind: 'people', people, seed, setupId: setup.id })))) return;
+    }
+  };
   const put = (typed: string): void => {
     const next = typed.trim() || null;
     if (next !== watch) void changeSetup(setup, { watch: next }, 'watched folder');
@@ -35,6 +51,11 @@ export function WatchField({ setup }: { setup: Setup }) {
               }
               label="extract as they come"
             />
+            {plan && (
+              <Button variant="text" onClick={() => void shoot()}>
+                Have the stand-in camera take {AT_ONCE}
+              </Button>
+            )}
             <span className="quiet" role="status">
               {counted(watched.taken, 'file')} taken from there
               {watched.refused.length > 0 && `, ${watched.refused.length} refused`}

@@ -47,8 +47,8 @@ export function ShotForm({
   const take = async (): Promise<void> => {
     setTakenId(undefined);
     const job = await runJob(api.takeFrame(row.id, { kind: shot.kind, people, seed: shot.seed, setupId }));
-    if (job?.made?.frameId === undefined) return;
-    setTakenId(job.made.frameId);
+    if (job?.state !== 'done') return;
+    setTakenId(job.made?.frameId);
     onShot({ ...shot, seed: shot.seed + 1 });
   };
   return (

@@ -1,0 +1,79 @@
+import { describe, expect, test } from 'vitest';
+import { verdictOn } from './again.ts';
+import type { FrameFacts } from './facts.ts';
+import type { Signs } from './setups.ts';
+import { warningsOf, type Judged } from './warnings.ts';
+
+const facts = (part: Partial<FrameFacts> = {}): FrameFacts => ({
+  kind: 'people',
+  slate: null,
+  screen: {
+    colour: 'green',
+    chroma: [0.18, 0.16],
+    level: -2,
+    grid: Array.from({ length: 24 }, () => 0),
+    missing: { left: 0, right: 0, top: 0, bottom: 0 },
+  },
+  person: { share: 0.3, looks: [], beyond: 0, near: 0 },
+  faces: [{ x: 0.4, y: 0.2, width: 0.2, height: 0.2, eyesX: 0.5, eyesY: 0.28, sure: 0.9 }],
+  sharp: 0.4,
+  clipped: 0.01,
+  ...part,
+});
+const frame = (id: number, part: Partial<FrameFacts> = {}, subject = 'Ada'): Judged & Signs => {
+  const own = facts(part);
+  return {
+    id,
+    subject,
+    setupId: 1,
+    upright: true,
+    exposure: 0,
+    camera: 'A',
+    at: 10 * id,
+    focal: 85,
+    facts: own,
+    screen: own.screen,
+  };
+};
+const usual = [1, 2, 3, 4].map((id) => frame(id));
+const kindsOn = (one: Judged & Signs): string[] =>
+  (warningsOf([...usual, one]).get(one.id) ?? []).map(({ kind }) => kind);
+const screen = facts().screen as NonNullable<FrameFacts['screen']>;
+
+describe('warnings', () => {
+  test.each<[string, Partial<FrameFacts>]>([
+    ['soft', { sharp: 0.2 }],
+    ['clipped', { clipped: 0.2 }],
+    ['light', { screen: { ...screen, level: -2.6 } }],
+    ['tint', { screen: { ...screen, chroma: [0.2, 0.16] } }],
+    ['uneven', { screen: { ...screen, grid: screen.grid.map((_, n) => 0.2 * ((n % 6) - 2.5)) } }],
+    ['beyond', { person: { share: 0.3, looks: [], beyond: 0.1, near: 0 } }],
+    ['near', { person: { share: 0.3, looks: [], beyond: 0, near: 0.2 } }],
+    ['others', { faces: [...facts().faces, ...facts().faces] }],
+  ])('%s, and nothing else', (kind, part) => expect(kindsOn(frame(9, part))).toEqual([kind]));
+  test('none on a frame like the others; the gravest comes first', () => {
+    expect(kindsOn(frame(9))).toEqual([]);
+    expect(kindsOn(frame(9, { sharp: 0.25, clipped: 0.5 }))).toEqual(['clipped', 'soft']);
+  });
+  test('frames are compared with those of their own person: one alone is never called soft', () => {
+    expect(kindsOn(frame(9, { sharp: 0.2 }, 'Bo'))).toEqual([]);
+    expect(kindsOn(frame(9, { sharp: 0.2 }, ''))).toEqual([]);
+  });
+});
+
+describe('the sign at the set', () => {
+  test('good, or again with what is wrong; nothing while it is not read or nobody is on it', () => {
+    expect(verdictOn([...usual, frame(9)])).toEqual({ good: true, reasons: [] });
+    const soft = verdictOn([...usual, frame(9, { sharp: 0.2 })]);
+    expect(soft?.good).toBe(false);
+    expect(soft?.reasons[0]).toContain('out of focus or shaken (50 %');
+    expect(verdictOn([...usual, frame(9, { kind: 'plate' })])).toBeUndefined();
+    expect(verdictOn([...usual, { ...frame(9), facts: null }])).toBeUndefined();
+    expect(verdictOn([])).toBeUndefined();
+  });
+  test('a lamp that went out is told with the second frame that shows it', () => {
+    const dim = { screen: { ...screen, level: -2.3, grid: screen.grid.map((_, n) => 0.12 * ((n % 6) - 2.5)) } };
+    const verdict = verdictOn([...usual, frame(8, dim), frame(9, dim)]);
+    expect(verdict?.reasons.join()).toContain('lamp');
+  });
+});
