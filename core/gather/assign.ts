@@ -48,6 +48,8 @@ export interface Assignment {
 export const bounds = {
   /** Frames after their slate: as sure as this, less where they come late. */
   bySlate: 0.98,
+  /** By the order of a list at most: whoever did not come shifts all that follow. */
+  byOrder: 0.85,
   /** A frame this many times the usual gap between subjects after the one before it may be of somebody without a slate. */
   late: 8,
   /** Looks that differ by this much are another person's; the gap between subjects counts as much as they. */
@@ -157,7 +159,7 @@ function byOrder(people: readonly Sortable[], roster: readonly Pick<Subject, 'na
   const cutAt = new Set(order.slice(0, wanted));
   // How far what was cut stands above what was not tells whether the number of people is right.
   const margin = wanted > 0 && wanted < breaks.length ? breaks[order[wanted - 1]] - breaks[order[wanted]] : 1;
-  const sure = Math.max(0.3, Math.min(0.9, 0.6 + margin / 4));
+  const sure = Math.max(0.3, Math.min(bounds.byOrder, 0.6 + margin / 4));
   let run = 0;
   return people.map((frame, n) => {
     if (n > 0 && cutAt.has(n - 1)) run++;

@@ -5,7 +5,7 @@ import type { Check } from '../../contract/index.ts';
 import { forecastMinutes } from '../../core/plan/index.ts';
 import { experienceOf, minutesToAll } from '../../core/touch/review.ts';
 import { counted, minutes } from '../shared/format.ts';
-import { isPlate, useStore } from '../state/store.ts';
+import { isPicture, useStore } from '../state/store.ts';
 
 const Ruler = styled('nav')`
   display: flex;
@@ -56,11 +56,11 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const setups = useStore((state) => state.setups);
   const checks = useStore((state) => state.checks);
   const deliveries = useStore((state) => state.deliveries);
-  const pictures = frames.filter((frame) => !isPlate(frame, setups));
+  const pictures = frames.filter((frame) => isPicture(frame, setups));
   const cut = pictures.filter((frame) => frame.cut);
   const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
   const byHand = useMemo(() => {
-    const all = frames.filter((frame) => !isPlate(frame, setups));
+    const all = frames.filter((frame) => isPicture(frame, setups));
     return minutesToAll(all, experienceOf(all));
   }, [frames, setups]);
   const placed = pictures.filter((frame) => frame.placement).length;

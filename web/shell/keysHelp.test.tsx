@@ -30,7 +30,7 @@ test('at Extract its keys, those of a mask, and the common ones last, each with 
 });
 
 test('where a station has none, the common ones alone', async () => {
-  expect(await open('/shoots/3/gather')).toEqual([keyPlaces.everywhere]);
+  expect(await open('/shoots/3/hand-over')).toEqual([keyPlaces.everywhere]);
 });
 
 test('it closes by its button and by Escape, and opens again', async () => {

@@ -294,6 +294,11 @@ export function takeLooseJob(job: Job): void {
     setState((state) => ({ looseJobs: { ...state.looseJobs, [job.id]: job } }));
 }
 
+/** Whether a frame is somebody's picture: no plate, and not dropped at Gather. */
+export function isPicture(frame: Frame, setups: Setup[]): boolean {
+  return frame.pick !== 'drop' && !isPlate(frame, setups);
+}
+
 /** Whether a frame is a setup's plate, which is nobody's picture. */
 export function isPlate(frame: Frame, setups: Setup[]): boolean {
   return setups.some(({ plateFrameId }) => plateFrameId === frame.id);

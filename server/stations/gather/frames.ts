@@ -45,7 +45,7 @@ export async function importFrame(
   name: string,
   file: Readable,
 ): Promise<ImportResult> {
-  const { database, store, news, pools, log, queue, runner } = context;
+  const { database, store, news, pools, queue, runner } = context;
   const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
   if (!setup) throw notFound('setup');
   const received = await receivePicture(file, store, 'frame', async (path) => {
@@ -90,10 +90,6 @@ export async function importFrame(
     told.frames.find(({ id }) => id === kept.frameId),
     'frame',
   );
-  // Found now, while the rest is on its way; who needs it before waits for it.
-  void pools
-    .run('asked', 'persons', { hash: received.hash })
-    .catch((err: Error) => log.warn({ err, name }, 'Where persons are was not found'));
   return { outcome: 'stored', name, frame, question: await sizeQuestion(context, frame) };
 }
 

@@ -6,6 +6,8 @@ import { checks, cuts, deliveries, frames, jobs, placements, plans, setups, shoo
 const said = (field: string) => sql`json_value(${frames.review}, ${field})`;
 const isAccepted = sql`ifnull(${said('$.state')} = 'accepted' and ${said('$.of')} = ${cuts.fingerprint}, false)`;
 
+const isDropped = sql`ifnull(${frames.pick} = 'drop', false)`;
+
 /** Pictures in the strip of a shoot. */
 const STRIP = 6;
 
@@ -16,12 +18,12 @@ export async function readShoots(database: Database, shootId?: number): Promise<
   const rows = await database
     .select({
       shoot: shoots,
-      // A plate is nobody's picture.
-      frames: sql<number>`count(case when ${frames.id} = ${setups.plateFrameId} then null else ${frames.id} end)`,
-      cut: sql<number>`count(${cuts.frameId})`,
-      placed: sql<number>`count(${placements.frameId})`,
+      // A plate is nobody's picture, nor is what was dropped.
+      frames: sql<number>`count(case when ${frames.id} = ${setups.plateFrameId} or ${isDropped} then null else ${frames.id} end)`,
+      cut: sql<number>`count(if(${isDropped}, null, ${cuts.frameId}))`,
+      placed: sql<number>`count(if(${isDropped}, null, ${placements.frameId}))`,
       // What was accepted as it stands asks for nothing more.
-      minutes: sql<number>`coalesce(sum(if(${isAccepted}, 0, json_extract(${cuts.quality}, '$.minutes'))), 0)`,
+      minutes: sql<number>`coalesce(sum(if(${isAccepted} or ${isDropped}, 0, json_extract(${cuts.quality}, '$.minutes'))), 0)`,
       plans: number(sql`select count(*) from ${plans} where ${plans.shootId} = ${shoots.id}`),
       rounds: number(
         sql`select count(*) from ${checks} join ${setups} s on s.id = ${checks.setupId} where s.shoot_id = ${shoots.id}`,
@@ -83,7 +85,9 @@ async function readStrips(database: Database, shootIds: number[]): Promise<Map<n
     .from(frames)
     .innerJoin(setups, eq(setups.id, frames.setupId))
     .leftJoin(cuts, eq(cuts.frameId, frames.id))
-    .where(and(inArray(setups.shootId, shootIds), sql`not (${frames.id} <=> ${setups.plateFrameId})`))
+    .where(
+      and(inArray(setups.shootId, shootIds), sql`not (${frames.id} <=> ${setups.plateFrameId}) and not ${isDropped}`),
+    )
     .as('numbered');
   const rows = await database
     .select()

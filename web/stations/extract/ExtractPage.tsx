@@ -8,7 +8,7 @@ import { FrameRows } from '../../shared/FrameRows.tsx';
 import { Bench, EmptyPlace, ListMargin } from '../../shared/layout.tsx';
 import { useKeys } from '../../shared/keys.ts';
 import { useFrame } from '../../shared/useFrame.ts';
-import { isPlate, useStore } from '../../state/store.ts';
+import { isPicture, useStore } from '../../state/store.ts';
 import { BatchControl } from './BatchControl.tsx';
 import { FramePanels } from './FramePanels.tsx';
 import { FramePicture } from './FramePicture.tsx';
@@ -27,7 +27,7 @@ export function ExtractPage() {
   const all = useStore((state) => state.frames);
   const orders = useStore((state) => state.orders);
   const batches = useStore((state) => state.batches);
-  const people = useMemo(() => all.filter((frame) => !isPlate(frame, setups)), [all, setups]);
+  const people = useMemo(() => all.filter((frame) => isPicture(frame, setups)), [all, setups]);
   const experience = useMemo(() => experienceOf(people), [people]);
   const [shown, show] = useState<Shown>('all');
   /** What stands in the place of the bench. */

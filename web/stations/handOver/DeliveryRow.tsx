@@ -2,7 +2,7 @@ import DownloadIcon from '@mui/icons-material/DownloadOutlined';
 import { Button, Link, styled } from '@mui/material';
 import { Link as RouterLink } from 'react-router';
 import type { Delivery } from '../../../contract/index.ts';
-import { fileSize, timeLeft } from '../../shared/format.ts';
+import { counted, fileSize, timeLeft } from '../../shared/format.ts';
 import { Actions } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
@@ -16,6 +16,9 @@ const Row = styled('article')`
   display: grid;
   gap: 6px;
 `;
+
+/** Frames that were kept out and are named. */
+const MOST_NAMED = 6;
 
 /** One hand-over: how far it is, its ZIP, and what is not in it. */
 export function DeliveryRow({ delivery }: { delivery: Delivery }) {
@@ -62,6 +65,15 @@ export function DeliveryRow({ delivery }: { delivery: Delivery }) {
           )}
           {batch.cancelled > 0 && <span>{batch.cancelled} cancelled</span>}
         </Actions>
+      )}
+      {delivery.keptBack.length > 0 && (
+        <Problem lead={`${counted(delivery.keptBack.length, 'frame')} kept out of it:`} role="note">
+          {delivery.keptBack
+            .slice(0, MOST_NAMED)
+            .map(({ frame, subject, reason }) => `${frame} (${subject || 'nobody named'}: ${reason})`)
+            .join(', ')}
+          {delivery.keptBack.length > MOST_NAMED && ` and ${delivery.keptBack.length - MOST_NAMED} more`}.
+        </Problem>
       )}
       {delivery.leftOut.length > 0 && (
         <p>

@@ -16,7 +16,7 @@ import { Example } from '../../shared/Example.tsx';
 import { Actions, EmptyPlace, Sheet } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { api } from '../../state/api.ts';
-import { attempt, isPlate, useStore } from '../../state/store.ts';
+import { attempt, isPicture, useStore } from '../../state/store.ts';
 import { cutoutChoices, finishedChoices } from './choices.ts';
 import { DeliveryRow } from './DeliveryRow.tsx';
 
@@ -34,7 +34,7 @@ export function HandOverPage() {
   const setups = useStore((state) => state.setups);
   const deliveries = useStore((state) => state.deliveries);
   if (!shoot) return null;
-  const frames = all.filter((frame) => !isPlate(frame, setups));
+  const frames = all.filter((frame) => isPicture(frame, setups));
   return (
     <Sheet>
       <h2 className="title">Hand over {shoot.name}</h2>

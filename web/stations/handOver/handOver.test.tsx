@@ -103,6 +103,12 @@ test('what has one reason is told once, the commonest first, with the frames it 
   expect(one).toContain('F0.jpg:');
 });
 
+test('who was kept out is named, and why', () => {
+  const keptBack = [{ frame: 'K1.jpg', subject: 'Bo', reason: 'said no' }];
+  const shown = row({ keptBack });
+  expect(shown.getByRole('note').textContent).toContain('1 frame kept out of it: K1.jpg (Bo: said no).');
+});
+
 test('who has no background is named', () => {
   const shown = row({ leftOut: Array.from({ length: 8 }, (_, n) => `L${n}.jpg`), files: 0 });
   expect(shown.getByText('8 people have no finished picture,')).toBeTruthy();

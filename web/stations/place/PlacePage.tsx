@@ -31,7 +31,7 @@ export function PlacePage() {
   const shoot = useStore((state) => state.shoot);
   const frames = useStore((state) => state.frames);
   const backgrounds = useStore((state) => state.backgrounds);
-  const cut = frames.filter((frame) => frame.cut);
+  const cut = frames.filter((frame) => frame.cut && frame.pick !== 'drop');
   const styles = useStore((state) => state.styles);
   const [frame, choose] = useFrame('place', cut);
   const bench = usePlaceBench();

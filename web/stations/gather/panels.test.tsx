@@ -1,0 +1,186 @@
+import { fireEvent, render, screen, waitFor, within } from '@testing-library/react';
+import type { ReactElement } from 'react';
+import { MemoryRouter } from 'react-router';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
+import type { Frame } from '../../../contract/index.ts';
+import { someFrame, someSetup, someShoot, someSubject } from '../../../contract/testing/items.ts';
+import { noCamera } from '../../../core/gather/camera.ts';
+import type { FrameFacts } from '../../../core/gather/facts.ts';
+import { Questioner } from '../../shared/ask.tsx';
+import { undoLast } from '../../state/changes.ts';
+import { kept, takeItems, useStore } from '../../state/store.ts';
+import { standInServer, type Asked } from '../../testing/server.ts';
+import { CamerasPanel } from './CamerasPanel.tsx';
+import { PicksPanel } from './PicksPanel.tsx';
+import { RosterImport } from './RosterImport.tsx';
+import { SetSign } from './SetSign.tsx';
+import { SortPanel } from './SortPanel.tsx';
+import { WatchField } from './WatchField.tsx';
+
+/** What is proposed at Gather, and what a press makes of it. */
+
+const shoot = someShoot();
+const facts = (part: Partial<FrameFacts> = {}): FrameFacts => ({
+  kind: 'people',
+  slate: null,
+  screen: {
+    colour: 'green',
+    chroma: [0.18, 0.16],
+    level: -2,
+    grid: Array.from({ length: 24 }, () => 0),
+    missing: { left: 0, right: 0, top: 0, bottom: 0 },
+  },
+  person: { share: 0.3, looks: [], beyond: 0, near: 0 },
+  faces: [],
+  sharp: 0.4,
+  clipped: null,
+  ...part,
+});
+const frame = (id: number, part: Partial<Frame> = {}): Frame =>
+  someFrame(id, {
+    takenAt: `2026-06-13T10:${String(id).padStart(2, '0')}:00`,
+    camera: { ...noCamera, body: 'A' },
+    facts: facts(),
+    ...part,
+  });
+const slate = (id: number, number: string, part: Partial<Frame> = {}): Frame =>
+  frame(id, { facts: facts({ kind: 'slate', slate: number }), ...part });
+
+let heard: Asked[];
+function show(
+  element: ReactElement,
+  items: { frames?: Frame[]; subjects?: ReturnType<typeof someSubject>[] } = {},
+): void {
+  const { frames = [], subjects = [] } = items;
+  takeItems(undefined, { setups: [someSetup()], frames, subjects });
+  render(
+    <MemoryRouter>
+      <main style={{ height: 600 }}>{element}</main>
+      <Questioner />
+    </MemoryRouter>,
+  );
+}
+beforeEach(() => {
+  vi.restoreAllMocks();
+  for (const overlay of Object.values(kept)) overlay.clear();
+  useStore.setState({ shoot, setups: [], frames: [], subjects: [], plans: [], steps: [], problem: null });
+  heard = standInServer(() => []);
+});
+const sorted = (): unknown => heard.filter(({ path }) => path.endsWith('/sorting')).at(-1)?.body;
+
+describe('sort', () => {
+  test('what the slates say is taken at one press, slates dropped, and taken back as one step', async () => {
+    show(<SortPanel shoot={shoot} />, {
+      frames: [slate(1, '7'), frame(2), frame(3), slate(4, '99'), frame(5)],
+      subjects: [someSubject(1, { name: 'Ada', number: '07' })],
+    });
+    expect(screen.getByText(/The slate on F4.jpg says 99, which nobody/)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Take 1 sure proposal' }));
+    await expect.poll(sorted).toEqual({
+      changes: [
+        { frameIds: [1], subject: 'Ada', pick: 'drop' },
+        { frameIds: [2, 3], subject: 'Ada' },
+      ],
+    });
+    await undoLast();
+    await expect.poll(sorted).toEqual({
+      changes: [
+        { frameIds: [1], subject: '', pick: null },
+        { frameIds: [2], subject: '' },
+        { frameIds: [3], subject: '' },
+      ],
+    });
+  });
+  test('an even shoot needs nothing; a lamp that goes out is named with its frame', () => {
+    const grid = Array.from({ length: 24 }, (_, n) => 0.12 * ((n % 6) - 2.5));
+    const dim = facts({ screen: { ...(facts().screen as NonNullable<FrameFacts['screen']>), level: -2.4, grid } });
+    show(<SortPanel shoot={shoot} />, {
+      frames: [1, 2, 3, 4, 5].map((id) => frame(id, { subject: 'Ada', ...(id > 3 ? { facts: dim } : {}) })),
+    });
+    expect(screen.getByText('every frame has its person')).toBeTruthy();
+    expect(screen.getByText('1 setup, as the frames stand')).toBeTruthy();
+    const changed = within(screen.getByRole('region', { name: 'What changed unasked' }));
+    expect(changed.getByText('F4.jpg')).toBeTruthy();
+    expect(changed.getByText(/with a lamp out or moved/)).toBeTruthy();
+  });
+  test('frames without a person are offered as the plate of their setup', async () => {
+    show(<SortPanel shoot={shoot} />, {
+      frames: [frame(1), frame(2, { facts: facts({ kind: 'plate', person: null }) })],
+    });
+    fireEvent.click(screen.getByRole('button', { name: 'Take as the plate' }));
+    await expect.poll(() => heard.at(-1)).toMatchObject({ path: '/api/setups/1', body: { plateFrameId: 2 } });
+  });
+});
+
+test('a list of names: columns are told by their head, odd lines are named, and what is added is as it was read', () => {
+  const added = vi.fn();
+  show(<RosterImport open taken={['Bo']} onAdd={added} onClose={() => undefined} />);
+  const text = 'Name;Consent;Shoes\nAda;yes;38\nBo;perhaps;41\n;;40\n';
+  fireEvent.change(screen.getByLabelText('The list'), { target: { value: text } });
+  expect((screen.getByLabelText('Column 2') as HTMLSelectElement).value).toBe('consent');
+  const odd = within(screen.getByRole('list', { name: 'Lines to look at' }));
+  expect(odd.getAllByRole('listitem').map(({ textContent }) => textContent?.slice(0, 7))).toEqual([
+    'Line 3:',
+    'Line 3:',
+    'Line 4:',
+  ]);
+  fireEvent.click(screen.getByRole('button', { name: 'Add 2 people' }));
+  expect(added.mock.calls[0][0]).toMatchObject([
+    { name: 'Ada', consent: 'yes', note: 'Shoes: 38' },
+    { name: 'Bo (2)', consent: 'unasked', note: 'consent: perhaps; Shoes: 41' },
+  ]);
+});
+
+test('picks: the frames of one person with a warning are found; what is chosen is picked by a key', async () => {
+  const soft = facts({ sharp: 0.1 });
+  show(<PicksPanel shoot={shoot} />, {
+    frames: [frame(1, { subject: 'Ada' }), frame(2, { subject: 'Ada', facts: soft }), frame(3, { subject: 'Bo' })],
+  });
+  fireEvent.change(screen.getByLabelText('Search'), { target: { value: 'ada' } });
+  expect(screen.getByText('2 frames')).toBeTruthy();
+  fireEvent.change(screen.getByLabelText('Warning'), { target: { value: 'soft' } });
+  expect(screen.getByText('1 frame')).toBeTruthy();
+  fireEvent.keyDown(document.body, { key: 'ArrowRight', code: 'ArrowRight' });
+  fireEvent.keyDown(document.body, { key: 'd', code: 'KeyD' });
+  await expect.poll(sorted).toEqual({ changes: [{ frameIds: [2], pick: 'drop' }] });
+  expect(useStore.getState().steps.at(-1)?.label).toBe('dropped, 1 frame');
+});
+
+test('a second camera’s clock is set by the slates that both saw', async () => {
+  const second = { camera: { ...noCamera, body: 'B' } };
+  show(
+    <CamerasPanel
+      shoot={shoot}
+      frames={[slate(1, '7'), frame(2), slate(3, '8'), slate(11, '7', second), slate(13, '8', second)]}
+    />,
+    {
+      frames: [slate(11, '7', second)],
+    },
+  );
+  fireEvent.click(screen.getByRole('button', { name: '2 slates say −600 s: set' }));
+  await expect
+    .poll(() => heard.at(-1))
+    .toMatchObject({ path: '/api/shoots/1/clocks', body: { body: 'B', seconds: -600 } });
+});
+
+describe('at the set', () => {
+  test('the sign says good, or again and why', async () => {
+    show(<SetSign shoot={shoot} />, { frames: [1, 2, 3].map((id) => frame(id, { subject: 'Ada' })) });
+    expect(screen.getByRole('status').textContent).toBe('Good');
+    const beyond = facts({ person: { share: 0.3, looks: [], beyond: 0.2, near: 0 } });
+    takeItems(undefined, { frames: [frame(4, { subject: 'Ada', facts: beyond, revision: 9 })] });
+    await waitFor(() =>
+      expect(screen.getByRole('status').textContent).toContain('Again, becausereaches beyond the screen (20 %'),
+    );
+    takeItems(undefined, { frames: [frame(5, { facts: null, revision: 9 })] });
+    await waitFor(() => expect(screen.getByRole('status').textContent).toBe('Reading …'));
+  });
+  test('a watched folder: its path, following, and what was refused', async () => {
+    const refused = [{ name: 'notes.txt', reason: 'it is no picture', remedy: 'Leave it.' }];
+    show(<WatchField setup={someSetup({ watch: '/in', watched: { taken: 3, refused } })} />);
+    expect(screen.getByRole('status').textContent).toBe('3 files taken from there, 1 refused');
+    expect(screen.getByRole('alert').textContent).toContain('notes.txt: it is no picture');
+    fireEvent.click(screen.getByLabelText('extract as they come'));
+    await expect.poll(() => heard.at(-1)).toMatchObject({ path: '/api/setups/1', body: { follow: true } });
+  });
+});
