@@ -123,6 +123,15 @@ test('frames are moved to another setup by keys, and who is on them is said for 
   };
   await expect.poll(moved).toEqual(['G_01.jpg Dee', 'G_02.jpg Dee', 'G_10.jpg Dee']);
   await page.keyboard.press('Escape');
+  // A box over the first two pictures.
+  const first = await page.getByRole('button', { name: 'G_00.jpg' }).boundingBox();
+  const second = await page.getByRole('button', { name: 'G_01.jpg' }).boundingBox();
+  if (!first || !second) throw new Error('no pictures');
+  await page.mouse.move(first.x + 10, first.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(second.x + 30, second.y + 60, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByText('9 frames, 2 chosen')).toBeVisible();
   await page.keyboard.press('Control+a');
   await expect(page.getByText('9 frames, 9 chosen')).toBeVisible();
 });

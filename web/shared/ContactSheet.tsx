@@ -1,11 +1,14 @@
 import { ButtonBase, styled } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useLayoutEffect, useRef, useState, type ReactNode } from 'react';
+import { useLayoutEffect, useRef, useState, type DragEvent, type PointerEvent, type ReactNode } from 'react';
 import type { Frame } from '../../contract/index.ts';
 
 /** Least width of a picture with its gap, and height of a row of them, in pixels, as the style sheet has them. */
 const COLUMN = 140;
 const ROW = 216;
+/** Height of a picture, and what parts it from the next. */
+const PICTURE = 164;
+const GAP = 12;
 
 const Contact = styled('ul')`
   list-style: none;
@@ -69,13 +72,15 @@ interface Props {
   /** Those that are chosen; the last of them is kept in sight. */
   chosen?: ReadonlySet<number>;
   inSight?: number;
+  /** Dragging a box over pictures; those that it touches, in their order. */
+  onBox?: (frames: Frame[]) => void;
   /** How many stand beside each other, as that changes. */
   onColumns?: (columns: number) => void;
 }
 
 /** Frames as a contact sheet; only the rows in sight are drawn. */
 export function ContactSheet(props: Props) {
-  const { frames, picture, note, action, onChoose, onOpen, chosen, inSight, onColumns } = props;
+  const { frames, picture, note, action, onChoose, onOpen, chosen, inSight, onBox, onColumns } = props;
   const sheet = useRef<HTMLUListElement>(null);
   const [place, setPlace] = useState({ columns: 1, top: 0 });
   useLayoutEffect(() => {
@@ -109,8 +114,59 @@ export function ContactSheet(props: Props) {
     if (sought >= 0) rows.scrollToIndex(Math.floor(sought / place.columns));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the virtualizer is another object at every drawing
   }, [sought, place.columns]);
+  const [box, setBox] = useState<Box>();
+  const at = ({ clientX, clientY }: { clientX: number; clientY: number }): { x: number; y: number } => {
+    const { left, top } = sheet.current?.getBoundingClientRect() ?? { left: 0, top: 0 };
+    return { x: clientX - left, y: clientY - top };
+  };
+  const endBox = (): void => {
+    setBox(undefined);
+    const across = (sheet.current?.clientWidth ?? 0) / place.columns;
+    if (box && onBox && isBox(box))
+      onBox(
+        frames.filter((_, n) => {
+          const x = (n % place.columns) * across;
+          const y = Math.floor(n / place.columns) * ROW;
+          const { from, to } = box;
+          return (
+            Math.max(from.x, to.x) > x &&
+            Math.min(from.x, to.x) < x + across - GAP &&
+            Math.max(from.y, to.y) > y &&
+            Math.min(from.y, to.y) < y + PICTURE
+          );
+        }),
+      );
+  };
+  const dragging = onBox && {
+    onPointerDown: (event: PointerEvent) => {
+      if (event.button === 0 && event.pointerType === 'mouse') setBox({ from: at(event), to: at(event) });
+    },
+    onPointerMove: (event: PointerEvent) => {
+      if (!box) return;
+      setBox({ ...box, to: at(event) });
+      // From here on it is no press of a picture.
+      if (isBox(box)) sheet.current?.setPointerCapture(event.pointerId);
+    },
+    onPointerUp: endBox,
+    onPointerCancel: () => setBox(undefined),
+    onDragStart: (event: DragEvent) => event.preventDefault(),
+  };
   return (
-    <Contact ref={sheet} style={{ height: rows.getTotalSize() }}>
+    <Contact ref={sheet} style={{ height: rows.getTotalSize() }} {...dragging}>
+      {box && isBox(box) && (
+        <li
+          aria-hidden
+          style={{
+            transform: `translate(${Math.min(box.from.x, box.to.x)}px, ${Math.min(box.from.y, box.to.y)}px)`,
+            width: Math.abs(box.to.x - box.from.x),
+            height: Math.abs(box.to.y - box.from.y),
+            padding: 0,
+            zIndex: 1,
+            border: '1px solid var(--accent)',
+            pointerEvents: 'none',
+          }}
+        />
+      )}
       {rows.getVirtualItems().map(({ index, start }) =>
         frames.slice(index * place.columns, (index + 1) * place.columns).map((frame, n) => (
           <li
@@ -146,6 +202,15 @@ export function ContactSheet(props: Props) {
       )}
     </Contact>
   );
+}
+
+interface Box {
+  from: { x: number; y: number };
+  to: { x: number; y: number };
+}
+/** Less is a press with an unsteady hand, pixels. */
+function isBox({ from, to }: Box): boolean {
+  return Math.hypot(to.x - from.x, to.y - from.y) > 8;
 }
 
 function scrollerOf(element: HTMLElement | null): HTMLElement | undefined {

@@ -231,6 +231,11 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
         chosen={chosen}
         inSight={current}
         onColumns={onColumns}
+        onBox={(boxed) => {
+          setChosen(new Set(boxed.map(({ id }) => id)));
+          setCurrent(boxed.at(-1)?.id);
+          anchor.current = boxed[0]?.id;
+        }}
         onChoose={(frame, keys) =>
           choose(
             shown.findIndex(({ id }) => id === frame.id),
