@@ -72,7 +72,14 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     (p) => p.getByRole('button', { name: 'Lawn map' }).first().click(),
   ],
   ['rehearsal', 'rehearsal'],
-  ['gather', `shoots/${shoot.id}/gather`],
+  [
+    'gather',
+    `shoots/${shoot.id}/gather/picks`,
+    async (page) => {
+      for (const key of ['ArrowRight', 'k', 'ArrowRight', 'd', 'ArrowRight', 'r', 'Shift+ArrowRight'])
+        await page.keyboard.press(key);
+    },
+  ],
   ['extract', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`],
   ['extract-green', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`, (p) => p.keyboard.press('n')],
   [

@@ -1,12 +1,16 @@
 import { styled } from '@mui/material';
+import { lazy, Suspense } from 'react';
 import { useNavigate, useParams } from 'react-router';
+import { part } from '../../shared/part.ts';
 import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { useStore } from '../../state/store.ts';
 import { FramesPanel } from './FramesPanel.tsx';
 import { PicksPanel } from './PicksPanel.tsx';
 import { SetSign } from './SetSign.tsx';
-import { RosterPanel } from './RosterPanel.tsx';
-import { SortPanel } from './SortPanel.tsx';
+
+/** The table, the reader of lists and the plan's slots are fetched when they are asked for. */
+const RosterPanel = lazy(() => part(async () => ({ default: (await import('./RosterPanel.tsx')).RosterPanel })));
+const SortPanel = lazy(() => part(async () => ({ default: (await import('./SortPanel.tsx')).SortPanel })));
 
 const Gather = styled('div')`
   padding: 0 20px 24px;
@@ -41,8 +45,10 @@ export function GatherPage() {
       />
       <Panel id={shown}>
         {shown === 'frames' && <FramesPanel shoot={shoot} />}
-        {shown === 'roster' && <RosterPanel shoot={shoot} />}
-        {shown === 'sort' && <SortPanel shoot={shoot} />}
+        <Suspense>
+          {shown === 'roster' && <RosterPanel shoot={shoot} />}
+          {shown === 'sort' && <SortPanel shoot={shoot} />}
+        </Suspense>
         {shown === 'picks' && <PicksPanel shoot={shoot} />}
       </Panel>
     </Gather>

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, styled } from '@mui/material';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import type { Frame, Shoot, SortingChange } from '../../../contract/index.ts';
 import { secondsOf } from '../../../contract/clock.ts';
 import { assignedBy, type Slot } from '../../../core/gather/assign.ts';
@@ -10,7 +10,10 @@ import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { changeSetup, sortFrames } from '../../state/changes.ts';
 import { attempt, takeItems, useStore } from '../../state/store.ts';
-import { assignmentFor, driftsIn, wantedSetups, type WantedSetup } from './sortable.ts';
+import { part } from '../../shared/part.ts';
+import { assignmentFor, dayLines, driftsIn, wantedSetups, type WantedSetup } from './sortable.ts';
+
+const DayChart = lazy(() => part(() => import('./DayChart.tsx')));
 
 const Rows = styled('ul')`
   list-style: none;
@@ -307,6 +310,7 @@ function Targets({ shoot, frames }: { shoot: Shoot; frames: readonly Frame[] }) 
 function Drifts({ frames }: { frames: readonly Frame[] }) {
   const setups = useStore((state) => state.setups);
   const drifts = useMemo(() => driftsIn(frames, setups), [frames, setups]);
+  const lines = useMemo(() => dayLines(frames, setups, drifts), [frames, setups, drifts]);
   return (
     <section aria-label="What changed unasked">
       <Actions>
@@ -317,6 +321,11 @@ function Drifts({ frames }: { frames: readonly Frame[] }) {
             : 'in every setup light, colour, camera and cloth stay as they began'}
         </span>
       </Actions>
+      {lines.length > 0 && (
+        <Suspense fallback={<p className="quiet">Drawing …</p>}>
+          <DayChart lines={lines} />
+        </Suspense>
+      )}
       {drifts.length > 0 && (
         <Rows>
           {drifts.map(({ setup, drift }) => {

@@ -1,6 +1,6 @@
 import { Alert, Box, Button, Checkbox, FormControlLabel, TextField } from '@mui/material';
 import type { Setup } from '../../../contract/index.ts';
-import { demoPeople, type SubjectName } from '../../../core/studio/cast.ts';
+import type { SubjectName } from '../../../core/studio/cast.ts';
 import { counted } from '../../shared/format.ts';
 import { api } from '../../state/api.ts';
 import { changeSetup } from '../../state/changes.ts';
@@ -15,6 +15,7 @@ export function WatchField({ setup }: { setup: Setup }) {
   const plans = useStore((state) => state.plans);
   const plan = plans.find(({ setupId }) => setupId === setup.id) ?? plans[0];
   const shoot = async (): Promise<void> => {
+    const { demoPeople } = await import('../../../core/studio/cast.ts');
     const names = Object.keys(demoPeople) as SubjectName[];
     for (let n = 0; n < AT_ONCE; n++) {
       const seed = watched.taken + n + 1;

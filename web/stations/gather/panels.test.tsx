@@ -10,12 +10,19 @@ import { Questioner } from '../../shared/ask.tsx';
 import { undoLast } from '../../state/changes.ts';
 import { kept, takeItems, useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
+import type { DayLine } from './DayChart.tsx';
 import { CamerasPanel } from './CamerasPanel.tsx';
 import { PicksPanel } from './PicksPanel.tsx';
 import { RosterImport } from './RosterImport.tsx';
 import { SetSign } from './SetSign.tsx';
 import { SortPanel } from './SortPanel.tsx';
 import { WatchField } from './WatchField.tsx';
+
+vi.mock('./DayChart.tsx', () => ({
+  default: ({ lines }: { lines: DayLine[] }) => (
+    <div role="img" aria-label={lines.map(({ name, levels }) => `${name} ${levels.join(' ')}`).join()} />
+  ),
+}));
 
 /** What is proposed at Gather, and what a press makes of it. */
 
@@ -91,7 +98,7 @@ describe('sort', () => {
       ],
     });
   });
-  test('an even shoot needs nothing; a lamp that goes out is named with its frame', () => {
+  test('an even shoot needs nothing; a lamp that goes out is named with its frame', async () => {
     const grid = Array.from({ length: 24 }, (_, n) => 0.12 * ((n % 6) - 2.5));
     const dim = facts({ screen: { ...(facts().screen as NonNullable<FrameFacts['screen']>), level: -2.4, grid } });
     show(<SortPanel shoot={shoot} />, {
@@ -102,6 +109,7 @@ describe('sort', () => {
     const changed = within(screen.getByRole('region', { name: 'What changed unasked' }));
     expect(changed.getByText('F4.jpg')).toBeTruthy();
     expect(changed.getByText(/with a lamp out or moved/)).toBeTruthy();
+    expect(await changed.findByRole('img', { name: /^Tent 0 0 0 -0\.3999/ })).toBeTruthy();
   });
   test('frames without a person are offered as the plate of their setup', async () => {
     show(<SortPanel shoot={shoot} />, {

@@ -6,6 +6,8 @@ import { driftsOf, type Drift } from '../../../core/gather/drift.ts';
 import { grouped } from '../../../core/gather/grouped.ts';
 import { proposeSetups, type ProposedSetup, type Signs } from '../../../core/gather/setups.ts';
 import type { Judged } from '../../../core/gather/warnings.ts';
+import { medianOf } from '../../../core/screen/statistics.ts';
+import type { DayLine } from './DayChart.tsx';
 
 /** Frames of a shoot as the sorting in core sees them. */
 
@@ -92,5 +94,34 @@ export function driftsIn(frames: readonly Frame[], setups: readonly Setup[]): { 
     const own = frames.filter(({ setupId, facts }) => setupId === setup.id && facts?.screen);
     const held = grouped(own, ({ camera, width, height }) => `${camera.body} ${height >= width}`);
     return [...held.values()].flatMap((frames) => driftsOf(frames.map(signsOf)).map((drift) => ({ setup, drift })));
+  });
+}
+
+/** Frames at the beginning of a setup that its light is compared with. */
+const FIRST = 3;
+
+/** The light on the screen through the day, a line for each setup with at least a few timed frames. */
+export function dayLines(
+  frames: readonly Frame[],
+  setups: readonly Setup[],
+  drifts: readonly { drift: Drift }[],
+): DayLine[] {
+  const marked = new Set(drifts.map(({ drift }) => drift.frameId));
+  return setups.flatMap((setup): DayLine[] => {
+    const own = frames.flatMap((frame) => {
+      const { exposure, screen } = signsOf(frame);
+      if (frame.setupId !== setup.id || !screen || frame.takenAt === null) return [];
+      return [{ id: frame.id, at: frame.takenAt, level: screen.level - (exposure ?? 0) }];
+    });
+    if (own.length < FIRST) return [];
+    const first = medianOf(own.slice(0, FIRST).map(({ level }) => level));
+    return [
+      {
+        name: setup.name,
+        times: own.map(({ at }) => at),
+        levels: own.map(({ level }) => level - first),
+        marked: own.map(({ id }) => marked.has(id)),
+      },
+    ];
   });
 }
