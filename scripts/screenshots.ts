@@ -72,14 +72,6 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     (p) => p.getByRole('button', { name: 'Lawn map' }).first().click(),
   ],
   ['rehearsal', 'rehearsal'],
-  [
-    'gather',
-    `shoots/${shoot.id}/gather/picks`,
-    async (page) => {
-      for (const key of ['ArrowRight', 'k', 'ArrowRight', 'd', 'ArrowRight', 'r', 'Shift+ArrowRight'])
-        await page.keyboard.press(key);
-    },
-  ],
   ['extract', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`],
   ['extract-green', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`, (p) => p.keyboard.press('n')],
   [
@@ -156,6 +148,15 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       await p.getByRole('progressbar', { name: 'Making files' }).waitFor({ state: 'detached', timeout: 600000 });
     },
   ],
+  // Last: it leaves picks behind.
+  [
+    'gather',
+    `shoots/${shoot.id}/gather/picks`,
+    async (page) => {
+      for (const key of ['ArrowRight', 'k', 'ArrowRight', 'd', 'ArrowRight', 'r', 'Shift+ArrowRight'])
+        await page.keyboard.press(key);
+    },
+  ],
 ];
 for (const [name, path, prepare] of shots) {
   await page.goto(address + path);
@@ -167,4 +168,7 @@ for (const [name, path, prepare] of shots) {
   await page.screenshot({ path: join(folder, `${name}.png`) });
   console.log(name);
 }
+await send('PUT', `/shoots/${shoot.id}/sorting`, {
+  changes: [{ frameIds: detail.frames.map(({ id }) => id), pick: null }],
+});
 await browser.close();

@@ -13,6 +13,9 @@ export interface DayLine {
   marked: boolean[];
 }
 
+/** Steps up and down that are shown at least. */
+const LEAST_REACH = 0.5;
+
 const dashes = ['solid', 'dot', 'dash', 'longdash', 'dashdot'] as const;
 
 /** The light on the screen from frame to frame, a line for each setup. */
@@ -34,6 +37,8 @@ export default function DayChart({ lines }: { lines: readonly DayLine[] }) {
       },
       hovertemplate: `${name}, %{x|%H:%M}: %{y:.2f} steps<extra></extra>`,
     }));
+    // What is even looks even.
+    const reach = 1.1 * Math.max(LEAST_REACH, ...lines.flatMap(({ levels }) => levels.map(Math.abs)));
     const layout = {
       height: 200,
       margin: { l: 44, r: 12, t: 8, b: 28 },
@@ -43,7 +48,7 @@ export default function DayChart({ lines }: { lines: readonly DayLine[] }) {
       showlegend: lines.length > 1,
       legend: { orientation: 'h' as const, x: 0, y: 1.2 },
       xaxis: { type: 'date' as const, tickformat: '%H:%M', gridcolor: tones.hairline },
-      yaxis: { title: { text: 'steps' }, gridcolor: tones.hairline, zeroline: true },
+      yaxis: { title: { text: 'steps' }, gridcolor: tones.hairline, zeroline: true, range: [-reach, reach] },
       autosize: true,
     };
     void Plotly.react(target, data, layout, { displayModeBar: false, responsive: true });

@@ -25,7 +25,7 @@ interface Row extends Subject {
 }
 
 /** Shares of the width. */
-const wide: Partial<Record<keyof Fields, number>> = { number: 60, consent: 90, name: 150, note: 170 };
+const wide: Partial<Record<keyof Fields, number>> = { number: 75, consent: 90, name: 150, note: 170 };
 
 /** Who is photographed: a table that is edited in place, lists in and out, slates to print. */
 export function RosterPanel({ shoot }: { shoot: Shoot }) {
