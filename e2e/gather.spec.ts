@@ -6,6 +6,7 @@ import sharp from 'sharp';
 import type { ShootDetail } from '../contract/index.ts';
 import { demoFrames, demoShot, takeFrame } from '../core/studio/index.ts';
 import { fromRaster } from '../server/pictures/encode.ts';
+import { sampleImage } from '../server/testing/samples.ts';
 import { withSlate } from '../server/testing/withSlate.ts';
 import { violations } from './axe.ts';
 import { address, newShoot } from './newShoot.ts';
@@ -134,4 +135,15 @@ test('frames are moved to another setup by keys, and who is on them is said for 
   await expect(page.getByText('9 frames, 2 chosen')).toBeVisible();
   await page.keyboard.press('Control+a');
   await expect(page.getByText('9 frames, 9 chosen')).toBeVisible();
+});
+
+test('a whole folder is chosen; what is no picture in it is refused by name', async ({ page }) => {
+  await newShoot(page, 'Folder');
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-folder-'));
+  await writeFile(join(folder, 'A.jpg'), await sampleImage({ shade: 41 }).jpeg().toBuffer());
+  await writeFile(join(folder, 'B.webp'), await sampleImage({ shade: 42 }).webp({ lossless: true }).toBuffer());
+  await writeFile(join(folder, 'list.txt'), 'no picture');
+  await page.getByLabel('Folder of frames').setInputFiles(folder);
+  await expect(page.getByText('2 taken in, 0 already here, 1 refused, 0 to go')).toBeVisible();
+  await expect(page.getByText('list.txt')).toBeVisible();
 });

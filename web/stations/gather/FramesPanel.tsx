@@ -67,6 +67,7 @@ export function FramesPanel({ shoot }: { shoot: Shoot }) {
     [shootId, setupId],
   );
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({ onDrop, noClick: true, noKeyboard: true });
+  const folder = useDropzone({ onDrop, noClick: true, noKeyboard: true, noDrag: true });
   const addSetup = async (): Promise<void> => {
     const created = await attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`));
     if (!created) return;
@@ -81,6 +82,8 @@ export function FramesPanel({ shoot }: { shoot: Shoot }) {
         <Button variant="contained" color="primary" onClick={(event) => (event.stopPropagation(), open())}>
           Choose frames
         </Button>
+        <FileInput label="Folder of frames" props={folder.getInputProps} folder />
+        <Button onClick={(event) => (event.stopPropagation(), folder.open())}>Choose a folder</Button>
         <div>
           <strong>or drop them anywhere on this sheet.</strong>{' '}
           <span className="quiet">
