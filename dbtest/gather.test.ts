@@ -78,6 +78,14 @@ describe('the roster', () => {
     });
     expect(body).toMatchObject({ group: 'Table 4', consent: 'prints' });
   });
+  test('whoever is named on many frames at once stands on it once', async () => {
+    const all = await Promise.all([addFrame(), addFrame(), addFrame(), addFrame()]);
+    await Promise.all(all.map(({ id }) => f.call('PATCH', `/frames/${id}`, { subject: 'Gil', seen: { subject: '' } })));
+    expect((await detail()).subjects.filter(({ name }) => name.startsWith('Gil')).map(({ name }) => name)).toEqual([
+      'Gil',
+    ]);
+    expect((await detail()).frames.filter(({ subject }) => subject === 'Gil')).toHaveLength(4);
+  });
   test('whoever is named on a frame stands on it', async () => {
     const frame = await addFrame();
     await f.call('PATCH', `/frames/${frame.id}`, { subject: 'Fay', seen: { subject: '' } });

@@ -114,7 +114,6 @@ test('frames are moved to another setup by keys, and who is on them is said for 
   await page.keyboard.press('s');
   await expect(page.getByLabel('Move to setup')).toBeFocused();
   await page.getByLabel('Move to setup').selectOption({ label: 'Setup 2' });
-  await page.getByLabel('Move to setup').blur();
   await page.keyboard.press('w');
   await page.keyboard.type('Dee');
   await page.keyboard.press('Enter');

@@ -71,7 +71,7 @@ export const keyTable = {
     setup: { keys: 's', shown: 'S', does: 'moves it to another setup' },
   },
   look: {
-    next: { keys: 'right space', shown: '→', does: 'next frame' },
+    next: { keys: 'right', shown: '→', does: 'next frame' },
     previous: { keys: 'left', shown: '←', does: 'previous frame' },
     keep: { keys: 'k', shown: 'K', does: 'keeps it and goes on' },
     reserve: { keys: 'r', shown: 'R', does: 'holds it in reserve and goes on' },

@@ -54,11 +54,11 @@ export async function importFrame(
     return made.output;
   });
   if ('reason' in received) return { outcome: 'refused', name, ...received };
-  const pair = await pairOf(context, setupId, name, received);
   // File and row come together, so that nobody finds the file without a row and removes it.
   const kept = await store
     .exclusive(async (): Promise<{ of: string } | { frameId: number }> => {
       const there = await sameFile(context, setup.shootId, received.hash);
+      const pair = await pairOf(context, setupId, name, received);
       // A file that had gone missing is back.
       const { raw = null, hash } = received;
       if (there && (await store.has(hash)) && (!raw || (await store.has(raw)))) return { of: there };

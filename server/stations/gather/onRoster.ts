@@ -16,7 +16,8 @@ export async function addTo(tx: Transaction, shootId: number, added: readonly Fi
   const there = await tx
     .select({ name: subjects.name, number: subjects.number })
     .from(subjects)
-    .where(eq(subjects.shootId, shootId));
+    .where(eq(subjects.shootId, shootId))
+    .for('update');
   if (there.length + added.length > MOST_SUBJECTS)
     throw new Refusal(409, {
       reason: `a shoot has at most ${MOST_SUBJECTS} subjects, and these would be ${there.length + added.length}`,
@@ -41,13 +42,18 @@ export async function addTo(tx: Transaction, shootId: number, added: readonly Fi
 /** Whoever is named on a frame stands on the roster. @returns ids of those who were added. */
 export async function ensureSubjects(tx: Transaction, shootId: number, names: readonly string[]): Promise<number[]> {
   const wanted = [...new Set(names.filter((name) => name !== ''))];
-  if (!wanted.length) return [];
+  const listed = () => tx.select({ name: subjects.name }).from(subjects).where(eq(subjects.shootId, shootId));
+  const missing = (there: { name: string }[]): string[] => {
+    const known = new Set(there.map(({ name }) => name));
+    return wanted.filter((name) => !known.has(name));
+  };
+  // Nobody waits for others where everybody is there already.
+  if (!wanted.length || !missing(await listed()).length) return [];
   await oneAfterAnother(tx, shootId);
-  const there = await tx.select({ name: subjects.name }).from(subjects).where(eq(subjects.shootId, shootId));
-  const known = new Set(there.map(({ name }) => name));
   return addTo(
     tx,
     shootId,
-    wanted.filter((name) => !known.has(name)).map((name) => ({ ...noSubject, name })),
+    // A locking read sees what others wrote since the first one.
+    missing(await listed().for('update')).map((name) => ({ ...noSubject, name })),
   );
 }

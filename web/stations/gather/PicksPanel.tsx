@@ -211,7 +211,11 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
               { value: '', title: 'Move to setup …' },
               ...setups.map(({ id, name }) => ({ value: `${id}`, title: name })),
             ]}
-            onChange={(value) => value && put({ setupId: Number(value) }, 'setup')}
+            onChange={(value) => {
+              // The keys are for the frames again.
+              where.current?.querySelector('select')?.blur();
+              if (value) put({ setupId: Number(value) }, 'setup');
+            }}
           />
         </div>
         {over.length > 0 && (
