@@ -7,6 +7,7 @@ import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { Actions, Key } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { api } from '../../state/api.ts';
+import { useStore } from '../../state/store.ts';
 import { changeFrame, changeSetup } from '../../state/changes.ts';
 import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
 import { OwnMatteField } from './OwnMatteField.tsx';
@@ -187,7 +188,10 @@ function MaskRow({
 }
 
 function SubjectField({ frame, frames }: Pick<Props, 'frame' | 'frames'>) {
-  const subjects = [...new Set(frames.map(({ subject }) => subject).filter(Boolean))].sort();
+  const roster = useStore((state) => state.subjects);
+  const subjects = [
+    ...new Set([...roster.map(({ name }) => name), ...frames.map(({ subject }) => subject)].filter(Boolean)),
+  ].sort();
   const save = (text: string): void => {
     const subject = text.trim();
     if (subject !== frame.subject) void changeFrame(frame, () => ({ subject }), 'subject');
