@@ -263,8 +263,12 @@ describe('sorting', () => {
     expect((await sort([{ frameIds: [frame.id], setupId: other.id }])).body[0].setupId).toBe(other.id);
     expect((await detail()).setups.find(({ id }) => id === setupId)?.plateFrameId).toBeNull();
     const refused = await f.call<Problem>('DELETE', `/setups/${other.id}`);
-    expect([refused.status, refused.body.reason]).toEqual([409, '“Window” still has 1 frames']);
+    expect([refused.status, refused.body.reason]).toEqual([409, '“Window” still has 1 frame']);
     await sort([{ frameIds: [frame.id], setupId }]);
+    const round = (await f.call<{ id: number }>('POST', `/setups/${other.id}/checks`)).body;
+    const tested = await f.call<Problem>('DELETE', `/setups/${other.id}`);
+    expect([tested.status, tested.body.reason]).toEqual([409, expect.stringContaining('was tested')]);
+    await f.call('DELETE', `/checks/${round.id}`);
     expect((await f.call('DELETE', `/setups/${other.id}`)).status).toBe(204);
     expect((await sort([{ frameIds: [frame.id], setupId: other.id }])).status).toBe(409);
   });

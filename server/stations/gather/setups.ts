@@ -4,7 +4,7 @@ import { isAbsolute } from 'node:path';
 import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
 import { defaultRecipe, labelOf, type Recipe } from '../../../core/cut/index.ts';
 import type { Transaction } from '../../database/connect.ts';
-import { frames, jobs, setups } from '../../database/schema.ts';
+import { checks, frames, jobs, setups } from '../../database/schema.ts';
 import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
@@ -91,7 +91,7 @@ async function developAgain(tx: Transaction, queue: Queue, shootId: number, setu
   );
 }
 
-/** Takes an empty setup away. @throws Refusal while frames, rounds or a plan hang on it. */
+/** Takes an empty setup away. @throws Refusal while frames or rounds of test frames hang on it; a plan stays with the shoot. */
 export async function removeSetup({ database, news }: Context, id: number): Promise<void> {
   const shootId = await database.transaction(async (tx) => {
     const [setup] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
@@ -99,8 +99,14 @@ export async function removeSetup({ database, news }: Context, id: number): Prom
     const [{ there }] = await tx.select({ there: count() }).from(frames).where(eq(frames.setupId, id));
     if (there)
       throw new Refusal(409, {
-        reason: `“${setup.name}” still has ${there} frames`,
+        reason: `“${setup.name}” still has ${there} ${there === 1 ? 'frame' : 'frames'}`,
         remedy: 'Move them to another setup or take them out first.',
+      });
+    const [{ rounds }] = await tx.select({ rounds: count() }).from(checks).where(eq(checks.setupId, id));
+    if (rounds)
+      throw new Refusal(409, {
+        reason: `“${setup.name}” was tested, and what was read of it would go as well`,
+        remedy: 'Remove its rounds at Check first, if nobody needs them.',
       });
     const [{ own }] = await tx.select({ own: count() }).from(setups).where(eq(setups.shootId, setup.shootId));
     if (own === 1)

@@ -6,6 +6,7 @@ import type { Frame } from '../../../contract/index.ts';
 import { someFrame, someSetup, someShoot, someSubject } from '../../../contract/testing/items.ts';
 import { noCamera } from '../../../core/gather/camera.ts';
 import type { FrameFacts } from '../../../core/gather/facts.ts';
+import { someFacts as facts } from '../../../core/gather/testing/someFacts.ts';
 import { Questioner } from '../../shared/ask.tsx';
 import { undoLast } from '../../state/changes.ts';
 import { kept, takeItems, useStore } from '../../state/store.ts';
@@ -27,22 +28,6 @@ vi.mock('./DayChart.tsx', () => ({
 /** What is proposed at Gather, and what a press makes of it. */
 
 const shoot = someShoot();
-const facts = (part: Partial<FrameFacts> = {}): FrameFacts => ({
-  kind: 'people',
-  slate: null,
-  screen: {
-    colour: 'green',
-    chroma: [0.18, 0.16],
-    level: -2,
-    grid: Array.from({ length: 24 }, () => 0),
-    missing: { left: 0, right: 0, top: 0, bottom: 0 },
-  },
-  person: { share: 0.3, looks: [], beyond: 0, near: 0 },
-  faces: [],
-  sharp: 0.4,
-  clipped: null,
-  ...part,
-});
 const frame = (id: number, part: Partial<Frame> = {}): Frame =>
   someFrame(id, {
     takenAt: `2026-06-13T10:${String(id).padStart(2, '0')}:00`,
