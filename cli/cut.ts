@@ -8,7 +8,7 @@ import { guidanceFileSchema, recipeFileSchema } from '../contract/index.ts';
 import { defaultRecipe, departed, noGuidance } from '../core/cut/index.ts';
 import { inWords } from '../server/faults.ts';
 import { decodePicture, inspectPicture } from '../server/pictures/decode.ts';
-import { extensions } from '../server/pictures/encode.ts';
+import { endings } from '../core/handOver/index.ts';
 import type { CutLine, CutOrder } from './cutWorker.ts';
 import { argumentsOf, UsageError } from './arguments.ts';
 import { Outputs } from './outputs.ts';
@@ -40,7 +40,7 @@ export async function cutCommand(args: string[]): Promise<number> {
   for (const [option, file] of Object.entries({ plate, background })) if (file) await checkPicture(option, file);
   await makeFolder(out);
   const outputs = await Outputs.over([...files, background, plate, recipeFile, masksFile], force);
-  const orders = nameOutputs(files, out, extensions[format]).map(({ file, target }): CutOrder => ({
+  const orders = nameOutputs(files, out, endings[format]).map(({ file, target }): CutOrder => ({
     file,
     target,
     finished: background && target.replace(/\.[^.]*$/, '.finished.jpg'),

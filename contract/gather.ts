@@ -5,6 +5,7 @@ import { developingFacts, type Developing } from '../core/gather/develop.ts';
 import type { Camera } from '../core/gather/camera.ts';
 import { id, problemSchema, ranged, revision, share } from './basics.ts';
 import { faceSchema, guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
+import { cropsSchema } from './handOver.ts';
 import { jobStateSchema } from './jobs.ts';
 import { placementSchema } from './place.ts';
 
@@ -118,6 +119,8 @@ export const frameSchema = z.object({
   /** The latest cutting job that is not done: waiting, running or failed. */
   job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),
   placement: placementSchema.nullable(),
+  /** Crops of its finished picture that a hand moved, by the shape. */
+  crops: cropsSchema,
   /** First digits of the photograph's hash, for the addresses of its pictures. */
   picture: z.string(),
   revision,

@@ -4,7 +4,7 @@ import { id, problemSchema, revision, share } from './basics.ts';
 /** Everything that takes longer than a second is a job: alone, or one of a batch. */
 
 /**
- * What jobs can be: a cut, the files of one frame to hand over, a plate put together, the reading of a round, a frame
+ * What jobs can be: a cut, the files of one frame to hand over, a hand-over copied to a folder, a plate put together, the reading of a round, a frame
  * by the stand-in camera (into Gather, into a round), a set with hidden faults, a picture of the sample shoot, what another
  * recipe would make of a setup, what is found on a frame as it is gathered,
  * a frame developed anew from its raw file.
@@ -12,6 +12,7 @@ import { id, problemSchema, revision, share } from './basics.ts';
 export const jobKinds = [
   'cut',
   'deliver',
+  'copyOut',
   'plate',
   'reading',
   'shot',
@@ -37,7 +38,7 @@ export const jobSchema = z.object({
   kind: z.enum(jobKinds),
   /** Null for what belongs to no shoot. */
   shootId: id.nullable(),
-  about: z.object({ setupId: id, checkId: id, planId: id }).partial(),
+  about: z.object({ setupId: id, checkId: id, planId: id, deliveryId: id }).partial(),
   state: jobStateSchema,
   /** Share of it that is done, where that is known. */
   progress: share.nullable(),

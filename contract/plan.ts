@@ -20,6 +20,7 @@ import { diffusions, gels, materials, type CameraModel, type LampModel } from '.
 import type { Material, Plan } from '../core/plan/plan.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 import { recipeSchema } from './extract.ts';
+import { presetSchema, profileSchema } from './handOver.ts';
 
 /** The schema of a plan file; every number has the range that the form and the documentation show. */
 
@@ -168,6 +169,8 @@ export const libraryEntrySchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('camera'), entry: cameraModelSchema }),
   z.object({ kind: z.literal('material'), entry: materialSchema }),
   z.object({ kind: z.literal('recipe'), entry: z.object({ name, recipe: recipeSchema }).strict() }),
+  z.object({ kind: z.literal('preset'), entry: presetSchema }),
+  z.object({ kind: z.literal('profile'), entry: profileSchema }),
 ]);
 export type LibraryEntry = z.infer<typeof libraryEntrySchema>;
 export const libraryItemSchema = z.object({ id: z.number().int().positive(), item: libraryEntrySchema });

@@ -14,6 +14,7 @@ import {
   type ShootDetail,
 } from '../contract/index.ts';
 import { defaultRecipe, fingerprintOf, noGuidance, type Guidance, type Order } from '../core/cut/index.ts';
+import { someDeliverySettings } from '../contract/testing/items.ts';
 import { frames, jobs } from '../server/database/schema.ts';
 import { writeSamples, type SampleName } from '../server/testing/samples.ts';
 import { served, type Answer, type Served } from './served.ts';
@@ -154,20 +155,23 @@ describe('cut, place, deliver', () => {
       ).body[0].placement,
     ).toBeNull();
 
-    const { body: delivery } = await call<Delivery>('POST', `/shoots/${shoot.id}/deliveries`, {
-      cutout: 'png16',
-      finished: 'jpeg',
-      quality: 90,
-    });
+    const { body: delivery } = await call<Delivery>('POST', `/shoots/${shoot.id}/deliveries`, someDeliverySettings());
     const ended = await until(
       async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0],
       (d) => d.batch.open === 0,
     );
     expect(ended.problems).toEqual([]);
-    expect(ended.leftOut, 'no failure, and said').toEqual(['sixteen.png']);
+    expect(ended.notPlaced, 'no failure, and said').toEqual(['sixteen.png']);
     const zip = Buffer.from(await (await fetch(`${f.address}/api/deliveries/${delivery.id}/zip`)).arrayBuffer());
     const names = zip.toString('latin1');
-    for (const name of ['cutouts/good.png', 'cutouts/sixteen.png', 'finished/good.jpg', 'list.csv'])
+    for (const name of [
+      'Cutouts/good.png',
+      'Cutouts/sixteen.png',
+      'Finished/good.jpg',
+      'manifest.csv',
+      'manifest.json',
+      'checksums.txt',
+    ])
       expect(names).toContain(name);
     expect(ended.files).toBe(3);
   });
@@ -360,7 +364,10 @@ describe('cut, place, deliver', () => {
       async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
       (d) => d.frames[0].cut !== null,
     );
-    await call('POST', `/shoots/${shoot.id}/deliveries`, { cutout: 'png16', finished: 'none', quality: 90 });
+    const deep = someDeliverySettings({
+      presets: [{ name: 'Deep', kind: 'cutout', format: 'png16', trimmed: false }],
+    });
+    await call('POST', `/shoots/${shoot.id}/deliveries`, deep);
     const delivery = await until(
       async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.deliveries[0],
       (d) => d.batch.open === 0,

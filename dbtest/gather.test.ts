@@ -5,7 +5,7 @@ import QRCode from 'qrcode';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Delivery, Frame, ImportResult, Problem, Setup, Shoot, ShootDetail, Subject } from '../contract/index.ts';
-import { someQuality } from '../contract/testing/items.ts';
+import { someDeliverySettings, someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
 import { noCamera } from '../core/gather/camera.ts';
 import { slateText } from '../core/gather/slate.ts';
@@ -14,7 +14,7 @@ import { sensorReading } from '../core/studio/sensor.ts';
 import { cuts } from '../server/database/schema.ts';
 import { encodeDng } from '../server/standIn/encodeDng.ts';
 import { Watcher } from '../server/stations/gather/watcher.ts';
-import { filesOf } from '../server/stations/handOver/handOver.ts';
+import { handedOver } from '../server/stations/handOver/manifest.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
 
@@ -299,14 +299,13 @@ describe('what leaves the house', () => {
     ];
     await sort([{ frameIds: [dropped.id], pick: 'drop' }]);
     const { body } = await f.call<Delivery>('POST', `/shoots/${shootId}/deliveries`, {
-      cutout: 'png',
-      finished: 'none',
-      quality: 90,
+      ...someDeliverySettings(),
+      presets: someDeliverySettings().presets.slice(0, 1),
     });
     await f.idle();
     expect(body.keptBack).toEqual([{ frame: refused.name, subject: 'Jon', reason: 'said no' }]);
     const names = async (): Promise<string[]> =>
-      (await filesOf(f.context, body.id)).entries
+      (await handedOver(f.context, body.id)).files
         .map(({ frame }) => frame)
         .filter((name) => name.startsWith('G'))
         .toSorted();

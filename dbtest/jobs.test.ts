@@ -15,9 +15,10 @@ import { silentLog } from '../server/log.ts';
 import { News } from '../server/news.ts';
 import { readFrames } from '../server/stations/gather/readFrames.ts';
 import type { CutOutput } from '../server/stations/extract/cutTask.ts';
+import type { FilesInput } from '../server/stations/handOver/filesTask.ts';
 import { Pools } from '../server/threads/pools.ts';
 import type { Answer } from '../server/threads/task.ts';
-import { someQuality } from '../contract/testing/items.ts';
+import { someDeliverySettings, someQuality } from '../contract/testing/items.ts';
 import { fixture, seedBatch, type Fixture } from './fixture.ts';
 
 let f: Fixture;
@@ -274,27 +275,25 @@ test('a batch counts its jobs and estimates the time left from those done', asyn
   });
 });
 
-test('frames of one name that finish at the same moment are delivered under different names', async () => {
-  const { shootId, batchId } = await seedBatch(f.database, 6, 'deliver');
-  await f.database.update(frames).set({ name: 'same.jpg' });
-  const settings = { cutout: 'png', finished: 'none', quality: 90 } as const;
+test('what is made of a frame goes into its rows of the hand-over, once, under the names that were given out', async () => {
+  const { shootId, batchId, frameIds } = await seedBatch(f.database, 6, 'deliver');
+  const settings = someDeliverySettings();
   const [{ insertId: deliveryId }] = await f.database.insert(deliveries).values({ shootId, batchId, settings });
   await f.database.update(jobs).set({ payload: { deliveryId } });
   const file = await f.store.put(Buffer.from('picture'));
   const { recipe, guidance } = { recipe: defaultRecipe, guidance: noGuidance };
-  for (const { id } of await f.database.select().from(frames))
+  for (const id of frameIds) {
     await f.database.insert(cuts).values({ frameId: id, file, depth: 8, recipe, quality, guidance, fingerprint: 'x' });
-  const files = [{ kind: 'cutout' as const, extension: 'png', file, bytes: 7, width: 1, height: 1 }];
-  await runAll(() => Promise.resolve({ ok: true, output: { files } as never, milliseconds: 1 }));
-  const names = (await f.database.select().from(deliveryFiles)).map((row) => row.name).sort();
-  expect(names).toEqual([
-    'cutouts/same-2.png',
-    'cutouts/same-3.png',
-    'cutouts/same-4.png',
-    'cutouts/same-5.png',
-    'cutouts/same-6.png',
-    'cutouts/same.png',
-  ]);
+    await f.database.insert(deliveryFiles).values({ deliveryId, frameId: id, name: `F${id}.png`, preset: 0 });
+  }
+  await runAll((input) => {
+    const made = { file, bytes: 7, width: 1, height: 1, madeFrom: file };
+    const files = (input as FilesInput).wanted.map(({ row }) => ({ row, ...made }));
+    return Promise.resolve({ ok: true, output: { files } as never, milliseconds: 1 });
+  });
+  const rows = await f.database.select().from(deliveryFiles);
+  expect(rows.map((row) => row.name).toSorted()).toEqual(frameIds.map((id) => `F${id}.png`).toSorted());
+  expect(rows.every((row) => row.file === file && row.bytes === 7)).toBe(true);
 });
 
 test('every kind of job has a definition whose lane exists', () => {

@@ -11,7 +11,7 @@ import type {
   ShootDetail,
   Style,
 } from '../contract/index.ts';
-import { someQuality } from '../contract/testing/items.ts';
+import { someDeliverySettings, someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
 import {
   cubeOf,
@@ -68,6 +68,11 @@ const add = async (name: string, content: Buffer): Promise<BackgroundResult> =>
 const all = async (): Promise<Background[]> => (await f.call<Background[]>('GET', '/backgrounds')).body;
 const place = (placement: object | null, ids?: number[]) =>
   f.call<Frame[]>('PUT', `/shoots/${shootId}/placements`, { placement, ...(ids ? { frameIds: ids } : {}) });
+
+/** Whole finished pictures, to the pixel. */
+const finished = someDeliverySettings({
+  presets: [{ name: 'Finished', kind: 'screen', longest: 12_000, most: 0, format: 'png', quality: 90 }],
+});
 
 describe('a background', () => {
   test('is taken under its name without the ending; the same picture again is recognised', async () => {
@@ -319,7 +324,7 @@ describe('a finished picture', () => {
     await place(at, [first]);
     await place({ ...at, look: { exposure: 1 } }, [second]);
     f.runner.wake();
-    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.call('POST', `/shoots/${shootId}/deliveries`, finished);
     await f.idle();
     const files = await f.database.select().from(deliveryFiles);
     const pixels = async (frameId: number): Promise<Buffer> => {
@@ -410,7 +415,7 @@ describe('a finished picture', () => {
     const { body: style } = await f.call<Style>('PUT', `/shoots/${shootId}/styles/${dusk.id}`, { extras });
     expect(style.extras).toEqual(extras);
     await place({ backgroundId: dusk.id, x: 0.5, y: 1, height: 0.9 }, [first]);
-    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.call('POST', `/shoots/${shootId}/deliveries`, finished);
     await f.idle();
     const files = await f.database.select().from(deliveryFiles).where(eq(deliveryFiles.frameId, first));
     const handed = await sharp(await f.store.need(files.at(-1)?.file ?? '', 'this cut'))
@@ -460,7 +465,7 @@ describe('a finished picture', () => {
     await place({ backgroundId: dusk.id, x: 0.7, y: 1, height: 0.9 }, frameIds.slice(0, 2));
     const kept = (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body.frames.find(({ id }) => id === first);
     expect(kept?.placement?.others).toEqual([beside]);
-    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.call('POST', `/shoots/${shootId}/deliveries`, finished);
     await f.idle();
     const group = (await f.database.select().from(deliveryFiles).where(eq(deliveryFiles.frameId, first))).at(-1);
     const both = await sharp(await f.store.need(group?.file ?? '', 'this cut'))
@@ -474,7 +479,7 @@ describe('a finished picture', () => {
 
     // Who left the library leaves the pictures, too, and stops nothing.
     await f.database.delete(lutsTable);
-    await f.call('POST', `/shoots/${shootId}/deliveries`, { cutout: 'none', finished: 'png', quality: 90 });
+    await f.call('POST', `/shoots/${shootId}/deliveries`, finished);
     await f.idle();
     const later = await f.database.select().from(deliveryFiles).where(eq(deliveryFiles.frameId, first));
     expect(later).toHaveLength(files.length + 1);

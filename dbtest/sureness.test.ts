@@ -9,7 +9,7 @@ import { defaultRecipe } from '../core/cut/index.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { sweep } from '../server/store/sweep.ts';
 import { sampleImage } from '../server/testing/samples.ts';
-import { someQuality } from '../contract/testing/items.ts';
+import { someDeliverySettings, someQuality } from '../contract/testing/items.ts';
 import { served, type Served } from './served.ts';
 
 /** What attacks on the running application found: nothing lost, nobody locked out. */
@@ -195,11 +195,7 @@ describe('downloads', () => {
   async function delivery(count: number, bytes: number): Promise<{ id: number; files: string[] }> {
     const { shootId, setup } = await shoot();
     const frame = await stored(setup.id, 'f.jpg');
-    const made = await s.call<Delivery & Problem>('POST', `/shoots/${shootId}/deliveries`, {
-      cutout: 'png',
-      finished: 'none',
-      quality: 90,
-    });
+    const made = await s.call<Delivery & Problem>('POST', `/shoots/${shootId}/deliveries`, someDeliverySettings());
     expect(made.status).toBe(409);
     const [{ insertId: batchId }] = (await s.database.execute(
       sql`insert into batches (shoot_id, kind) values (${shootId}, 'deliver')`,
@@ -207,7 +203,7 @@ describe('downloads', () => {
     await s.database.insert(jobs).values({ kind: 'deliver', shootId, batchId, frameId: frame.id, state: 'done' });
     const [{ insertId: id }] = await s.database
       .insert(deliveries)
-      .values({ shootId, batchId, settings: { cutout: 'png', finished: 'none', quality: 90 } });
+      .values({ shootId, batchId, settings: someDeliverySettings() });
     const files: string[] = [];
     for (let n = 0; n < count; n++) {
       const content = Buffer.alloc(bytes, n + 1);
@@ -216,7 +212,6 @@ describe('downloads', () => {
         deliveryId: id,
         frameId: frame.id,
         name: `cutouts/F${n}.png`,
-        kind: 'cutout',
         file: files[n],
         bytes,
         width: 1,
@@ -232,7 +227,7 @@ describe('downloads', () => {
     const response = await fetch(`${s.address}/api/deliveries/${id}/zip`);
     expect(response.status).toBe(200);
     const zip = Buffer.from(await response.arrayBuffer()).toString('latin1');
-    for (const name of ['cutouts/F0.png', 'cutouts/F2.png', 'MISSING.txt', 'list.csv']) expect(zip).toContain(name);
+    for (const name of ['cutouts/F0.png', 'cutouts/F2.png', 'MISSING.txt', 'manifest.csv']) expect(zip).toContain(name);
     // Stored deflated or not, the two that are there are whole.
     expect(zip.split('\u0001').length + zip.split('\u0003').length).toBeGreaterThan(2000);
     expect((await s.call('GET', '/shoots')).status).toBe(200);

@@ -44,6 +44,14 @@ export function ensurePrograms(needs) {
 
 export const mariadb = { program: ['mariadbd', 'mysqld'], package: 'mariadb-server', what: 'the MariaDB server' };
 export const chromium = { program: ['chromium'], package: 'chromium', what: 'the Chromium browser' };
+/** Readers of other makers, with which tests look at the files that come out. */
+export const readers = [
+  { program: ['exiftool'], package: 'libimage-exiftool-perl', what: 'ExifTool' },
+  { program: ['exiv2'], package: 'exiv2', what: 'Exiv2' },
+  { program: ['pdfinfo'], package: 'poppler-utils', what: 'the PDF tools' },
+  { program: ['tiffinfo'], package: 'libtiff-tools', what: 'the TIFF tools' },
+  { program: ['unzip'], package: 'unzip', what: 'unzip' },
+];
 
 /** Compiles the core's kernels to WebAssembly if their sources have changed since the last time. */
 export function ensureKernels() {

@@ -3,10 +3,20 @@ import { execFile, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import process from 'node:process';
-import { chromium, ensureKernels, ensurePackages, ensurePrograms, ensureWeb, mariadb, root, say } from './prepare.mjs';
+import {
+  chromium,
+  ensureKernels,
+  ensurePackages,
+  ensurePrograms,
+  ensureWeb,
+  mariadb,
+  readers,
+  root,
+  say,
+} from './prepare.mjs';
 
 ensurePackages();
-ensurePrograms([mariadb, chromium]);
+ensurePrograms([mariadb, chromium, ...readers]);
 ensureKernels();
 
 const results = join(root, 'test-results');

@@ -27,7 +27,10 @@ const stations: RouteObject[] = [
   { path: 'gather/:panel?', lazy: page(async () => (await import('./stations/gather/GatherPage.tsx')).GatherPage) },
   { path: 'extract', lazy: page(async () => (await import('./stations/extract/ExtractPage.tsx')).ExtractPage) },
   { path: 'place', lazy: page(async () => (await import('./stations/place/PlacePage.tsx')).PlacePage) },
-  { path: 'hand-over', lazy: page(async () => (await import('./stations/handOver/HandOverPage.tsx')).HandOverPage) },
+  {
+    path: 'hand-over/:panel?',
+    lazy: page(async () => (await import('./stations/handOver/HandOverPage.tsx')).HandOverPage),
+  },
   { path: '*', element: <Missing what="station" /> },
 ];
 

@@ -4,6 +4,7 @@ import type {
   Batch,
   Check,
   Delivery,
+  DeliverySettings,
   Findings,
   Frame,
   Job,
@@ -18,6 +19,7 @@ import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { asTaken } from '../../core/gather/develop.ts';
 import { noCamera } from '../../core/gather/camera.ts';
 import { noSubject } from '../../core/gather/subject.ts';
+import { everybody, noMetadata, noPapers } from '../../core/handOver/index.ts';
 import { noSceneFacts } from '../../core/place/scene.ts';
 
 /** Items as the server would tell them, for tests; each takes what a test cares about. */
@@ -77,6 +79,7 @@ export const someFrame = (id: number, part: Partial<Frame> = {}): Frame => ({
   cut: null,
   job: null,
   placement: null,
+  crops: {},
   picture: `p${id}`,
   revision: 1,
   ...part,
@@ -138,16 +141,30 @@ export const someBatch = (part: Partial<Batch> = {}): Batch => ({
   ...part,
 });
 
+/** Cutouts, and whole finished pictures, in folders of their own. */
+export const someDeliverySettings = (part: Partial<DeliverySettings> = {}): DeliverySettings => ({
+  presets: [
+    { name: 'Cutouts', kind: 'cutout', format: 'png', trimmed: false },
+    { name: 'Finished', kind: 'screen', longest: 12_000, most: 0, format: 'jpeg', quality: 92 },
+  ],
+  names: '{preset}/{frame}',
+  chosen: everybody,
+  metadata: noMetadata,
+  papers: noPapers,
+  ...part,
+});
+
 export const someDelivery = (part: Partial<Delivery> = {}): Delivery => ({
   id: 1,
   shootId: 1,
-  settings: { cutout: 'png', finished: 'jpeg', quality: 92 },
+  settings: someDeliverySettings(),
   createdAt: '2026-06-14T09:30:00.000Z',
   batch: someBatch({ kind: 'deliver', done: 10, open: 0 }),
   files: 20,
   bytes: 3_400_000,
   problems: [],
-  leftOut: [],
+  notPlaced: [],
+  differences: null,
   keptBack: [],
   revision: 1,
   ...part,

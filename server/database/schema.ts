@@ -18,6 +18,7 @@ import {
 } from 'drizzle-orm/mysql-core';
 import { z } from 'zod';
 import type {
+  Crops,
   DeliverySettings,
   Findings,
   Job,
@@ -32,6 +33,7 @@ import type {
 import {
   batchKinds,
   cameraSchema,
+  cropsSchema,
   deliverySettingsSchema,
   developingSchema,
   extrasSchema,
@@ -273,6 +275,10 @@ export const placements = mysqlTable(
     others: json<Other[]>('others', z.array(otherSchema))
       .notNull()
       .default(sql`'[]'`),
+    /** Crops that a hand moved, by the shape. */
+    crops: json<Crops>('crops', cropsSchema)
+      .notNull()
+      .default(sql`'{}'`),
   },
   (table) => [index('placements_background').on(table.backgroundId)],
 );
@@ -371,6 +377,12 @@ export const deliveries = mysqlTable(
     keptBack: json<KeptBack[]>('kept_back', z.array(keptBackSchema))
       .notNull()
       .default(sql`'[]'`),
+    /** Frames that have no finished picture, because nobody had chosen a background for them. */
+    notPlaced: json<string[]>('not_placed', z.array(z.string()))
+      .notNull()
+      .default(sql`'[]'`),
+    /** The hand-over that it repeats. */
+    repeats: int('repeats').references((): AnyMySqlColumn => deliveries.id, { onDelete: 'set null' }),
     createdAt: createdAt(),
   },
   (table) => [index('deliveries_shoot').on(table.shootId), index('deliveries_batch').on(table.batchId)],
@@ -385,16 +397,21 @@ export const deliveryFiles = mysqlTable(
       .references(() => deliveries.id, { onDelete: 'cascade' }),
     frameId: int('frame_id').references(() => frames.id, { onDelete: 'set null' }),
     name: varchar('name', { length: 255 }).notNull(),
-    kind: mysqlEnum('kind', ['cutout', 'finished']).notNull(),
-    file: hash('file').notNull(),
-    bytes: bigint('bytes', { mode: 'number' }).notNull(),
-    width: int('width').notNull(),
-    height: int('height').notNull(),
+    /** Which of the delivery’s presets it is made by; −1 for the small picture of contact sheet and proof pages. */
+    preset: smallint('preset').notNull().default(0),
+    /** Null until it has been made. */
+    file: hash('file'),
+    bytes: bigint('bytes', { mode: 'number' }).notNull().default(0),
+    width: int('width').notNull().default(0),
+    height: int('height').notNull().default(0),
+    /** Fingerprint of all that it was made from. */
+    madeFrom: hash('made_from'),
     background: varchar('background', { length: 255 }).notNull().default(''),
   },
   (table) => [
     unique('delivery_files_name').on(table.deliveryId, table.name),
     index('delivery_files_file').on(table.file),
+    index('delivery_files_frame').on(table.frameId),
   ],
 );
 

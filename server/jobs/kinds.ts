@@ -6,6 +6,7 @@ import { trialJob } from '../stations/extract/trialJob.ts';
 import { developJob } from '../stations/gather/developJob.ts';
 import { factsJob } from '../stations/gather/factsJob.ts';
 import { plateJob } from '../stations/gather/plateJob.ts';
+import { copyOutJob } from '../stations/handOver/copyOutJob.ts';
 import { deliverJob } from '../stations/handOver/deliverJob.ts';
 import { shotJob } from '../stations/plan/shotJob.ts';
 import { rehearsalJob } from '../stations/rehearsal/rehearsalJob.ts';
@@ -16,6 +17,7 @@ import type { Definition } from './definition.ts';
 export const definitions: Record<JobKind, Definition<unknown>> = {
   cut: cutJob,
   deliver: deliverJob,
+  copyOut: copyOutJob,
   plate: plateJob,
   reading: readingJob,
   shot: shotJob,

@@ -34,12 +34,13 @@ export async function readJobs(
   );
   return rows.map(({ id, kind, shootId, payload, state, problem, made }) => {
     const now = progress.of(id);
-    const { setupId, checkId, planId } = payload as Partial<Record<'setupId' | 'checkId' | 'planId', number>>;
+    const about = payload as Job['about'];
+    const { setupId, checkId, planId, deliveryId } = about;
     return {
       id,
       kind,
       shootId,
-      about: { setupId, checkId, planId },
+      about: { setupId, checkId, planId, deliveryId },
       state,
       progress: now?.share ?? null,
       secondsLeft: state === 'queued' || state === 'running' ? secondsLeft(now, usual.get(kind)) : null,

@@ -1,6 +1,17 @@
 import { inArray, like, or } from 'drizzle-orm';
 import type { Database } from '../database/connect.ts';
-import { backgrounds, cuts, deliveryFiles, frames, luts, rehearsals, testPictures } from '../database/schema.ts';
+import type { LibraryEntry } from '../../contract/index.ts';
+import {
+  backgrounds,
+  cuts,
+  deliveries,
+  deliveryFiles,
+  frames,
+  libraryItems,
+  luts,
+  rehearsals,
+  testPictures,
+} from '../database/schema.ts';
 import type { Store } from './store.ts';
 
 /** Deletes a stored file that nothing refers to any more. */
@@ -36,6 +47,19 @@ export async function unused(database: Database, files: readonly string[]): Prom
       .from(rehearsals)
       .then((rows) => rows.flatMap(({ pictures }) => pictures)),
   ]);
-  const used = new Set(named.flat().map(({ file }) => file));
+  const profiles = [
+    ...(await database.select({ item: libraryItems.item }).from(libraryItems)).map(({ item }) => item),
+    ...(await database.select({ settings: deliveries.settings }).from(deliveries))
+      .flatMap(({ settings }) => settings.presets)
+      .map((entry) => ({ kind: 'preset' as const, entry })),
+  ].flatMap(profileOf);
+  const used = new Set([...named.flat().map(({ file }) => file), ...profiles]);
   return files.filter((file) => !used.has(file));
+}
+
+/** The profile's file that an entry of the library names. */
+function profileOf(item: LibraryEntry): string[] {
+  if (item.kind === 'profile') return [item.entry.file];
+  if (item.kind !== 'preset' || item.entry.kind !== 'print' || typeof item.entry.profile === 'string') return [];
+  return [item.entry.profile.file];
 }

@@ -11,6 +11,7 @@ import { trial } from '../stations/extract/trialTask.ts';
 import { develop } from '../stations/gather/developTask.ts';
 import { findFacts } from '../stations/gather/factsTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
+import { copyOut } from '../stations/handOver/copyOutTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { smallFinished } from '../stations/place/finishedTask.ts';
 import { paintPlain } from '../stations/place/paintTask.ts';
@@ -23,6 +24,7 @@ import type { Answer, Doing, Input, TaskKind } from './task.ts';
 const tasks: { [K in TaskKind]: Doing<K> } = {
   cut,
   files: makeFiles,
+  copyOut,
   plate: makePlate,
   read,
   recognise,

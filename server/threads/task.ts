@@ -2,6 +2,7 @@ import type { CutInput, CutOutput } from '../stations/extract/cutTask.ts';
 import type { LookInput, LookOutput } from '../stations/extract/lookTask.ts';
 import type { RibbonInput } from '../stations/extract/ribbonTask.ts';
 import type { TrialInput, TrialOutput } from '../stations/extract/trialTask.ts';
+import type { CopyOutInput, CopyOutOutput } from '../stations/handOver/copyOutTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
 import type { DevelopInput, DevelopOutput } from '../stations/gather/developTask.ts';
 import type { FactsInput, FactsOutput } from '../stations/gather/factsTask.ts';
@@ -20,6 +21,7 @@ import type { Bench } from './bench.ts';
 export interface Tasks {
   cut: { input: CutInput; output: CutOutput };
   files: { input: FilesInput; output: FilesOutput };
+  copyOut: { input: CopyOutInput; output: CopyOutOutput };
   plate: { input: PlateInput; output: PlateOutput };
   read: { input: ReadInput; output: Findings };
   recognise: { input: RecogniseInput; output: RecogniseOutput };

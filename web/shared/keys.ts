@@ -20,6 +20,7 @@ export type KeyPlace =
   | 'brush'
   | 'walk'
   | 'sheet'
+  | 'crops'
   | 'place';
 
 export const keyPlaces: Record<KeyPlace, string> = {
@@ -35,6 +36,7 @@ export const keyPlaces: Record<KeyPlace, string> = {
   walk: 'Extract, on the walk',
   sheet: 'Extract, all results',
   place: 'Place',
+  crops: 'Hand over, crops',
 };
 
 /**
@@ -123,6 +125,12 @@ export const keyTable = {
   },
   sheet: {
     leave: { keys: 'escape', shown: 'Esc', does: 'back to the bench' },
+  },
+  crops: {
+    move: { keys: '', shown: 'arrows', does: 'move the crop in focus, with Shift in smaller steps' },
+    size: { keys: '', shown: '+ −', does: 'make it larger, smaller' },
+    proposed: { keys: '', shown: 'Backspace', does: 'takes it back to the proposal' },
+    leave: { keys: 'escape', shown: 'Esc', does: 'back to Hand over' },
   },
   place: {
     frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },

@@ -29,10 +29,12 @@ import {
   testPictureResultSchema,
   type BackgroundChange,
   type BackgroundResult,
+  type CropChange,
   type DeliverySettings,
   type FrameChange,
   type ImportResult,
   type LibraryEntry,
+  type LibraryItem,
   type LutResult,
   type MarksGiven,
   type NewShoot,
@@ -169,6 +171,12 @@ export const api = {
   backgrounds: () => request(z.array(backgroundSchema), 'GET', '/backgrounds'),
   deliver: (shootId: number, settings: DeliverySettings) =>
     request(deliverySchema, 'POST', `/shoots/${shootId}/deliveries`, settings),
+  repeatDelivery: (id: number) => request(deliverySchema, 'POST', `/deliveries/${id}/again`),
+  removeDelivery: (id: number) => request(z.undefined(), 'DELETE', `/deliveries/${id}`),
+  copyDelivery: (id: number, folder: string) => request(jobSchema, 'POST', `/deliveries/${id}/folder`, { folder }),
+  cropFrame: (id: number, change: CropChange) => request(frameSchema, 'PUT', `/frames/${id}/crop`, change),
+  uploadProfile: (file: File): Promise<LibraryItem> =>
+    upload(libraryItemSchema, '/library/profiles', file, () => undefined),
   createPlan: (shootId: number, plan: Plan, setupId: number | null = null) =>
     request(planRowSchema, 'POST', `/shoots/${shootId}/plans`, { plan, setupId }),
   changePlan: (id: number, change: { plan?: Plan; setupId?: number | null }) =>
@@ -309,6 +317,8 @@ export const pictures = {
   roster: (shootId: number) => `/api/shoots/${shootId}/roster.csv`,
   slates: (shootId: number) => `/api/shoots/${shootId}/slates.pdf`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
+  handedOver: (deliveryId: number, file: 'manifest.csv' | 'manifest.json' | 'contact-sheet.pdf' | 'order-slips.pdf') =>
+    `/api/deliveries/${deliveryId}/${file}`,
   testPicture: (checkId: number, kind: PictureKind, version: string, size: 'view' | 'thumbnail') =>
     `/api/checks/${checkId}/pictures/${encodeURIComponent(kind)}/${size}?v=${version}`,
   rehearsed: (id: number, { kind, version }: { kind: PictureKind; version: string }) =>

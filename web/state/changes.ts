@@ -16,6 +16,7 @@ import type {
 } from '../../contract/index.ts';
 import { clockedTime } from '../../contract/clock.ts';
 import { layChange } from '../../contract/merge.ts';
+import type { PrintCrop } from '../../core/handOver/index.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
 import type { Plan } from '../../core/plan/index.ts';
@@ -393,4 +394,31 @@ export async function signCheck(id: number, signed: boolean): Promise<void> {
       () => change(!signed),
       () => change(signed),
     );
+}
+
+/** Moves the crop of a frame for a shape, or takes it back to the proposal with null; can be taken back. */
+export function cropFrame(
+  { id }: Pick<Frame, 'id'>,
+  shape: string,
+  crop: PrintCrop | null,
+  label: string,
+): Promise<void> {
+  const before = getState().frames.find((frame) => frame.id === id)?.crops[shape] ?? null;
+  const save = (to: PrintCrop | null): Promise<boolean> =>
+    change({
+      kind: 'frames',
+      ids: [id],
+      sameOrders: true,
+      lay: (frame) => {
+        const { [shape]: _, ...others } = frame.crops;
+        return { ...frame, crops: to ? { ...others, [shape]: to } : others };
+      },
+      sending: { call: 'cropFrame', args: [id, { shape, crop: to }] },
+      replacing: `crop ${id} ${shape}`,
+    });
+  return saved(
+    label,
+    () => save(crop),
+    () => save(before),
+  );
 }

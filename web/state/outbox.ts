@@ -8,7 +8,15 @@ import { api, untilAnswered } from './api.ts';
 /** Requests that make changes; each changes nothing when it is sent a second time. */
 type Changing = Pick<
   typeof api,
-  'changeSetup' | 'changeFrame' | 'changeSubject' | 'sort' | 'setClock' | 'place' | 'changeStyle' | 'changePlan'
+  | 'changeSetup'
+  | 'changeFrame'
+  | 'changeSubject'
+  | 'sort'
+  | 'setClock'
+  | 'place'
+  | 'changeStyle'
+  | 'changePlan'
+  | 'cropFrame'
 >;
 
 /** A request by the name of its function, so that it can be kept. */

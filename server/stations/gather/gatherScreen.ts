@@ -66,7 +66,7 @@ export async function gatherScreen(paths: readonly string[], onRead?: (done: num
   const content = await encodePicture(
     { width, height, channels: 3, data: new Uint16Array(large.buffer, large.byteOffset, width * height * 3) },
     'jpeg',
-    95,
+    { quality: 95 },
   );
   return { content, width, height, used, seen, refused };
 }

@@ -69,6 +69,7 @@ export async function readFrames(
             others: placement.others,
           }
         : null,
+      crops: placement?.crops ?? {},
       picture: frame.file.slice(0, 16),
     };
     const without = (flaw: string, part: string, remedy: string): Unread<Frame> => ({
@@ -86,6 +87,7 @@ export async function readFrames(
           guidance: noGuidance,
           review: null,
           placement: null,
+          crops: {},
         }),
       ],
       broken,

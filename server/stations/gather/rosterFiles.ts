@@ -1,9 +1,9 @@
 import { stringify } from 'csv-stringify/sync';
-import PDFDocument from 'pdfkit';
 import QRCode from 'qrcode';
 import { rosterRows } from '../../../core/gather/roster.ts';
 import { slateText } from '../../../core/gather/slate.ts';
 import type { Subject } from '../../../core/gather/subject.ts';
+import { pdfOf } from '../../pictures/pdf.ts';
 
 /** The roster on paper and as a list. */
 
@@ -21,38 +21,27 @@ export function slatesPdf(
   shoot: string,
   subjects: readonly Pick<Subject, 'number' | 'name' | 'group'>[],
 ): Promise<Buffer> {
-  const pdf = new PDFDocument({
-    ...PAGE,
-    autoFirstPage: false,
-    info: { Title: `${shoot} – slates`, Creator: 'Silent Lawn' },
+  return pdfOf({ ...PAGE, autoFirstPage: false, info: { Title: `${shoot} – slates` } }, (pdf) => {
+    for (const { number, name, group } of subjects) {
+      pdf.addPage();
+      const inner = pdf.page.width - 2 * PAGE.margin;
+      drawCode(pdf, slateText(number), PAGE.margin, PAGE.margin, inner);
+      const line = (text: string, size: number): void => {
+        // Made smaller until it fits one line.
+        let fitting = size;
+        while (fitting > 12 && pdf.fontSize(fitting).widthOfString(text) > inner) fitting -= 2;
+        pdf
+          .fontSize(fitting)
+          .text(text, PAGE.margin, pdf.y, { width: inner, align: 'center', lineBreak: fitting === 12 });
+      };
+      pdf.y = PAGE.margin + inner + 4;
+      pdf.font('Helvetica-Bold');
+      line(number, 110);
+      pdf.font('Helvetica');
+      line(name, 36);
+      line(group || shoot, 16);
+    }
   });
-  const chunks: Buffer[] = [];
-  const done = new Promise<Buffer>((resolve, reject) => {
-    pdf.on('data', (chunk: Buffer) => chunks.push(chunk));
-    pdf.on('end', () => resolve(Buffer.concat(chunks)));
-    pdf.on('error', reject);
-  });
-  for (const { number, name, group } of subjects) {
-    pdf.addPage();
-    const inner = pdf.page.width - 2 * PAGE.margin;
-    drawCode(pdf, slateText(number), PAGE.margin, PAGE.margin, inner);
-    const line = (text: string, size: number): void => {
-      // Made smaller until it fits one line.
-      let fitting = size;
-      while (fitting > 12 && pdf.fontSize(fitting).widthOfString(text) > inner) fitting -= 2;
-      pdf
-        .fontSize(fitting)
-        .text(text, PAGE.margin, pdf.y, { width: inner, align: 'center', lineBreak: fitting === 12 });
-    };
-    pdf.y = PAGE.margin + inner + 4;
-    pdf.font('Helvetica-Bold');
-    line(number, 110);
-    pdf.font('Helvetica');
-    line(name, 36);
-    line(group || shoot, 16);
-  }
-  pdf.end();
-  return done;
 }
 
 function drawCode(pdf: PDFKit.PDFDocument, text: string, x: number, y: number, side: number): void {

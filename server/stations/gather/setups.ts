@@ -1,10 +1,9 @@
 import { and, asc, count, eq, isNotNull, notInArray } from 'drizzle-orm';
-import { readdir } from 'node:fs/promises';
-import { isAbsolute } from 'node:path';
 import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
 import { defaultRecipe, labelOf, type Recipe } from '../../../core/cut/index.ts';
 import type { Transaction } from '../../database/connect.ts';
 import { checks, frames, jobs, setups } from '../../database/schema.ts';
+import { checkFolder } from '../../http/checkFolder.ts';
 import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
@@ -34,7 +33,7 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
         remedy: 'Choose a frame of the same setup that shows the empty screen.',
       });
   }
-  if (to.watch) await checkFolder(to.watch);
+  if (to.watch) await checkFolder(to.watch, 'such as the one your tethering or card reader writes to');
   const shootId = await database.transaction(async (tx) => {
     const [row] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
     if (!row) throw notFound('setup');
@@ -63,16 +62,6 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
     told.setups.find((setup) => setup.id === id),
     'setup',
   );
-}
-
-/** @throws Refusal unless it is a folder of this machine that can be read. */
-async function checkFolder(path: string): Promise<void> {
-  const sound = isAbsolute(path) && (await readdir(path).catch(() => undefined));
-  if (!sound)
-    throw new Refusal(400, {
-      reason: `“${path}” is no folder of this machine that can be read`,
-      remedy: 'Give the whole path of a folder that is there, such as the one your tethering or card reader writes to.',
-    });
 }
 
 /** Has the raw files of a setup developed by what it says now; those that wait already need no second job. */

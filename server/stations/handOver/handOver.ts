@@ -1,40 +1,53 @@
-import { and, eq, isNotNull } from 'drizzle-orm';
-import type { Delivery, DeliverySettings } from '../../../contract/index.ts';
-import { cuts, deliveries, deliveryFiles, frames, setups, shoots } from '../../database/schema.ts';
-import { found, Refusal } from '../../http/answers.ts';
+import { and, asc, eq, isNull, ne, or, sql } from 'drizzle-orm';
+import type { CropChange, Delivery, DeliverySettings, Frame } from '../../../contract/index.ts';
+import { plannedFiles, type Candidate, type Planned } from '../../../core/handOver/index.ts';
+import type { Transaction } from '../../database/connect.ts';
+import {
+  backgrounds,
+  cuts,
+  deliveries,
+  deliveryFiles,
+  frames,
+  placements,
+  setups,
+  shoots,
+  subjects,
+} from '../../database/schema.ts';
+import { found, notFound, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { startBatch } from '../../jobs/startBatch.ts';
-import { readBatches } from '../../jobs/readJobs.ts';
-import { refusedFrames } from '../gather/consent.ts';
-import type { ZipEntry } from './zip.ts';
+import { peopleOn } from '../gather/consent.ts';
 
-/** Has the files of all cut frames of a shoot made. */
-export async function startDelivery(context: Context, shootId: number, settings: DeliverySettings): Promise<Delivery> {
+/** Rows to one INSERT. */
+const AT_ONCE = 1000;
+
+/** Has the files of a shoot made. @param repeats the hand-over of which only what changed is made anew. */
+export async function startDelivery(
+  context: Context,
+  shootId: number,
+  settings: DeliverySettings,
+  repeats: number | null = null,
+): Promise<Delivery> {
   const { database, queue, runner, news } = context;
   const deliveryId = await database.transaction(async (tx) => {
-    const cutFrames = await tx
-      .select({ id: frames.id, pick: frames.pick })
-      .from(frames)
-      .innerJoin(setups, eq(setups.id, frames.setupId))
-      .innerJoin(cuts, eq(cuts.frameId, frames.id))
-      .where(and(eq(setups.shootId, shootId), isNotNull(cuts.file)));
-    if (!cutFrames.length)
+    const [shoot] = await tx.select().from(shoots).where(eq(shoots.id, shootId));
+    if (!shoot) throw notFound('shoot');
+    const candidates = await candidatesOf(tx, shootId);
+    if (!candidates.length)
       throw new Refusal(409, {
         reason: 'no frame of this shoot has been extracted yet',
         remedy: 'Extract the frames first, then hand them over.',
       });
-    const refused = await refusedFrames(tx, shootId);
-    const picked = cutFrames.filter(({ pick }) => pick !== 'drop');
-    const ids = picked.map(({ id }) => id).filter((id) => !refused.has(id));
-    if (!ids.length)
-      throw new Refusal(409, {
-        reason: 'every extracted frame of this shoot was dropped, or shows somebody who said no',
-        remedy: 'Look at the picks and at the roster at Gather.',
-      });
-    const keptBack = picked.flatMap(({ id }) => refused.get(id) ?? []);
+    const { files, notPlaced, keptBack } = plannedFiles(shoot, settings, candidates);
+    if (!files.length) throw nothingLeft(notPlaced, keptBack);
     let made = 0;
+    const ids = [...new Set(files.map(({ frameId }) => frameId))];
     await startBatch(tx, queue, shootId, 'deliver', ids, async (batchId) => {
-      [{ insertId: made }] = await tx.insert(deliveries).values({ shootId, batchId, settings, keptBack });
+      const row = { shootId, batchId, settings, keptBack, notPlaced, repeats };
+      [{ insertId: made }] = await tx.insert(deliveries).values(row);
+      const rows = files.map((file) => ({ deliveryId: made, ...file }));
+      for (let at = 0; at < rows.length; at += AT_ONCE)
+        await tx.insert(deliveryFiles).values(rows.slice(at, at + AT_ONCE));
       return { deliveryId: made };
     });
     return made;
@@ -43,43 +56,91 @@ export async function startDelivery(context: Context, shootId: number, settings:
   return found(await news.tellOne(shootId, 'deliveries', deliveryId), 'hand-over');
 }
 
-/** The shoot's name and the files of a finished hand-over. @throws Refusal while some are still being made. */
-export async function filesOf(
-  { database, pools, store }: Context,
-  id: number,
-): Promise<{ shoot: string; entries: ZipEntry[] }> {
-  const [row] = await database
-    .select({ shoot: shoots.name, shootId: shoots.id, batchId: deliveries.batchId })
-    .from(deliveries)
-    .innerJoin(shoots, eq(shoots.id, deliveries.shootId))
-    .where(eq(deliveries.id, id));
-  const delivery = found(row, 'hand-over');
-  const [batch] = await readBatches(database, pools.width.batch, { batchIds: [delivery.batchId] });
-  if (batch && batch.open > 0)
-    throw new Refusal(409, {
-      reason: `${batch.open} pictures of this hand-over are still being made`,
-      remedy: 'Wait until it is finished.',
+function nothingLeft(notPlaced: Planned['notPlaced'], keptBack: Planned['keptBack']): Refusal {
+  if (notPlaced.length)
+    return new Refusal(409, {
+      reason: 'nobody of those chosen stands on a background, which all of the presets need',
+      remedy: 'Choose backgrounds at Place, or hand over cutouts.',
     });
-  const files = await database
-    .select({ file: deliveryFiles, frame: frames.name, setup: setups.name })
-    .from(deliveryFiles)
-    .leftJoin(frames, eq(frames.id, deliveryFiles.frameId))
-    .leftJoin(setups, eq(setups.id, frames.setupId))
-    .where(eq(deliveryFiles.deliveryId, id))
-    .orderBy(deliveryFiles.name);
-  // Last thing: somebody may have said no since it was made.
-  const refused = await refusedFrames(database, delivery.shootId);
-  const entries: ZipEntry[] = [];
-  for (const { file, frame, setup } of files) {
-    if (refused.has(file.frameId ?? 0)) continue;
-    const gone = !(await store.has(file.file));
-    entries.push({
-      ...file,
-      frame: frame ?? '',
-      setup: setup ?? '',
-      gone,
-      open: () => store.need(file.file, 'this cut'),
+  if (keptBack.length)
+    return new Refusal(409, {
+      reason: 'everybody of those chosen said no, or allowed only prints',
+      remedy: 'Look at the roster at Gather, or choose other presets.',
     });
-  }
-  return { shoot: delivery.shoot, entries };
+  return new Refusal(409, {
+    reason: 'no extracted frame is among those chosen',
+    remedy: 'Choose more of them, or look at the picks at Gather.',
+  });
+}
+
+/** The extracted frames of a shoot, in the order they were taken, with who is on them; plates are none. */
+async function candidatesOf(tx: Transaction, shootId: number): Promise<Candidate[]> {
+  const rows = await tx
+    .select({ frame: frames, setup: setups, subject: subjects, background: backgrounds })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .innerJoin(cuts, eq(cuts.frameId, frames.id))
+    .leftJoin(subjects, and(eq(subjects.shootId, setups.shootId), sql`binary ${subjects.name} = ${frames.subject}`))
+    .leftJoin(placements, eq(placements.frameId, frames.id))
+    .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
+    .where(and(eq(setups.shootId, shootId), or(isNull(setups.plateFrameId), ne(setups.plateFrameId, frames.id))))
+    .orderBy(asc(frames.takenAt), asc(frames.name), asc(frames.id));
+  const people = await peopleOn(tx, shootId);
+  return rows.map(({ frame, setup, subject, background }) => ({
+    id: frame.id,
+    frame: frame.name,
+    setup: { id: setup.id, name: setup.name },
+    pick: frame.pick,
+    subject: frame.subject,
+    number: subject?.number ?? '',
+    group: subject?.group ?? '',
+    background: background && { id: background.id, name: background.name },
+    people: people.get(frame.id) ?? [],
+  }));
+}
+
+/** The same as an earlier hand-over, as things stand now: what was made from just the same is taken from it. */
+export async function repeatDelivery(context: Context, id: number): Promise<Delivery> {
+  const [row] = await context.database.select().from(deliveries).where(eq(deliveries.id, id));
+  const { shootId, settings } = found(row, 'hand-over');
+  return startDelivery(context, shootId, settings, id);
+}
+
+/** Takes a hand-over off the list, with those of its files that nothing else needs. */
+export async function removeDelivery({ database, news, queue, runner }: Context, id: number): Promise<void> {
+  const [row] = await database.select().from(deliveries).where(eq(deliveries.id, id));
+  const { shootId, batchId } = found(row, 'hand-over');
+  runner.abort(await queue.cancel({ batchId }));
+  // Its files go with the daily sweep.
+  await database.delete(deliveries).where(eq(deliveries.id, id));
+  await news.tell(shootId, { deliveries: [id], batches: [batchId] });
+}
+
+/** Moves the crop of a frame for one shape, or takes it back to the proposal. */
+export async function cropFrame(
+  { database, news }: Context,
+  frameId: number,
+  { shape, crop }: CropChange,
+): Promise<Frame> {
+  const shootId = await database.transaction(async (tx) => {
+    const [row] = await tx
+      .select({ crops: placements.crops, shootId: setups.shootId })
+      .from(placements)
+      .innerJoin(frames, eq(frames.id, placements.frameId))
+      .innerJoin(setups, eq(setups.id, frames.setupId))
+      .where(eq(placements.frameId, frameId))
+      .for('update');
+    if (!row)
+      throw new Refusal(409, {
+        reason: 'this frame stands on no background, so there is no picture to crop',
+        remedy: 'Choose its background at Place.',
+      });
+    const { [shape]: _, ...others } = row.crops;
+    await tx
+      .update(placements)
+      .set({ crops: crop ? { ...others, [shape]: crop } : others })
+      .where(eq(placements.frameId, frameId));
+    return row.shootId;
+  });
+  return found(await news.tellOne(shootId, 'frames', frameId), 'frame');
 }

@@ -1,5 +1,6 @@
-import { and, count, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
-import type { Delivery } from '../../../contract/index.ts';
+import { and, count, desc, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm';
+import type { Delivery, Differences } from '../../../contract/index.ts';
+import { SMALL } from '../../../core/handOver/index.ts';
 import type { Database } from '../../database/connect.ts';
 import { deliveries, deliveryFiles, frames, jobs } from '../../database/schema.ts';
 import type { Unread } from '../../database/sound.ts';
@@ -18,7 +19,10 @@ export async function readDeliveries(
       bytes: sql<number>`coalesce(sum(${deliveryFiles.bytes}), 0)`,
     })
     .from(deliveries)
-    .leftJoin(deliveryFiles, eq(deliveryFiles.deliveryId, deliveries.id))
+    .leftJoin(
+      deliveryFiles,
+      and(eq(deliveryFiles.deliveryId, deliveries.id), isNotNull(deliveryFiles.file), ne(deliveryFiles.preset, SMALL)),
+    )
     .where(
       and(
         where.shootId ? eq(deliveries.shootId, where.shootId) : undefined,
@@ -37,25 +41,10 @@ export async function readDeliveries(
         .innerJoin(frames, eq(frames.id, jobs.frameId))
         .where(and(inArray(jobs.batchId, batchIds), eq(jobs.state, 'failed')))
     : [];
-  const unfinished = batchIds.length
-    ? await database
-        .select({ batchId: jobs.batchId, frame: frames.name })
-        .from(jobs)
-        .innerJoin(frames, eq(frames.id, jobs.frameId))
-        .innerJoin(deliveries, eq(deliveries.batchId, jobs.batchId))
-        .leftJoin(
-          deliveryFiles,
-          and(
-            eq(deliveryFiles.deliveryId, deliveries.id),
-            eq(deliveryFiles.frameId, jobs.frameId),
-            eq(deliveryFiles.kind, 'finished'),
-          ),
-        )
-        .where(and(inArray(jobs.batchId, batchIds), eq(jobs.state, 'done'), isNull(deliveryFiles.id)))
-    : [];
-  return rows.flatMap(({ delivery, files, bytes }) => {
+  const read: Unread<Delivery>[] = [];
+  for (const { delivery, files, bytes } of rows) {
     const batch = ofBatch.get(delivery.batchId);
-    if (!batch) return [];
+    if (!batch) continue;
     const problems = failed
       .filter(({ batchId }) => batchId === batch.id)
       .map(({ problem, frame }) => ({
@@ -63,23 +52,41 @@ export async function readDeliveries(
         reason: problem?.reason ?? 'it failed',
         remedy: problem?.remedy ?? 'Try again.',
       }));
-    const { id, shootId, settings, createdAt } = delivery;
-    return [
-      {
-        id,
-        shootId,
-        settings,
-        createdAt: createdAt.toISOString(),
-        batch,
-        files,
-        bytes: Number(bytes),
-        problems,
-        keptBack: delivery.keptBack,
-        leftOut:
-          settings.finished === 'none'
-            ? []
-            : unfinished.filter(({ batchId }) => batchId === batch.id).map(({ frame }) => frame),
-      },
-    ];
-  });
+    const { id, shootId, settings, createdAt, keptBack, notPlaced, repeats } = delivery;
+    const done = repeats !== null && batch.open === 0;
+    read.push({
+      id,
+      shootId,
+      settings,
+      createdAt: createdAt.toISOString(),
+      batch,
+      files,
+      bytes: Number(bytes),
+      problems,
+      keptBack,
+      notPlaced,
+      differences: done ? await differencesOf(database, repeats, id) : null,
+    });
+  }
+  return read;
+}
+
+/** What a hand-over has that an earlier one has not, and the other way round; files are the same if their content is. */
+async function differencesOf(database: Database, before: number, after: number): Promise<Differences> {
+  const filesOf = async (id: number): Promise<Map<string, string>> => {
+    const rows = await database
+      .select({ name: deliveryFiles.name, file: deliveryFiles.file })
+      .from(deliveryFiles)
+      .where(and(eq(deliveryFiles.deliveryId, id), isNotNull(deliveryFiles.file), ne(deliveryFiles.preset, SMALL)));
+    return new Map(rows.map(({ name, file }) => [name, file ?? '']));
+  };
+  const [was, is] = [await filesOf(before), await filesOf(after)];
+  const names = [...is.keys()];
+  return {
+    of: before,
+    same: names.filter((name) => was.get(name) === is.get(name)).length,
+    changed: names.filter((name) => was.has(name) && was.get(name) !== is.get(name)),
+    added: names.filter((name) => !was.has(name)),
+    gone: [...was.keys()].filter((name) => !is.has(name)),
+  };
 }

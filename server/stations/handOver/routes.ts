@@ -1,15 +1,26 @@
 import { Router } from 'express';
 import { pipeline } from 'node:stream/promises';
-import { deliverySettingsSchema } from '../../../contract/index.ts';
+import {
+  cropChangeSchema,
+  deliverySettingsSchema,
+  fileNameSchema,
+  folderRequestSchema,
+} from '../../../contract/index.ts';
 import { safeName } from '../../../core/handOver/index.ts';
-import { handler, idOf, parse } from '../../http/answers.ts';
+import { handler, idOf, parse, Refusal } from '../../http/answers.ts';
+import { checkFolder } from '../../http/checkFolder.ts';
 import type { Context } from '../../http/context.ts';
-import { filesOf, startDelivery } from './handOver.ts';
+import { startJob } from '../../jobs/startJob.ts';
+import { cropFrame, removeDelivery, repeatDelivery, startDelivery } from './handOver.ts';
+import { handedOver, manifestCsv, manifestJson } from './manifest.ts';
+import { entriesOf } from './package.ts';
+import { contactPdf, slipsPdf } from './papers.ts';
+import { receiveProfile } from './receiveProfile.ts';
 import { zipOf } from './zip.ts';
 
-/** What is handed over, and its ZIP. */
+/** What is handed over, and what comes out of it. */
 export function handOverRoutes(context: Context): Router {
-  const { log } = context;
+  const { log, store } = context;
   const router = Router();
   router.post(
     '/shoots/:id/deliveries',
@@ -18,17 +29,90 @@ export function handOverRoutes(context: Context): Router {
       response.status(202).json(await startDelivery(context, idOf(request), settings));
     }),
   );
+  router.post(
+    '/deliveries/:id/again',
+    handler(async (request, response) => {
+      response.status(202).json(await repeatDelivery(context, idOf(request)));
+    }),
+  );
+  router.delete(
+    '/deliveries/:id',
+    handler(async (request, response) => {
+      await removeDelivery(context, idOf(request));
+      response.status(204).end();
+    }),
+  );
+  router.post(
+    '/deliveries/:id/folder',
+    handler(async (request, response) => {
+      const { folder } = parse(folderRequestSchema, request.body);
+      await checkFolder(folder, 'such as one of a disk that the client takes along');
+      const deliveryId = idOf(request);
+      const { shootId } = await handedOver(context, deliveryId);
+      response.status(202).json(await startJob(context, { kind: 'copyOut', shootId, payload: { deliveryId, folder } }));
+    }),
+  );
   router.get(
     '/deliveries/:id/zip',
     handler(async (request, response) => {
       const id = idOf(request);
-      const { shoot, entries } = await filesOf(context, id);
-      response.attachment(`${safeName(shoot)}.zip`).type('application/zip');
+      const made = await handedOver(context, id);
+      const zip = await zipOf(await entriesOf(made, store), made.made, store);
+      response.attachment(`${safeName(made.shoot.name)}.zip`).type('application/zip');
+      response.set({ 'Accept-Ranges': 'bytes', ETag: zip.tag });
+      const from = rangeFrom(request.get('range'), request.get('if-range'), zip.tag);
+      if (from >= zip.bytes) return void response.status(416).set('Content-Range', `bytes */${zip.bytes}`).end();
+      if (from > 0) response.status(206).set('Content-Range', `bytes ${from}-${zip.bytes - 1}/${zip.bytes}`);
+      response.set('Content-Length', String(zip.bytes - from));
       // A broken-off download is the browser's business, not a fault.
-      await pipeline(zipOf(entries), response).catch((err: NodeJS.ErrnoException) =>
+      await pipeline(zip.open(from), response).catch((err: NodeJS.ErrnoException) =>
         log[err.code === 'ERR_STREAM_PREMATURE_CLOSE' ? 'info' : 'warn']({ err, delivery: id }, 'A download broke off'),
       );
     }),
   );
+  const paper = (name: string, type: string, make: (made: Awaited<ReturnType<typeof handedOver>>) => unknown): void => {
+    router.get(
+      `/deliveries/:id/${name}`,
+      handler(async (request, response) => {
+        const made = await handedOver(context, idOf(request));
+        const file = `${safeName(made.shoot.name)} ${name}`;
+        response
+          .attachment(file)
+          .type(type)
+          .send(await make(made));
+      }),
+    );
+  };
+  paper('manifest.csv', 'text/csv', ({ files }) => manifestCsv(files));
+  paper('manifest.json', 'application/json', manifestJson);
+  paper('contact-sheet.pdf', 'application/pdf', (made) => contactPdf(needsPapers(made), store));
+  paper('order-slips.pdf', 'application/pdf', (made) => slipsPdf(needsPapers(made), store));
+  router.put(
+    '/frames/:id/crop',
+    handler(async (request, response) => {
+      response.json(await cropFrame(context, idOf(request), parse(cropChangeSchema, request.body)));
+    }),
+  );
+  router.post(
+    '/library/profiles',
+    handler(async (request, response) => {
+      const { name } = parse(fileNameSchema, request.query);
+      response.status(201).json(await receiveProfile(context, name, request));
+    }),
+  );
   return router;
+}
+
+function needsPapers(made: Awaited<ReturnType<typeof handedOver>>) {
+  if (made.small.length) return made;
+  throw new Refusal(409, {
+    reason: 'this hand-over was made without papers',
+    remedy: 'Hand over once more with contact sheet, slips or proof pages.',
+  });
+}
+
+/** First byte of an open range; 0 for the whole, also where the file has become another. */
+function rangeFrom(range: string | undefined, ifRange: string | undefined, tag: string): number {
+  if (ifRange !== undefined && ifRange !== tag) return 0;
+  return Number(/^bytes=(\d{1,15})-$/.exec(range ?? '')?.[1] ?? 0);
 }

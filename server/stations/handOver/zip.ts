@@ -1,71 +1,80 @@
+import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { PassThrough, type Readable } from 'node:stream';
-import { stringify } from 'csv-stringify/sync';
+import { PassThrough, Transform, type Readable } from 'node:stream';
 import yazl from 'yazl';
+import type { Store } from '../../store/store.ts';
+import type { Listed } from './manifest.ts';
+import type { Entry } from './package.ts';
 
-/** A file of a hand-over, how to get at it, and what the list says of it. */
-export interface ZipEntry {
-  name: string;
-  /** Not in the data folder any more. */
-  gone: boolean;
-  /** Path of a copy on this machine. */
-  open: () => Promise<string>;
-  kind: string;
-  frame: string;
-  setup: string;
-  background: string;
-  width: number;
-  height: number;
+/** A ZIP before it is read: how long it is, and a name for just these bytes. */
+export interface Zip {
   bytes: number;
+  tag: string;
+  /** @param from the first byte that is wanted. */
+  open: (from: number) => Readable;
 }
 
 /**
- * The files of a hand-over as a ZIP with a list of them. A file that is gone from the data folder is named in the list
- * and in a text beside it, and the rest goes out. Whoever destroys the stream, or pipes it into something that breaks
- * off, closes every file.
+ * Entries as a ZIP, stored as they are: pictures do not shrink. It is the same to the byte each time, so that a download
+ * that broke off goes on. Whoever destroys the stream, or pipes it into something that breaks off, closes every file.
+ * @param made the time that all entries bear.
  */
-export function zipOf(entries: readonly ZipEntry[]): Readable {
-  const zip = new yazl.ZipFile();
-  const out = new PassThrough();
-  const missing = entries.filter(({ gone }) => gone);
-  let open: Readable | undefined;
-  const fail = (error: Error): void => void out.destroy(error);
-  for (const entry of entries) {
-    if (missing.includes(entry)) continue;
-    // Opened when its turn comes, so that one of thousands holds one file open.
-    zip.addReadStreamLazy(entry.name, { compress: false, size: entry.bytes }, (give) => {
-      entry.open().then((path) => {
-        open = createReadStream(path).once('error', fail);
-        give(null, open);
-      }, fail);
-    });
-  }
-  const columns = ['file', 'kind', 'frame', 'setup', 'background', 'width_px', 'height_px', 'bytes', 'missing'];
-  const rows = entries.map((entry) => [
-    entry.name,
-    entry.kind,
-    entry.frame,
-    entry.setup,
-    entry.background,
-    entry.width,
-    entry.height,
-    entry.bytes,
-    missing.includes(entry) ? 'missing' : '',
-  ]);
-  zip.addBuffer(Buffer.from(stringify(rows, { header: true, columns, escape_formulas: true })), 'list.csv');
-  if (missing.length)
-    zip.addBuffer(
-      Buffer.from(
-        `These files of the hand-over are gone from the data folder:\r\n\r\n${missing.map(({ name, frame }) => `${name}  (frame ${frame})`).join('\r\n')}\r\n\r\nHand over once more; the frames named here are written anew.\r\n`,
-      ),
-      'MISSING.txt',
-    );
-  zip.on('error', fail);
-  zip.outputStream.on('error', fail).pipe(out);
-  zip.end();
-  out.on('close', () => {
-    open?.destroy();
-    zip.outputStream.unpipe(out);
+export async function zipOf(entries: readonly Entry[], made: Date, store: Store): Promise<Zip> {
+  const tag = createHash('sha256');
+  for (const entry of entries)
+    tag.update(`${entry.name}\0`).update('stored' in entry ? entry.stored.sha256 : entry.content);
+  // Its size follows from names and sizes alone: nothing is opened.
+  const bytes = await new Promise<number>((resolve) => {
+    packed(entries, made, () => undefined).end(ending, (size = 0) => resolve(size));
   });
-  return out;
+  return {
+    bytes,
+    tag: `"${tag.digest('hex').slice(0, 32)}"`,
+    open: (from) => {
+      const out = from > 0 ? skipping(from) : new PassThrough();
+      const fail = (error: Error): void => void out.destroy(error);
+      let open: Readable | undefined;
+      const zip = packed(entries, made, ({ sha256 }, give) => {
+        store.need(sha256, 'this file').then((path) => {
+          open = createReadStream(path).once('error', fail);
+          give(null, open);
+        }, fail);
+      });
+      zip.on('error', fail);
+      zip.outputStream.on('error', fail).pipe(out);
+      zip.end(ending);
+      return out.on('close', () => {
+        open?.destroy();
+        zip.outputStream.unpipe(out);
+      });
+    },
+  };
+}
+
+const ending = { forceZip64Format: false, comment: '' };
+
+/** @param read is asked for an entry's stream when its turn comes, so that one of thousands holds one file open. */
+function packed(
+  entries: readonly Entry[],
+  mtime: Date,
+  read: (stored: Listed, give: (error: null, stream: Readable) => void) => void,
+): yazl.ZipFile {
+  const zip = new yazl.ZipFile();
+  const how = { compress: false, mtime, mode: 0o100644 };
+  for (const entry of entries)
+    if ('content' in entry) zip.addBuffer(entry.content, entry.name, how);
+    else zip.addReadStreamLazy(entry.name, { ...how, size: entry.stored.bytes }, (give) => read(entry.stored, give));
+  return zip;
+}
+
+/** Lets nothing through of the first bytes. */
+function skipping(from: number): Transform {
+  let left = from;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, give) {
+      const cut = Math.min(left, chunk.length);
+      left -= cut;
+      give(null, chunk.subarray(cut));
+    },
+  });
 }

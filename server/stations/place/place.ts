@@ -42,6 +42,8 @@ export async function placeFrames(
       )
       .onDuplicateKeyUpdate({
         set: {
+          // Set first: columns are set one after the other, and crops of another background mean nothing here.
+          crops: sql`if(background_id = values(background_id), crops, '{}')`,
           backgroundId: sql`values(background_id)`,
           x: sql`values(x)`,
           y: sql`values(y)`,

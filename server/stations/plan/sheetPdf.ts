@@ -1,4 +1,4 @@
-import PDFDocument from 'pdfkit';
+import { pdfOf } from '../../pictures/pdf.ts';
 import {
   fingertips,
   reportOn,
@@ -15,19 +15,12 @@ const PAGE = { size: 'A4', margin: 42 } as const;
 export function sheetPdf(plan: Plan, units: Units): Promise<Buffer> {
   const report = reportOn(plan);
   const sections = setSheet(plan, report, scheduleOf(plan, report.kit, report.forecast), units);
-  const pdf = new PDFDocument({ ...PAGE, info: { Title: `${plan.name} – set sheet`, Creator: 'Silent Lawn' } });
-  const chunks: Buffer[] = [];
-  const done = new Promise<Buffer>((resolve, reject) => {
-    pdf.on('data', (chunk: Buffer) => chunks.push(chunk));
-    pdf.on('end', () => resolve(Buffer.concat(chunks)));
-    pdf.on('error', reject);
+  return pdfOf({ ...PAGE, info: { Title: `${plan.name} – set sheet` } }, (pdf) => {
+    pdf.font('Helvetica-Bold').fontSize(16).text(plan.name);
+    pdf.font('Helvetica').fontSize(9).text(`Set sheet, ${plan.event.date}`).moveDown(0.5);
+    drawFromAbove(pdf, plan);
+    for (const section of sections) writeSection(pdf, section);
   });
-  pdf.font('Helvetica-Bold').fontSize(16).text(plan.name);
-  pdf.font('Helvetica').fontSize(9).text(`Set sheet, ${plan.event.date}`).moveDown(0.5);
-  drawFromAbove(pdf, plan);
-  for (const section of sections) writeSection(pdf, section);
-  pdf.end();
-  return done;
 }
 
 function drawFromAbove(pdf: PDFKit.PDFDocument, plan: Plan): void {

@@ -1,14 +1,20 @@
+import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import DownloadIcon from '@mui/icons-material/DownloadOutlined';
-import { Button, Link, styled } from '@mui/material';
+import FolderIcon from '@mui/icons-material/FolderOutlined';
+import { Box, Button, IconButton, Link, styled, TextField } from '@mui/material';
+import { useState, type FormEvent } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Delivery } from '../../../contract/index.ts';
+import { needsSmall } from '../../../core/handOver/index.ts';
+import { ask } from '../../shared/ask.tsx';
 import { counted, fileSize, timeLeft } from '../../shared/format.ts';
+import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { Actions } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
 import { api, pictures } from '../../state/api.ts';
+import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
 import { attempt } from '../../state/store.ts';
-import { cutoutChoices, finishedChoices } from './choices.ts';
 
 const Row = styled('article')`
   border-top: 1px solid var(--ink);
@@ -17,33 +23,38 @@ const Row = styled('article')`
   gap: 6px;
 `;
 
-/** Frames that were kept out and are named. */
+/** Frames that are named in a note. */
 const MOST_NAMED = 6;
 
-/** One hand-over: how far it is, its ZIP, and what is not in it. */
+/** One hand-over: how far it is, what comes out of it, and what is not in it. */
 export function DeliveryRow({ delivery }: { delivery: Delivery }) {
   const { batch, settings } = delivery;
   const ended = batch.total - batch.open;
-  const what = [
-    cutoutChoices.find((c) => c.value === settings.cutout && c.value !== 'none')?.title,
-    finishedChoices.find((c) => c.value === settings.finished && c.value !== 'none')?.title,
-  ]
-    .filter(Boolean)
-    .join(' and ');
   const made = new Date(delivery.createdAt).toLocaleString('en-GB', {
     day: 'numeric',
     month: 'long',
     hour: '2-digit',
     minute: '2-digit',
   });
+  const remove = async (): Promise<void> => {
+    const yes = await ask({
+      title: `Remove the hand-over of ${made}?`,
+      text: 'Its files go; pictures, cuts and presets stay, and it can be made again.',
+      action: 'Remove',
+    });
+    if (yes) await attempt(api.removeDelivery(delivery.id));
+  };
   return (
     <Row aria-label={`Hand-over ${delivery.id}`}>
-      <Actions sx={{ justifyContent: 'space-between' }}>
+      <Actions sx={{ justifyContent: 'space-between', flexWrap: 'nowrap' }}>
         <span>
-          <strong>{what}</strong>, <span className="figure">{made}</span>
+          <strong>{settings.presets.map(({ name }) => name).join(', ')}</strong>, <span className="figure">{made}</span>
         </span>
-        <span className="figure">
+        <span className="figure" style={{ whiteSpace: 'nowrap' }}>
           {delivery.files} files, {fileSize(delivery.bytes)}
+          <IconButton aria-label={`Remove hand-over ${delivery.id}`} onClick={() => void remove()}>
+            <DeleteIcon />
+          </IconButton>
         </span>
       </Actions>
       {batch.open > 0 ? (
@@ -57,54 +68,117 @@ export function DeliveryRow({ delivery }: { delivery: Delivery }) {
           </Actions>
         </>
       ) : (
-        <Actions>
-          {delivery.files > 0 && (
-            <Button component="a" href={pictures.zip(delivery.id)} download startIcon={<DownloadIcon />}>
-              Download the ZIP
-            </Button>
-          )}
-          {batch.cancelled > 0 && <span>{batch.cancelled} cancelled</span>}
-        </Actions>
+        <Outputs delivery={delivery} />
       )}
+      {delivery.differences && <Different differences={delivery.differences} />}
       {delivery.keptBack.length > 0 && (
-        <Problem lead={`${counted(delivery.keptBack.length, 'frame')} kept out of it:`} role="note">
-          {delivery.keptBack
-            .slice(0, MOST_NAMED)
-            .map(({ frame, subject, reason }) => `${frame} (${subject || 'nobody named'}: ${reason})`)
-            .join(', ')}
-          {delivery.keptBack.length > MOST_NAMED && ` and ${delivery.keptBack.length - MOST_NAMED} more`}.
+        <Problem lead={`${counted(delivery.keptBack.length, 'frame')} kept back:`} role="note">
+          {named(
+            delivery.keptBack.map(({ frame, subject, reason }) => `${frame} (${subject || 'nobody named'}: ${reason})`),
+          )}
         </Problem>
       )}
-      {delivery.leftOut.length > 0 && (
+      {delivery.notPlaced.length > 0 && (
         <p>
-          <strong>
-            {delivery.leftOut.length === 1
-              ? 'One person has no finished picture'
-              : `${delivery.leftOut.length} people have no finished picture`}
-            ,
-          </strong>{' '}
-          since nobody has chosen a background for them: {delivery.leftOut.slice(0, 6).join(', ')}
-          {delivery.leftOut.length > 6 && ` and ${delivery.leftOut.length - 6} more`}.{' '}
-          <Link component={RouterLink} to="../place">
+          <strong>{counted(delivery.notPlaced.length, 'frame')} not placed:</strong> {named(delivery.notPlaced)}{' '}
+          <Link component={RouterLink} to="../place" relative="path">
             Choose their backgrounds
           </Link>
-          , then hand over again.
+          , then make it again.
         </p>
       )}
       {grouped(delivery.problems).map(({ reason, remedy, frames }) => (
         <Problem key={reason} role="note" lead={`${frames.length === 1 ? frames[0] : `${frames.length} frames`}:`}>
           {reason}. {remedy}
-          {frames.length > 1 && (
-            <span className="quiet">
-              {' '}
-              {frames.slice(0, 8).join(', ')}
-              {frames.length > 8 && ` and ${frames.length - 8} more`}
-            </span>
-          )}
+          {frames.length > 1 && <span className="quiet"> {named(frames)}</span>}
         </Problem>
       ))}
     </Row>
   );
+}
+
+function Outputs({ delivery: { id, files, batch, settings } }: { delivery: Delivery }) {
+  const { papers } = settings;
+  const [asking, setAsking] = useState(false);
+  const [folder, setFolder] = useState('');
+  const job = useOpenJob(['copyOut'], { deliveryId: id });
+  const failed = useFailedJob(['copyOut'], { deliveryId: id });
+  const copied = useEndedJob(['copyOut'], { deliveryId: id });
+  const copy = async (event: FormEvent): Promise<void> => {
+    event.preventDefault();
+    if (await startJob(api.copyDelivery(id, folder))) setAsking(false);
+  };
+  const download = (href: string, words: string) => (
+    <Button component="a" variant="text" href={href} download>
+      {words}
+    </Button>
+  );
+  return (
+    <>
+      <Actions>
+        {(files > 0 || needsSmall(papers)) && (
+          <>
+            <Button component="a" href={pictures.zip(id)} download startIcon={<DownloadIcon />}>
+              Download the ZIP
+            </Button>
+            <Button startIcon={<FolderIcon />} aria-expanded={asking} onClick={() => setAsking(!asking)}>
+              Into a folder
+            </Button>
+            <Button onClick={() => void attempt(api.repeatDelivery(id))}>Make again what changed</Button>
+            {download(pictures.handedOver(id, 'manifest.csv'), 'List')}
+            {papers.contact && download(pictures.handedOver(id, 'contact-sheet.pdf'), 'Contact sheet')}
+            {papers.slips && download(pictures.handedOver(id, 'order-slips.pdf'), 'Order slips')}
+          </>
+        )}
+        {batch.cancelled > 0 && <span>{batch.cancelled} cancelled</span>}
+      </Actions>
+      {asking && (
+        <Box
+          component="form"
+          sx={{ display: 'flex', gap: 1, alignItems: 'start' }}
+          onSubmit={(event) => void copy(event)}
+        >
+          <TextField
+            label="Folder on the machine that runs Silent Lawn"
+            value={folder}
+            fullWidth
+            autoFocus
+            helperText="A folder of its own is made in it; nothing that is there is written over."
+            onChange={(event) => setFolder(event.target.value)}
+          />
+          <Button type="submit" variant="contained" disabled={!folder.trim()}>
+            Copy
+          </Button>
+        </Box>
+      )}
+      {job && <JobLine job={job} label="Copying files" words="Copying into the folder" />}
+      {copied && !job && <span role="status">Copied into the folder.</span>}
+      <JobFailed job={failed} />
+    </>
+  );
+}
+
+function Different({
+  differences: { same, changed, added, gone },
+}: {
+  differences: NonNullable<Delivery['differences']>;
+}) {
+  const parts = [
+    changed.length && `${changed.length} changed: ${named(changed)}`,
+    added.length && `${added.length} new: ${named(added)}`,
+    gone.length && `${gone.length} not in it any more: ${named(gone)}`,
+  ].filter(Boolean);
+  return (
+    <p aria-label="Differences">
+      Against the one before, <strong>{counted(same, 'file')} as they were</strong>
+      {parts.length ? `. ${parts.join('. ')}` : '. Nothing has changed.'}
+    </p>
+  );
+}
+
+function named(list: readonly string[]): string {
+  const more = list.length > MOST_NAMED ? ` and ${list.length - MOST_NAMED} more` : '';
+  return `${list.slice(0, MOST_NAMED).join(', ')}${more}`;
 }
 
 /** What has one reason is told once. */

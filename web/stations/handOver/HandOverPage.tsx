@@ -1,55 +1,70 @@
-import {
-  Button,
-  FormControl,
-  FormControlLabel,
-  FormLabel,
-  Link,
-  Radio,
-  RadioGroup,
-  Slider,
-  styled,
-} from '@mui/material';
-import { useState } from 'react';
-import { Link as RouterLink } from 'react-router';
-import type { DeliverySettings, Frame } from '../../../contract/index.ts';
+import CropIcon from '@mui/icons-material/CropOutlined';
+import { Button, Link, styled } from '@mui/material';
+import { useMemo, useState, type ReactNode } from 'react';
+import { Link as RouterLink, useNavigate, useParams } from 'react-router';
+import type { DeliverySettings } from '../../../contract/index.ts';
+import { patternFlaw, plannedFiles, shapesOf, SMALL, type Chosen, type Preset } from '../../../core/handOver/index.ts';
+import { counted } from '../../shared/format.ts';
 import { Example } from '../../shared/Example.tsx';
 import { Actions, EmptyPlace, Sheet } from '../../shared/layout.tsx';
 import { Problem } from '../../shared/Problem.tsx';
 import { api } from '../../state/api.ts';
 import { attempt, isPicture, useStore } from '../../state/store.ts';
-import { cutoutChoices, finishedChoices } from './choices.ts';
+import { candidatesOf } from './candidates.ts';
+import { ChosenFields } from './ChosenFields.tsx';
+import { CropSheet } from './CropSheet.tsx';
 import { DeliveryRow } from './DeliveryRow.tsx';
+import { changeDraft, noBounds, useDraft } from './draft.ts';
+import { NamesField } from './NamesField.tsx';
+import { PresetList } from './PresetList.tsx';
+import { usePresets } from './usePresets.ts';
+import { PapersFields, WrittenFields } from './WrittenFields.tsx';
 
 const Columns = styled('div')`
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 36px;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 20px 36px;
   align-items: start;
 `;
 
-/** Handing over: what to write, the progress of writing it, and the ZIP. */
+/** Handing over: what is made, of whom, under which names; the crops of prints; and what was made. */
 export function HandOverPage() {
+  const { panel } = useParams();
+  const navigate = useNavigate();
   const shoot = useStore((state) => state.shoot);
-  const all = useStore((state) => state.frames);
+  const frames = useStore((state) => state.frames);
   const setups = useStore((state) => state.setups);
   const deliveries = useStore((state) => state.deliveries);
+  const known = usePresets();
+  const used = useDraft((draft) => draft.used);
   if (!shoot) return null;
-  const frames = all.filter((frame) => isPicture(frame, setups));
+  const pictures = frames.filter((frame) => isPicture(frame, setups));
+  const presets = known.presets.map(({ preset }) => preset).filter(({ name }) => used.includes(name));
+  const cropped = presets.filter((preset) => shapesOf(preset).length);
+  if (panel === 'crops')
+    return (
+      <CropSheet
+        frames={pictures}
+        presets={cropped}
+        onEnd={() => void navigate('../hand-over', { relative: 'path' })}
+      />
+    );
   return (
     <Sheet>
       <h2 className="title">Hand over {shoot.name}</h2>
-      {frames.some((frame) => frame.cut) ? (
-        <Order shootId={shoot.id} frames={frames} />
+      {pictures.some((frame) => frame.cut) ? (
+        <Order presets={presets} cropped={cropped.length > 0} known={known} />
       ) : (
         <EmptyPlace title="Nothing to hand over yet.">
-          <Link component={RouterLink} to="../extract">
+          <Link component={RouterLink} to="../extract" relative="path">
             Extract the frames
           </Link>{' '}
           first; finished pictures also need a{' '}
-          <Link component={RouterLink} to="../place">
+          <Link component={RouterLink} to="../place" relative="path">
             background
           </Link>
-          . What is made here is one ZIP with all files, named after their frames, and a list of them.
+          . What is made here are prints, pictures for screens, cutouts and more, under names of your own, and lists of
+          them.
           <Example show={['cut']} words="a cutout with its hair, ready to be handed over" />
         </EmptyPlace>
       )}
@@ -66,108 +81,110 @@ export function HandOverPage() {
 }
 
 /** What is to be made, and what will be missing in it. */
-function Order({ shootId, frames }: { shootId: number; frames: Frame[] }) {
-  const [settings, setSettings] = useState<DeliverySettings>({ cutout: 'png', finished: 'jpeg', quality: 92 });
-  const cut = frames.filter((frame) => frame.cut);
-  const placed = cut.filter((frame) => frame.placement);
-  const nothing = settings.cutout === 'none' && settings.finished === 'none';
-  const files = (settings.cutout === 'none' ? 0 : cut.length) + (settings.finished === 'none' ? 0 : placed.length);
+function Order({
+  presets,
+  cropped,
+  known,
+}: {
+  presets: Preset[];
+  cropped: boolean;
+  known: ReturnType<typeof usePresets>;
+}) {
+  const shoot = useStore((state) => state.shoot);
+  const frames = useStore((state) => state.frames);
+  const setups = useStore((state) => state.setups);
+  const subjects = useStore((state) => state.subjects);
+  const backgrounds = useStore((state) => state.backgrounds);
+  const draft = useDraft();
+  const { names, metadata, papers, used } = draft;
+  const [chosen, setChosen] = useState<Chosen>(noBounds);
+  const candidates = useMemo(
+    () => candidatesOf(frames, setups, subjects, backgrounds),
+    [frames, setups, subjects, backgrounds],
+  );
+  const flaw = patternFlaw(names);
+  const planned = useMemo(
+    () =>
+      plannedFiles(
+        shoot ?? { name: '', date: '' },
+        { presets, names: flaw ? '{frame}' : names, chosen, papers },
+        candidates,
+      ),
+    [shoot, presets, names, flaw, chosen, papers, candidates],
+  );
+  if (!shoot) return null;
+  const files = planned.files.filter(({ preset }) => preset !== SMALL);
+  const left = frames.filter((frame) => isPicture(frame, setups) && !frame.cut).length;
+  const settings: DeliverySettings = { presets, names, chosen, metadata, papers };
+  const ready = presets.length > 0 && !flaw && planned.files.length > 0;
   return (
     <>
       <Columns>
-        <Kinds
-          title="Cutouts with transparency"
-          choices={cutoutChoices}
-          value={settings.cutout}
-          onChange={(cutout) => setSettings({ ...settings, cutout })}
-        />
-        <Kinds
-          title="Finished pictures on their backgrounds"
-          choices={finishedChoices}
-          value={settings.finished}
-          onChange={(finished) => setSettings({ ...settings, finished })}
-        />
+        <Part title="What">
+          <PresetList known={known} used={used} onUse={(list) => changeDraft({ used: list })} />
+        </Part>
+        <Part title="Whose">
+          <ChosenFields chosen={chosen} candidates={candidates} onChange={setChosen} />
+          <h3>Names of the files</h3>
+          <NamesField names={names} flaw={flaw} planned={files} onChange={(to) => changeDraft({ names: to })} />
+          <h3>Beside the pictures</h3>
+          <PapersFields papers={papers} onChange={(to) => changeDraft({ papers: to })} />
+          <WrittenFields metadata={metadata} onChange={(to) => changeDraft({ metadata: to })} />
+        </Part>
       </Columns>
-      {settings.finished !== 'none' && placed.length < cut.length && (
-        <Problem role="note" lead={`${cut.length - placed.length} of ${cut.length} people have no background.`}>
-          Their finished pictures are left out.{' '}
-          <Link component={RouterLink} to="../place">
+      {planned.notPlaced.length > 0 && (
+        <Problem role="note" lead={`${counted(planned.notPlaced.length, 'frame')} not placed.`}>
+          They have no finished picture until they stand on a background.{' '}
+          <Link component={RouterLink} to="../place" relative="path">
             Choose their backgrounds
           </Link>
           , or hand over cutouts only.
         </Problem>
       )}
-      {cut.length < frames.length && (
-        <Problem role="note" lead={`${frames.length - cut.length} of ${frames.length} frames are not extracted`}>
+      {planned.keptBack.length > 0 && (
+        <Problem role="note" lead={`${counted(planned.keptBack.length, 'frame')} kept back by what was said:`}>
+          {planned.keptBack
+            .slice(0, 3)
+            .map(({ frame, subject, reason }) => `${frame} (${subject || 'nobody named'}: ${reason})`)
+            .join(', ')}
+          {planned.keptBack.length > 3 && ` and ${planned.keptBack.length - 3} more`}.
+        </Problem>
+      )}
+      {left > 0 && (
+        <Problem role="note" lead={`${counted(left, 'frame')} not extracted`}>
           and will be missing.{' '}
-          <Link component={RouterLink} to="../extract">
+          <Link component={RouterLink} to="../extract" relative="path">
             Extract them
           </Link>
         </Problem>
-      )}
-      {settings.finished === 'jpeg' && (
-        <div style={{ display: 'grid', gridTemplateColumns: '170px 260px', alignItems: 'center' }}>
-          <span>
-            JPEG quality <span className="figure">{settings.quality}</span>
-          </span>
-          <Slider
-            aria-label="JPEG quality"
-            min={60}
-            max={100}
-            step={1}
-            marks={[{ value: 92 }]}
-            value={settings.quality}
-            onChange={(_, quality) => setSettings({ ...settings, quality })}
-          />
-        </div>
       )}
       <Actions>
         <Button
           variant="contained"
           color="primary"
-          disabled={nothing}
-          onClick={() => void attempt(api.deliver(shootId, settings))}
+          disabled={!ready}
+          onClick={() => void attempt(api.deliver(shoot.id, settings))}
         >
-          Make {files} files
+          Make {files.length} files
         </Button>
+        {cropped && (
+          <Button component={RouterLink} to="crops" startIcon={<CropIcon />}>
+            Look at the crops
+          </Button>
+        )}
         <span className="quiet">
-          {nothing
-            ? 'Choose cutouts, finished pictures or both.'
-            : 'All in one ZIP, with a list of files as CSV. Colours are sRGB with the profile inside.'}
+          {presets.length === 0 ? 'Choose at least one preset.' : flaw ? `The names cannot be used: ${flaw}.` : ''}
         </span>
       </Actions>
     </>
   );
 }
 
-function Kinds<V extends string>({
-  title,
-  choices,
-  value,
-  onChange,
-}: {
-  title: string;
-  choices: readonly { value: V; title: string; note: string }[];
-  value: V;
-  onChange: (value: V) => void;
-}) {
+function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
-    <FormControl>
-      <FormLabel sx={{ fontWeight: 640, pb: 0.5 }}>{title}</FormLabel>
-      <RadioGroup value={value} sx={{ gap: 0.75 }} onChange={(_, chosen) => onChange(chosen as V)}>
-        {choices.map((choice) => (
-          <FormControlLabel
-            key={choice.value}
-            value={choice.value}
-            control={<Radio />}
-            label={
-              <>
-                {choice.title} <span className="quiet">{choice.note}</span>
-              </>
-            }
-          />
-        ))}
-      </RadioGroup>
-    </FormControl>
+    <section style={{ display: 'grid', gap: 10 }}>
+      <h2>{title}</h2>
+      {children}
+    </section>
   );
 }

@@ -32,7 +32,6 @@ export function PlacePage() {
   const frames = useStore((state) => state.frames);
   const backgrounds = useStore((state) => state.backgrounds);
   const cut = frames.filter((frame) => frame.cut && frame.pick !== 'drop');
-  const styles = useStore((state) => state.styles);
   const [frame, choose] = useFrame('place', cut);
   const bench = usePlaceBench();
   const [all, showAll] = useState(false);
@@ -52,8 +51,6 @@ export function PlacePage() {
     return (
       <PlacedSheet
         frames={cut}
-        backgrounds={backgrounds}
-        styles={styles}
         onEnd={(id) => {
           showAll(false);
           if (id !== undefined) choose(id);

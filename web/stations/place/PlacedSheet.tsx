@@ -1,13 +1,11 @@
 import { Box, Button } from '@mui/material';
-import type { Background, Frame, Style } from '../../../contract/index.ts';
-import { isCutOff, mirroredExtent, noExtras, plainLook, sidesShown, type Look } from '../../../core/place/index.ts';
+import type { Background, Frame } from '../../../contract/index.ts';
+import { isCutOff, mirroredExtent, sidesShown, type Look } from '../../../core/place/index.ts';
 import { ContactSheet } from '../../shared/ContactSheet.tsx';
 import { counted } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { Actions, Key } from '../../shared/layout.tsx';
-import { pictures } from '../../state/api.ts';
-import { useStore } from '../../state/store.ts';
-import { lightName } from './knownLight.ts';
+import { useFinishedAddress } from './useFinishedAddress.ts';
 
 /** Times the person's pixels are enlarged, from which on it is said. */
 const ENLARGED = 1.25;
@@ -21,23 +19,14 @@ const FEWEST = 4;
 interface Props {
   /** Those that are extracted. */
   frames: readonly Frame[];
-  backgrounds: readonly Background[];
-  styles: readonly Style[];
   /** Back to the bench; with a frame, to that one. */
   onEnd: (frame?: number) => void;
 }
 
 /** All finished pictures at once, those with something to look at first. */
-export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
-  const checks = useStore((state) => state.checks);
-  // What cards may have in their fields.
-  const words = useStore(({ shoot }) => `${shoot?.name} ${shoot?.date} ${shoot?.place} ${shoot?.frames}`);
+export function PlacedSheet({ frames, onEnd }: Props) {
   useKeys('sheet', { leave: () => onEnd() });
-  const backgroundOf = (frame: Frame): Background | undefined =>
-    backgrounds.find(({ id }) => id === frame.placement?.backgroundId);
-  const styleOf = (frame: Frame): Style | undefined =>
-    styles.find(({ backgroundId }) => backgroundId === frame.placement?.backgroundId);
-  const lookOf = (frame: Frame): Look => ({ ...plainLook, ...styleOf(frame)?.look, ...frame.placement?.look });
+  const { backgroundOf, lookOf, addressOf } = useFinishedAddress();
   const usual = usualFaces(frames, backgroundOf);
   const flaws = new Map(
     frames.map((frame) => {
@@ -62,16 +51,7 @@ export function PlacedSheet({ frames, backgrounds, styles, onEnd }: Props) {
       </Actions>
       <ContactSheet
         frames={sorted}
-        picture={(frame) =>
-          frame.placement
-            ? pictures.finished(
-                frame,
-                lookOf(frame),
-                styleOf(frame)?.extras ?? noExtras,
-                `${lightName(frame, backgroundOf(frame), checks, frames)} ${frame.subject} ${words}`,
-              )
-            : pictures.latestThumbnail(frame)
-        }
+        picture={addressOf}
         note={(frame) => flaws.get(frame.id) ?? backgroundOf(frame)?.name ?? ''}
         onChoose={(frame) => onEnd(frame.id)}
       />

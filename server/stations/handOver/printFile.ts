@@ -1,0 +1,126 @@
+import {
+  clampCrop,
+  cropHeight,
+  MM_PER_INCH,
+  packSheet,
+  papers,
+  pixelsOf,
+  printedSize,
+  proposeCrop,
+  shapeKey,
+  type Paper,
+  type PaperSheet,
+  type People,
+  type Print,
+  type PrintCrop,
+  type WrittenFacts,
+} from '../../../core/handOver/index.ts';
+import type { EncodedRaster } from '../../../core/image/raster.ts';
+import { cropped, type Size } from '../../../core/place/index.ts';
+import { encodePicture } from '../../pictures/encode.ts';
+import { pdfOf } from '../../pictures/pdf.ts';
+import { inProfile, profileContent } from '../../pictures/profiles.ts';
+import { resizedInLight, sharpened } from '../../pictures/resize.ts';
+import type { Store } from '../../store/store.ts';
+
+/** A finished picture, who is where on it, and the crops that a hand moved. */
+export interface Finished {
+  picture: EncodedRaster & { channels: 3 };
+  people: People | null;
+  crops: Readonly<Record<string, PrintCrop>>;
+}
+/** An encoded file. */
+export interface Encoded extends Size {
+  content: Buffer;
+}
+
+/** One print: cropped, brought to its size unless that would enlarge it, sharpened for its paper, in its colours. */
+export async function printFile(
+  preset: Print,
+  finished: Finished,
+  facts: WrittenFacts,
+  store: Store,
+): Promise<Encoded> {
+  const shape = printedSize(preset);
+  const part = await partOf(finished, shape, preset.resolution, preset.paper);
+  const profile = await profileContent(preset.profile, store);
+  const content = await encodePicture(
+    profile ? await inProfile(part.picture, profile, preset.intent) : part.picture,
+    preset.format,
+    { quality: preset.quality, resolution: part.resolution, facts, profile },
+  );
+  return { content, width: part.picture.width, height: part.picture.height };
+}
+
+/** The part of a picture that a shape takes, at its resolution; a small part keeps its pixels, at a lower one. */
+async function partOf(
+  { picture, people, crops }: Finished,
+  shape: Size,
+  resolution: number,
+  paper: Paper,
+): Promise<{ picture: EncodedRaster & { channels: 3 }; resolution: number }> {
+  const crop = clampCrop(crops[shapeKey(shape)] ?? proposeCrop(people, shape, picture), shape, picture);
+  const across = Math.max(1, Math.round(crop.width * picture.width));
+  const down = Math.max(1, Math.min(picture.height, Math.round(cropHeight(crop, shape, picture) * picture.height)));
+  const part = cropped(picture, {
+    left: Math.min(picture.width - across, Math.round(crop.x * picture.width)),
+    top: Math.min(picture.height - down, Math.round(crop.y * picture.height)),
+    width: across,
+    height: down,
+  });
+  const asked = { width: pixelsOf(shape.width, resolution), height: pixelsOf(shape.height, resolution) };
+  const enough = across >= asked.width;
+  const has = enough ? resolution : across / (shape.width / MM_PER_INCH);
+  const sized = await resizedInLight(
+    part,
+    enough ? asked : { width: across, height: Math.max(1, Math.round((across * shape.height) / shape.width)) },
+  );
+  const { radius, strength } = papers[paper];
+  return { picture: await sharpened(sized, (radius / MM_PER_INCH) * has, strength), resolution: has };
+}
+
+const POINTS_PER_MM = 72 / MM_PER_INCH;
+/** Cut marks: how long, mm, how far from the picture, and how thick, points. */
+const mark = { length: 4, apart: 1, thick: 0.4 };
+
+/** All prints of one picture on papers, as PDF, a page for each paper. */
+export async function sheetFile(preset: PaperSheet, finished: Finished, title: string): Promise<Encoded> {
+  const encoded = await Promise.all(
+    preset.pictures.map(async (shape) => {
+      const part = await partOf(finished, shape, preset.resolution, preset.paper);
+      return encodePicture(part.picture, 'jpeg', { quality: 94 });
+    }),
+  );
+  const size: [number, number] = [preset.width * POINTS_PER_MM, preset.height * POINTS_PER_MM];
+  const content = await pdfOf({ size, margin: 0, autoFirstPage: false, info: { Title: title } }, (pdf) => {
+    for (const laid of packSheet(preset)) {
+      pdf.addPage({ size, margin: 0 });
+      for (const { x, y, width, height, turned, of } of laid) {
+        const [left, top, w, h] = [x, y, width, height].map((mm) => mm * POINTS_PER_MM);
+        pdf.save();
+        if (turned) pdf.rotate(90, { origin: [left, top] }).image(encoded[of], left, top - w, { width: h, height: w });
+        else pdf.image(encoded[of], left, top, { width: w, height: h });
+        pdf.restore();
+        if (preset.marks) drawMarks(pdf, left, top, w, h);
+      }
+    }
+  });
+  return { content, width: Math.round(preset.width), height: Math.round(preset.height) };
+}
+
+function drawMarks(pdf: PDFKit.PDFDocument, left: number, top: number, width: number, height: number): void {
+  const [apart, length] = [mark.apart * POINTS_PER_MM, mark.length * POINTS_PER_MM];
+  pdf.lineWidth(mark.thick);
+  for (const x of [left, left + width])
+    for (const [from, to] of [
+      [top - apart - length, top - apart],
+      [top + height + apart, top + height + apart + length],
+    ])
+      pdf.moveTo(x, from).lineTo(x, to).stroke('#000');
+  for (const y of [top, top + height])
+    for (const [from, to] of [
+      [left - apart - length, left - apart],
+      [left + width + apart, left + width + apart + length],
+    ])
+      pdf.moveTo(from, y).lineTo(to, y).stroke('#000');
+}
