@@ -70,17 +70,26 @@ test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) =>
   await expect(page.getByRole('list', { name: 'Frames' }).getByText('Net loft')).toHaveCount(9);
 
   await station(page, /^Hand over/).click();
-  await page.getByRole('button', { name: 'Make 18 files' }).click();
-  await expect(page.getByText('18 files,')).toBeVisible();
+  await page.getByRole('checkbox', { name: /^Cutout PNG/ }).check();
+  await page.getByRole('checkbox', { name: 'A contact sheet of all pictures, PDF' }).check();
+  await page.getByRole('button', { name: 'Make 27 files' }).click();
+  await expect(page.getByText('27 files,')).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('link', { name: 'Download the ZIP' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('Pier portraits.zip');
   const zip = await readFile(await download.path());
-  expect(zip.includes('cutouts/ünï code & 100% (1).png')).toBe(true);
-  expect(zip.includes('finished/good.jpg')).toBe(true);
-  expect(zip.includes('list.csv')).toBe(true);
+  expect(zip.includes('Cutout/ünï code & 100% (1).png')).toBe(true);
+  expect(zip.includes('Screen/good.jpg')).toBe(true);
+  for (const name of [
+    'Print 13 × 18 cm/good.jpg',
+    'contact sheet.pdf',
+    'manifest.csv',
+    'manifest.json',
+    'checksums.txt',
+  ])
+    expect(zip.includes(name), name).toBe(true);
 });
 
 test('the views of a frame, by mouse and by key, and settings that show at once and are kept', async ({ page }) => {

@@ -63,7 +63,8 @@ export async function handedOver(
     if (no || onlyPrints) {
       const one = { frame: frame?.name ?? '', subject: frame?.subject ?? '' };
       const reason = no ? 'said no since' : 'allows only prints since';
-      if (!keptBack.some((other) => other.frame === one.frame)) keptBack.push({ ...one, reason });
+      if (!keptBack.some((other) => other.frame === one.frame && other.reason.includes(no ? 'no' : 'only prints')))
+        keptBack.push({ ...one, reason });
       continue;
     }
     listed.push({

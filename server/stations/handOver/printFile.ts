@@ -80,7 +80,7 @@ async function partOf(
 }
 
 const POINTS_PER_MM = 72 / MM_PER_INCH;
-/** Cut marks: how long, mm, how far from the picture, and how thick, points. */
+/** Cut marks: how long at the most and how far from the picture, mm, and how thick, points. */
 const mark = { length: 4, apart: 1, thick: 0.4 };
 
 /** All prints of one picture on papers, as PDF, a page for each paper. */
@@ -101,15 +101,28 @@ export async function sheetFile(preset: PaperSheet, finished: Finished, title: s
         if (turned) pdf.rotate(90, { origin: [left, top] }).image(encoded[of], left, top - w, { width: h, height: w });
         else pdf.image(encoded[of], left, top, { width: w, height: h });
         pdf.restore();
-        if (preset.marks) drawMarks(pdf, left, top, w, h);
+        if (preset.marks) drawMarks(pdf, left, top, w, h, marksWithin(preset));
       }
     }
   });
   return { content, width: Math.round(preset.width), height: Math.round(preset.height) };
 }
 
-function drawMarks(pdf: PDFKit.PDFDocument, left: number, top: number, width: number, height: number): void {
-  const [apart, length] = [mark.apart * POINTS_PER_MM, mark.length * POINTS_PER_MM];
+/** Length of marks that keep off the picture beside, mm; none where there is no room. */
+function marksWithin({ gap, margin }: PaperSheet): number {
+  return Math.max(0, Math.min(mark.length, gap - mark.apart - 0.5, margin - mark.apart));
+}
+
+function drawMarks(
+  pdf: PDFKit.PDFDocument,
+  left: number,
+  top: number,
+  width: number,
+  height: number,
+  long: number,
+): void {
+  if (!long) return;
+  const [apart, length] = [mark.apart * POINTS_PER_MM, long * POINTS_PER_MM];
   pdf.lineWidth(mark.thick);
   for (const x of [left, left + width])
     for (const [from, to] of [

@@ -34,7 +34,7 @@ export async function receiveProfile(
     });
   } catch (error) {
     if (error instanceof PictureError)
-      throw new Refusal(400, { reason: `“${name}” cannot be taken: ${error.message}`, remedy: error.remedy });
+      throw new Refusal(400, { reason: `“${name}” cannot be taken: ${error.reason}`, remedy: error.remedy });
     throw error;
   } finally {
     await store.discard(upload.temporary);

@@ -11,6 +11,7 @@ import { NumberField } from '../../shared/NumberField.tsx';
 import { pictures } from '../../state/api.ts';
 import { sortFrames } from '../../state/changes.ts';
 import { isPlate, useStore } from '../../state/store.ts';
+import { GuestChoices } from './GuestChoices.tsx';
 import { FastLook } from './FastLook.tsx';
 import { pickWords } from './pickWords.ts';
 import { judgedOf } from './sortable.ts';
@@ -218,6 +219,7 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
             }}
           />
         </div>
+        <GuestChoices shootId={shoot.id} frames={frames} subjects={subjects} />
         {over.length > 0 && (
           <span className="quiet">
             More than {most} kept of{' '}

@@ -125,9 +125,9 @@ function Order({
         </Part>
         <Part title="Whose">
           <ChosenFields chosen={chosen} candidates={candidates} onChange={setChosen} />
-          <h3>Names of the files</h3>
+          <h2>Names of the files</h2>
           <NamesField names={names} flaw={flaw} planned={files} onChange={(to) => changeDraft({ names: to })} />
-          <h3>Beside the pictures</h3>
+          <h2>Beside the pictures</h2>
           <PapersFields papers={papers} onChange={(to) => changeDraft({ papers: to })} />
           <WrittenFields metadata={metadata} onChange={(to) => changeDraft({ metadata: to })} />
         </Part>

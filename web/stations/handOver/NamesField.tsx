@@ -46,6 +46,7 @@ export function NamesField({
             key={token}
             size="small"
             variant="outlined"
+            sx={{ borderRadius: 0 }}
             label={token}
             title={nameTokens[token]}
             aria-label={`Put in ${nameTokens[token]}`}
