@@ -61,10 +61,9 @@ export async function handedOver(
     const no = on.find(({ consent }) => consent === 'no');
     const onlyPrints = on.some(({ consent }) => consent === 'prints') && !(preset && presetKinds[preset.kind].paper);
     if (no || onlyPrints) {
-      const one = { frame: frame?.name ?? '', subject: frame?.subject ?? '' };
-      const reason = no ? 'said no since' : 'allows only prints since';
-      if (!keptBack.some((other) => other.frame === one.frame && other.reason.includes(no ? 'no' : 'only prints')))
-        keptBack.push({ ...one, reason });
+      const word = no ? 'said no' : 'allows only prints';
+      const known = keptBack.some((one) => one.frame === frame?.name && one.reason.startsWith(word));
+      if (!known) keptBack.push({ frame: frame?.name ?? '', subject: frame?.subject ?? '', reason: `${word} since` });
       continue;
     }
     listed.push({
