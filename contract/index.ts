@@ -6,6 +6,7 @@ export * from './extract.ts';
 export * from './place.ts';
 export * from './handOver.ts';
 export * from './jobs.ts';
+export * from './log.ts';
 export * from './plan.ts';
 export * from './check.ts';
 export * from './rehearsal.ts';

@@ -21,6 +21,7 @@ import type { Material, Plan } from '../core/plan/plan.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 import { recipeSchema } from './extract.ts';
 import { presetSchema, profileSchema } from './handOver.ts';
+import { factorsSchema } from './log.ts';
 
 /** The schema of a plan file; every number has the range that the form and the documentation show. */
 
@@ -171,6 +172,8 @@ export const libraryEntrySchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('recipe'), entry: z.object({ name, recipe: recipeSchema }).strict() }),
   z.object({ kind: z.literal('preset'), entry: presetSchema }),
   z.object({ kind: z.literal('profile'), entry: profileSchema }),
+  /** What the own log made of the shipped coefficients; the latest holds. */
+  z.object({ kind: z.literal('factors'), entry: z.object({ name, factors: factorsSchema }).strict() }),
 ]);
 export type LibraryEntry = z.infer<typeof libraryEntrySchema>;
 export const libraryItemSchema = z.object({ id: z.number().int().positive(), item: libraryEntrySchema });

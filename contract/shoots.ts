@@ -52,3 +52,5 @@ export const shootListSchema = z.object({
   cutSeconds: z.number().nullable(),
 });
 export type ShootList = z.infer<typeof shootListSchema>;
+/** A setup that is the start of another shoot; without one all of them. */
+export const copyShootSchema = z.object({ setupId: id.optional() }).strict();

@@ -14,6 +14,7 @@ import { extractRoutes } from './stations/extract/routes.ts';
 import { framePictureRoutes } from './stations/gather/pictures.ts';
 import { gatherRoutes } from './stations/gather/routes.ts';
 import { handOverRoutes } from './stations/handOver/routes.ts';
+import { logRoutes } from './stations/log/routes.ts';
 import { placeRoutes } from './stations/place/routes.ts';
 import { planRoutes } from './stations/plan/routes.ts';
 import { rehearsalRoutes } from './stations/rehearsal/routes.ts';
@@ -60,6 +61,7 @@ export function createApp(context: Context, webFolder: string): Express {
       extractRoutes,
       placeRoutes,
       handOverRoutes,
+      logRoutes,
       jobRoutes,
     ].map((routes) => routes(context)),
   );

@@ -31,6 +31,7 @@ const stations: RouteObject[] = [
     path: 'hand-over/:panel?',
     lazy: page(async () => (await import('./stations/handOver/HandOverPage.tsx')).HandOverPage),
   },
+  { path: 'log/:panel?', lazy: page(async () => (await import('./stations/log/LogPage.tsx')).LogPage) },
   { path: '*', element: <Missing what="station" /> },
 ];
 

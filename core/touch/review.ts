@@ -68,7 +68,8 @@ const LEAST_PLACES = 5;
 /** The pace is believed within these. */
 const PACES = { min: 0.05, max: 4 };
 
-export function experienceOf(frames: readonly Reviewed[]): Experience {
+/** @param before what the own log says of the kinds of doubt, until this shoot says more itself. */
+export function experienceOf(frames: readonly Reviewed[], before: Experience['weights'] = {}): Experience {
   const counts = new Map<Doubt['kind'], { good: number; all: number }>();
   let [spent, foreseen, accepted] = [0, 0, 0];
   for (const { cut, review } of frames) {
@@ -84,12 +85,15 @@ export function experienceOf(frames: readonly Reviewed[]): Experience {
   const pace = accepted >= LEAST_FRAMES && foreseen > 0 ? spent / foreseen : 1;
   return {
     pace: Math.min(PACES.max, Math.max(PACES.min, pace)),
-    weights: Object.fromEntries(
-      // As if one more had been bad: not even many good ones make a kind worth nothing.
-      [...counts]
-        .filter(([, { all }]) => all >= LEAST_PLACES)
-        .map(([kind, { good, all }]) => [kind, (all - good + 1) / (all + 1)]),
-    ),
+    weights: {
+      ...before,
+      ...Object.fromEntries(
+        // As if one more had been bad: not even many good ones make a kind worth nothing.
+        [...counts]
+          .filter(([, { all }]) => all >= LEAST_PLACES)
+          .map(([kind, { good, all }]) => [kind, (all - good + 1) / (all + 1)]),
+      ),
+    },
   };
 }
 

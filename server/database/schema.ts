@@ -18,6 +18,7 @@ import {
 } from 'drizzle-orm/mysql-core';
 import { z } from 'zod';
 import type {
+  CameraNote,
   Crops,
   DeliverySettings,
   Findings,
@@ -32,7 +33,9 @@ import type {
 } from '../../contract/index.ts';
 import {
   batchKinds,
+  cameraNoteSchema,
   cameraSchema,
+  costsSchema,
   cropsSchema,
   deliverySettingsSchema,
   developingSchema,
@@ -47,6 +50,7 @@ import {
   lookPartSchema,
   lookSchema,
   marksSchema,
+  noteKinds,
   otherSchema,
   masksSchema,
   pictureKinds,
@@ -59,6 +63,7 @@ import {
   reviewSchema,
   sceneFactsSchema,
 } from '../../contract/index.ts';
+import type { ShootCosts, WorkPlace } from '../../core/log/index.ts';
 import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
 import type { Developing } from '../../core/gather/develop.ts';
 import type { Camera } from '../../core/gather/camera.ts';
@@ -101,6 +106,9 @@ export const shoots = mysqlTable('shoots', {
   date: date('date', { mode: 'string' }).notNull(),
   place: varchar('place', { length: 120 }).notNull().default(''),
   demo: boolean('demo').notNull().default(false),
+  costs: json<ShootCosts>('costs', costsSchema)
+    .notNull()
+    .default(sql`'{"hour":0,"hoursThere":0,"other":0,"otherWhat":""}'`),
   /** Removed, and to be deleted for good after a while. */
   removedAt: timestamp('removed_at', { fsp: 3 }),
   createdAt: createdAt(),
@@ -482,6 +490,42 @@ export const rehearsals = mysqlTable('rehearsals', {
   answer: json<RehearsalAnswer>('answer', rehearsalAnswerSchema),
   createdAt: createdAt(),
 });
+
+/** Time at the stations of a shoot by real activity, and as a hand set it right. */
+export const workTimes = mysqlTable(
+  'work_times',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
+    place: varchar('place', { length: 12 }).$type<WorkPlace>().notNull(),
+    day: date('day', { mode: 'string' }).notNull(),
+    seconds: int('seconds').notNull(),
+    corrected: int('corrected'),
+  },
+  (table) => [unique('work_times_place_day').on(table.shootId, table.place, table.day)],
+);
+
+/** What was written down of a shoot, or has to be remembered of it. */
+export const notes = mysqlTable(
+  'notes',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
+    kind: mysqlEnum('kind', noteKinds).notNull(),
+    at: varchar('at', { length: 19 }).notNull(),
+    place: varchar('place', { length: 12 }).$type<WorkPlace>().notNull(),
+    setupId: int('setup_id').references(() => setups.id, { onDelete: 'set null' }),
+    words: varchar('words', { length: 4000 }).notNull(),
+    camera: json<CameraNote>('camera', cameraNoteSchema),
+    file: hash('file'),
+    createdAt: createdAt(),
+  },
+  (table) => [index('notes_shoot').on(table.shootId), index('notes_file').on(table.file)],
+);
 
 /** The photographer's own lamps, cameras, materials and recipes. */
 export const libraryItems = mysqlTable('library_items', {

@@ -11,6 +11,7 @@ export const bringBack = {
   'a layer': 'Add the same picture again at Place.',
   'the look-up table': 'Add the same table again at Place.',
   'this raw file': 'Bring it in again at Gather.',
+  'this picture': 'Bring it in again at the Log.',
   'this file': 'Hand over once more.',
   'this small picture': 'Hand over once more.',
   'the profile': 'Bring the profile in again at Hand over.',

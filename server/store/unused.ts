@@ -9,6 +9,7 @@ import {
   frames,
   libraryItems,
   luts,
+  notes,
   rehearsals,
   testPictures,
 } from '../database/schema.ts';
@@ -25,7 +26,7 @@ export function removeUnused(database: Database, store: Store, file: string): Pr
 export async function unused(database: Database, files: readonly string[]): Promise<string[]> {
   if (!files.length) return [];
   const named = await Promise.all([
-    ...[frames, cuts, deliveryFiles, backgrounds, luts, testPictures].map((table) =>
+    ...[frames, cuts, deliveryFiles, backgrounds, luts, notes, testPictures].map((table) =>
       database.selectDistinct({ file: table.file }).from(table).where(inArray(table.file, files)),
     ),
     database.selectDistinct({ file: frames.raw }).from(frames).where(inArray(frames.raw, files)),

@@ -2,6 +2,8 @@ import { useEffect, useState } from 'react';
 import { ErrorBoundary } from 'react-error-boundary';
 import { Outlet, useLocation, useMatch, useParams } from 'react-router';
 import { EmptyPlace } from '../shared/layout.tsx';
+import { countWork } from '../state/activity.ts';
+import { loadFactors } from '../state/factors.ts';
 import { followEvents, loadShoot, useStore } from '../state/store.ts';
 import { Head } from './Head.tsx';
 import { Missing } from './Missing.tsx';
@@ -20,6 +22,11 @@ export function ShootLayout() {
   const atGather = useMatch('/shoots/:shootId/gather/:panel?') !== null;
   const [found, setFound] = useState<Awaited<ReturnType<typeof loadShoot>>>();
   const shoot = useStore((state) => state.shoot);
+
+  useEffect(() => {
+    void loadFactors();
+    return countWork();
+  }, []);
 
   useEffect(() => {
     let again: ReturnType<typeof setTimeout> | undefined;

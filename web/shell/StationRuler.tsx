@@ -2,9 +2,11 @@ import { styled } from '@mui/material';
 import { useMemo } from 'react';
 import { NavLink } from 'react-router';
 import type { Check } from '../../contract/index.ts';
-import { forecastMinutes } from '../../core/plan/index.ts';
+import { byOwnLog } from '../../core/log/index.ts';
+import { quickReport } from '../../core/plan/index.ts';
 import { experienceOf, minutesToAll } from '../../core/touch/review.ts';
 import { counted, minutes } from '../shared/format.ts';
+import { useOwnFactors } from '../state/factors.ts';
 import { isPicture, useStore } from '../state/store.ts';
 
 const Ruler = styled('nav')`
@@ -40,11 +42,17 @@ const Ruler = styled('nav')`
   & a[aria-current] strong {
     color: var(--accent);
   }
-  @media (max-width: 1280px) {
+  @media (max-width: 1500px) {
     & a {
-      flex: 1 1 0;
-      margin-right: 8px;
+      flex: 1 1 auto;
+      margin-right: 4px;
+      padding-right: 2px;
+      column-gap: 6px;
+    }
+    & .figure {
+      min-width: 0;
       overflow: hidden;
+      text-overflow: ellipsis;
     }
   }
 `;
@@ -56,15 +64,21 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const setups = useStore((state) => state.setups);
   const checks = useStore((state) => state.checks);
   const deliveries = useStore((state) => state.deliveries);
+  const factors = useOwnFactors();
   const pictures = frames.filter((frame) => isPicture(frame, setups));
   const cut = pictures.filter((frame) => frame.cut);
   const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
   const byHand = useMemo(() => {
     const all = frames.filter((frame) => isPicture(frame, setups));
-    return minutesToAll(all, experienceOf(all));
-  }, [frames, setups]);
+    return minutesToAll(all, experienceOf(all, factors.doubts));
+  }, [frames, setups, factors]);
   const placed = pictures.filter((frame) => frame.placement).length;
-  const planned = useMemo(() => plans.reduce((sum, row) => sum + forecastMinutes(row.plan), 0), [plans]);
+  const planned = useMemo(
+    () => plans.reduce((sum, row) => sum + byOwnLog(quickReport(row.plan).forecast, factors).minutes, 0),
+    [plans, factors],
+  );
+  const accepted = pictures.filter(({ review }) => review?.state === 'accepted');
+  const spent = accepted.reduce((sum, { review }) => sum + (review?.seconds ?? 0), 0);
   const stations = [
     {
       path: 'plan',
@@ -84,6 +98,7 @@ export function StationRuler({ shootId }: { shootId: number }) {
     },
     { path: 'place', name: 'Place', figure: `${placed} of ${pictures.length}` },
     { path: 'hand-over', name: 'Hand over', figure: deliveries.length ? `${deliveries.length} made` : 'none yet' },
+    { path: 'log', name: 'Log', figure: accepted.length ? `${Math.round(spent / 60)} min spent` : 'by itself' },
   ];
   return (
     <Ruler aria-label="Stations">

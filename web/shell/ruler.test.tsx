@@ -25,6 +25,7 @@ test('a new shoot: every station says that there is nothing yet', () => {
     Extract: '0 of 0',
     Place: '0 of 0',
     'Hand over': 'none yet',
+    Log: 'by itself',
   });
 });
 

@@ -5,6 +5,7 @@ import {
   batchSchema,
   checkSchema,
   deliverySchema,
+  factorsSchema,
   frameSchema,
   importResultSchema,
   keptMatteSchema,
@@ -22,11 +23,13 @@ import {
   setupSchema,
   shootDetailSchema,
   shootListSchema,
+  shootLogSchema,
   shootSchema,
   styleSchema,
   subjectSchema,
   tonesSchema,
   testPictureResultSchema,
+  type Activity,
   type BackgroundChange,
   type BackgroundResult,
   type CropChange,
@@ -37,6 +40,7 @@ import {
   type LibraryItem,
   type LutResult,
   type MarksGiven,
+  type NewNote,
   type NewShoot,
   type PictureKind,
   type OwnPlace,
@@ -54,6 +58,7 @@ import {
   type TestShot,
 } from '../../contract/index.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
+import type { Factors, ShootCosts, WorkPlace } from '../../core/log/index.ts';
 import type { Subject as SubjectFields } from '../../core/gather/subject.ts';
 import type { Card } from '../../core/place/card.ts';
 import type { Extras } from '../../core/place/extras.ts';
@@ -125,7 +130,7 @@ export const api = {
   createShoot: (shoot: NewShoot) => request(shootSchema, 'POST', '/shoots', shoot),
   shoot: (id: number) => request(shootDetailSchema, 'GET', `/shoots/${id}`),
   changeShoot: (id: number, change: ShootChange) => request(shootSchema, 'PATCH', `/shoots/${id}`, change),
-  duplicateShoot: (id: number) => request(shootSchema, 'POST', `/shoots/${id}/copy`),
+  duplicateShoot: (id: number, setupId?: number) => request(shootSchema, 'POST', `/shoots/${id}/copy`, { setupId }),
   removeShoot: (id: number) => request(z.undefined(), 'DELETE', `/shoots/${id}`),
   bringShootBack: (id: number) => request(shootSchema, 'POST', `/shoots/${id}/return`),
   bringSampleBack: () => request(shootListSchema, 'POST', '/sample'),
@@ -177,6 +182,22 @@ export const api = {
   cropFrame: (id: number, change: CropChange) => request(frameSchema, 'PUT', `/frames/${id}/crop`, change),
   uploadProfile: (file: File): Promise<LibraryItem> =>
     upload(libraryItemSchema, '/library/profiles', file, () => undefined),
+  log: (shootId: number) => request(shootLogSchema, 'GET', `/shoots/${shootId}/log`),
+  logs: () => request(z.array(shootLogSchema), 'GET', '/log'),
+  worked: (shootId: number, activity: Activity) =>
+    request(z.undefined(), 'POST', `/shoots/${shootId}/activity`, activity),
+  correctTime: (shootId: number, time: { place: WorkPlace; day: string; seconds: number | null }) =>
+    request(shootLogSchema, 'PUT', `/shoots/${shootId}/times`, time),
+  setCosts: (shootId: number, costs: ShootCosts) => request(shootLogSchema, 'PUT', `/shoots/${shootId}/costs`, costs),
+  addNote: (shootId: number, note: NewNote) =>
+    request(z.object({ id: z.number() }), 'POST', `/shoots/${shootId}/notes`, note),
+  changeNote: (id: number, note: Partial<NewNote>) => request(z.undefined(), 'PATCH', `/notes/${id}`, note),
+  removeNote: (id: number) => request(z.undefined(), 'DELETE', `/notes/${id}`),
+  uploadNotePicture: (id: number, file: File) =>
+    upload(z.object({ ok: z.boolean() }), `/notes/${id}/picture`, file, () => undefined),
+  factors: () => request(factorsSchema.nullable(), 'GET', '/log/factors'),
+  takeFactors: (factors: Factors) => request(factorsSchema, 'POST', '/log/factors', factors),
+  leaveFactors: () => request(factorsSchema.nullable(), 'DELETE', '/log/factors'),
   createPlan: (shootId: number, plan: Plan, setupId: number | null = null) =>
     request(planRowSchema, 'POST', `/shoots/${shootId}/plans`, { plan, setupId }),
   changePlan: (id: number, change: { plan?: Plan; setupId?: number | null }) =>
@@ -316,6 +337,10 @@ export const pictures = {
   guidance: (frameId: number) => `/api/frames/${frameId}/guidance.json`,
   roster: (shootId: number) => `/api/shoots/${shootId}/roster.csv`,
   slates: (shootId: number) => `/api/shoots/${shootId}/slates.pdf`,
+  notePicture: (id: number, picture: string) => `/api/notes/${id}/picture?v=${picture}`,
+  log: (shootId: number | null, file: 'events.csv' | 'setups.csv' | 'shoots.csv') =>
+    shootId === null ? `/api/log/${file}` : `/api/shoots/${shootId}/log/${file}`,
+  logFile: (shootId: number) => `/api/shoots/${shootId}/log.json`,
   zip: (deliveryId: number) => `/api/deliveries/${deliveryId}/zip`,
   handedOver: (deliveryId: number, file: 'manifest.csv' | 'manifest.json' | 'contact-sheet.pdf' | 'order-slips.pdf') =>
     `/api/deliveries/${deliveryId}/${file}`,

@@ -1,5 +1,11 @@
 import { Router } from 'express';
-import { changeShootSchema, newShootSchema, type ShootDetail, type ShootList } from '../../../contract/index.ts';
+import {
+  changeShootSchema,
+  copyShootSchema,
+  newShootSchema,
+  type ShootDetail,
+  type ShootList,
+} from '../../../contract/index.ts';
 import { handler, idOf, parse } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { readCutSeconds } from '../extract/readCutSeconds.ts';
@@ -57,7 +63,10 @@ export function shootRoutes(context: Context): Router {
   );
   router.post(
     '/shoots/:id/copy',
-    handler(async (request, response) => void response.status(201).json(await duplicateShoot(context, idOf(request)))),
+    handler(async (request, response) => {
+      const { setupId } = parse(copyShootSchema, request.body ?? {});
+      response.status(201).json(await duplicateShoot(context, idOf(request), setupId));
+    }),
   );
   router.post(
     '/shoots/:id/return',

@@ -33,21 +33,27 @@ export async function changeShoot({ database, events }: Context, id: number, cha
   return findShoot({ database }, id);
 }
 
-/** A shoot with the same plans, setups, their settings and masks, and styles; frames and rounds stay with the first one. */
-export async function duplicateShoot({ database, events }: Context, id: number): Promise<Shoot> {
+/**
+ * A shoot with the same plans, setups, their settings and masks, and styles; frames and rounds stay with the first one.
+ * @param setupId the only setup that is wanted, as the start of another shoot.
+ */
+export async function duplicateShoot({ database, events }: Context, id: number, setupId?: number): Promise<Shoot> {
   const { name, date, place } = await findShoot({ database }, id);
+  const wanted = and(eq(setups.shootId, id), setupId === undefined ? undefined : eq(setups.id, setupId));
   const copyId = await database.transaction(async (tx) => {
     const [{ insertId: shootId }] = await tx
       .insert(shoots)
       .values({ name: `${name}, again`.slice(0, 120), date, place });
     const copies = new Map<number | null, number>();
-    for (const setup of await tx.select().from(setups).where(eq(setups.shootId, id)).orderBy(setups.id)) {
-      const { name, recipe, masks } = setup;
-      const [{ insertId }] = await tx.insert(setups).values({ shootId, name, recipe, masks });
+    for (const setup of await tx.select().from(setups).where(wanted).orderBy(setups.id)) {
+      const { name, recipe, masks, develop } = setup;
+      const [{ insertId }] = await tx.insert(setups).values({ shootId, name, recipe, masks, develop });
       copies.set(setup.id, insertId);
     }
-    for (const { setupId, plan } of await tx.select().from(plans).where(eq(plans.shootId, id)).orderBy(plans.id))
-      await tx.insert(plans).values({ shootId, setupId: copies.get(setupId) ?? null, plan });
+    if (setupId !== undefined && !copies.size) throw notFound('setup');
+    for (const { setupId: of, plan } of await tx.select().from(plans).where(eq(plans.shootId, id)).orderBy(plans.id))
+      if (setupId === undefined || of === setupId)
+        await tx.insert(plans).values({ shootId, setupId: copies.get(of) ?? null, plan });
     for (const { backgroundId, look, extras } of await tx.select().from(styles).where(eq(styles.shootId, id)))
       await tx.insert(styles).values({ shootId, backgroundId, look, extras });
     return shootId;

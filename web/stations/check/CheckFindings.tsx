@@ -9,6 +9,7 @@ import { signCheck } from '../../state/changes.ts';
 import { Headline } from '../../shared/Headline.tsx';
 import { Changes } from '../../shared/Changes.tsx';
 import { compareRounds } from './compareRounds.ts';
+import { useOwnFindings } from './useOwnFindings.ts';
 
 const Causes = styled('ol')`
   list-style: none;
@@ -33,7 +34,7 @@ const Signing = styled('div')`
 /** Ready or not and why: causes, what changed since the last round, all readings, signing off. */
 export function CheckFindings({
   check,
-  previous,
+  previous: before,
   chosen,
   onChoose,
 }: {
@@ -42,7 +43,8 @@ export function CheckFindings({
   chosen: string | undefined;
   onChoose: (id: string | undefined) => void;
 }) {
-  const { findings } = check;
+  const findings = useOwnFindings(check.findings);
+  const previous = useOwnFindings(before);
   if (!findings)
     return (
       <p className="quiet" role="status">

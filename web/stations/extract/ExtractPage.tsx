@@ -10,6 +10,7 @@ import { useKeys } from '../../shared/keys.ts';
 import { useFrame } from '../../shared/useFrame.ts';
 import { isPicture, useStore } from '../../state/store.ts';
 import { BatchControl } from './BatchControl.tsx';
+import { useOwnFactors } from '../../state/factors.ts';
 import { FramePanels } from './FramePanels.tsx';
 import { FramePicture } from './FramePicture.tsx';
 import { noteOf, orderFrames } from './frameStates.ts';
@@ -28,7 +29,8 @@ export function ExtractPage() {
   const orders = useStore((state) => state.orders);
   const batches = useStore((state) => state.batches);
   const people = useMemo(() => all.filter((frame) => isPicture(frame, setups)), [all, setups]);
-  const experience = useMemo(() => experienceOf(people), [people]);
+  const { doubts } = useOwnFactors();
+  const experience = useMemo(() => experienceOf(people, doubts), [people, doubts]);
   const [shown, show] = useState<Shown>('all');
   /** What stands in the place of the bench. */
   const [instead, putInstead] = useState<'walk' | 'sheet'>();

@@ -2,6 +2,7 @@ import { Box, styled } from '@mui/material';
 import { useEffect, useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { LibraryItem, PlanRow } from '../../../contract/index.ts';
+import { byOwnLog } from '../../../core/log/index.ts';
 import { startingPlan, type Plan } from '../../../core/plan/index.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { Headline } from '../../shared/Headline.tsx';
@@ -10,6 +11,7 @@ import { NameField } from '../../shared/NameField.tsx';
 import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { api } from '../../state/api.ts';
 import { changePlan } from '../../state/changes.ts';
+import { useOwnFactors } from '../../state/factors.ts';
 import { attempt, useStore } from '../../state/store.ts';
 import { CameraPicture, type PreviewShot } from './CameraPicture.tsx';
 import { DayPanel } from './DayPanel.tsx';
@@ -139,14 +141,24 @@ function PlanSheet({ row }: { row: PlanRow }) {
   const [keeping, setKeeping] = useState(false);
   const worker = usePlanWorker();
   const plan = draft ?? row.plan;
-  const { value: numbers, behind } = useComputed(worker, plan, (remote, current) => remote.numbers(current));
+  const { value: computed, behind } = useComputed(worker, plan, (remote, current) => remote.numbers(current));
+  const factors = useOwnFactors();
+  const numbers = useMemo(
+    () =>
+      computed && {
+        ...computed,
+        report: { ...computed.report, forecast: byOwnLog(computed.report.forecast, factors) },
+      },
+    [computed, factors],
+  );
   const onChange = (next: Plan, label: string): void => {
     setDraft(undefined);
     changePlan(row.id, next, label);
   };
   const readLibrary = (): void =>
     void attempt(api.library()).then(
-      (items) => items && setLibrary(items.filter(({ item }) => item.kind !== 'recipe')),
+      (items) =>
+        items && setLibrary(items.filter(({ item: { kind } }) => ['lamp', 'camera', 'material'].includes(kind))),
     );
   useEffect(readLibrary, []);
   return (

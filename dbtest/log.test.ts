@@ -1,0 +1,117 @@
+import { readFile } from 'node:fs/promises';
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import {
+  logJsonSchema,
+  shootLogSchema,
+  type Frame,
+  type Problem,
+  type Shoot,
+  type ShootLog,
+} from '../contract/index.ts';
+import { someQuality } from '../contract/testing/items.ts';
+import { defaultRecipe } from '../core/cut/index.ts';
+import { demoPlans } from '../core/plan/index.ts';
+import { cuts } from '../server/database/schema.ts';
+import { sampleImage } from '../server/testing/samples.ts';
+import { served, type Served } from './served.ts';
+
+/** The log of a shoot over HTTP. */
+
+let f: Served;
+let shootId: number;
+beforeAll(async () => {
+  f = await served();
+  shootId = (await f.call<Shoot>('POST', '/shoots', { name: 'Fair', date: '2026-06-13' })).body.id;
+});
+afterAll(() => f.close());
+const log = async (): Promise<ShootLog> => shootLogSchema.parse((await f.call('GET', `/shoots/${shootId}/log`)).body);
+
+test('time at a station adds up by the day, can be set right, and goes back to what was counted', async () => {
+  const worked = { place: 'extract', day: '2026-06-13', seconds: 60 };
+  for (let n = 0; n < 3; n++) expect((await f.call('POST', `/shoots/${shootId}/activity`, worked)).status).toBe(204);
+  expect((await f.call('POST', `/shoots/${shootId}/activity`, { ...worked, seconds: 99_999 })).status).toBe(400);
+  expect((await log()).times).toEqual([{ place: 'extract', day: '2026-06-13', seconds: 180, corrected: null }]);
+  const right = { place: 'extract', day: '2026-06-13', seconds: 600 };
+  expect((await f.call<ShootLog>('PUT', `/shoots/${shootId}/times`, right)).body.times[0].corrected).toBe(600);
+  const back = await f.call<ShootLog>('PUT', `/shoots/${shootId}/times`, { ...right, seconds: null });
+  expect(back.body.times[0]).toMatchObject({ seconds: 180, corrected: null });
+});
+
+test('a plan, its frames and what a hand took come into the log by themselves', async () => {
+  const { setups } = await log();
+  const [plan] = Object.values(demoPlans());
+  await f.call('POST', `/shoots/${shootId}/plans`, { plan, setupId: setups[0].id });
+  const content = await sampleImage({ shade: 3 }).png().toBuffer();
+  const path = `/setups/${setups[0].id}/frames?name=A.png`;
+  const { id } = (await f.call<{ frame: Frame }>('POST', path, content)).body.frame;
+  const quality = someQuality({ minutes: 2, doubts: [{ kind: 'strands', minutes: 2, places: [] }] });
+  const file = await f.store.put(content);
+  await f.database.insert(cuts).values({ frameId: id, file, depth: 8, recipe: defaultRecipe, quality });
+  const review = { state: 'accepted', of: '', seconds: 90, settled: [] };
+  expect((await f.call('PATCH', `/frames/${id}`, { review })).status).toBe(200);
+  const [setup] = (await log()).setups;
+  expect(setup.accepted).toEqual({ frames: 1, foreseen: { strands: 2 }, spent: 1.5 });
+  expect(setup.set?.material).toBe(plan.screen.material);
+  expect(setup.plan?.frames).toBeGreaterThan(10);
+  const words = (await log()).events.map((event) => event.words);
+  expect(words).toEqual([expect.stringContaining('planned'), '1 frame came in']);
+});
+
+test('notes have a time, a place and a picture; what is no picture is refused by name; they change and go', async () => {
+  const { setups } = await log();
+  const note = {
+    kind: 'note',
+    at: '2026-06-13T09:12',
+    place: 'check',
+    setupId: setups[0].id,
+    words: 'Wind from nine',
+    camera: null,
+  };
+  const { body } = await f.call<{ id: number }>('POST', `/shoots/${shootId}/notes`, note);
+  const refused = await f.call<Problem>('POST', `/notes/${body.id}/picture?name=no.jpg`, Buffer.from('nothing'));
+  expect([refused.status, refused.body.reason]).toEqual([400, expect.stringContaining('“no.jpg” cannot be taken')]);
+  const picture = await sampleImage({ shade: 9 }).png().toBuffer();
+  expect((await f.call('POST', `/notes/${body.id}/picture?name=tent.png`, picture)).status).toBe(201);
+  await f.call('PATCH', `/notes/${body.id}`, { words: 'Wind from ten' });
+  expect((await log()).notes).toEqual([
+    expect.objectContaining({ words: 'Wind from ten', picture: expect.any(String) }),
+  ]);
+  const shown = await fetch(`${f.address}/api/notes/${body.id}/picture`);
+  expect(shown.headers.get('content-type')).toContain('image/jpeg');
+  expect((await f.call('DELETE', `/notes/${body.id}`)).status).toBe(204);
+  expect((await log()).notes).toEqual([]);
+});
+
+test('coefficients of the own log are taken, taken again, and gone back from one by one', async () => {
+  const taken = () => f.call('GET', '/log/factors').then(({ body }) => body);
+  expect(await taken()).toBeNull();
+  const first = { causes: { spread: 1.4 }, doubts: {} };
+  const second = { causes: { spread: 1.6 }, doubts: { strands: 0.7 } };
+  await f.call('POST', '/log/factors', first);
+  await f.call('POST', '/log/factors', second);
+  expect(await taken()).toEqual(second);
+  expect((await f.call('DELETE', '/log/factors')).body).toEqual(first);
+  expect((await f.call('DELETE', '/log/factors')).body).toBeNull();
+  expect((await f.call('POST', '/log/factors', { causes: { spread: 90 }, doubts: {} })).status).toBe(400);
+});
+
+test('the log goes out as JSON by the published schema and as lists; a setup becomes the start of another shoot', async () => {
+  const content = await (await fetch(`${f.address}/api/shoots/${shootId}/log.json`)).text();
+  expect(shootLogSchema.parse(JSON.parse(content)).shoot.name).toBe('Fair');
+  for (const name of ['events', 'setups', 'shoots']) {
+    const list = await (await fetch(`${f.address}/api/log/${name}.csv`)).text();
+    expect(list.split('\n').length, name).toBeGreaterThan(1);
+    expect(list, name).toContain('Fair');
+  }
+  const { setups } = await log();
+  const copy = await f.call<Shoot>('POST', `/shoots/${shootId}/copy`, { setupId: setups[0].id });
+  expect(copy.status).toBe(201);
+  const copied = shootLogSchema.parse((await f.call('GET', `/shoots/${copy.body.id}/log`)).body);
+  expect(copied.setups.map(({ set }) => set?.material)).toEqual(setups.map(({ set }) => set?.material));
+  expect((await f.call('POST', `/shoots/${shootId}/copy`, { setupId: 99_999 })).status).toBe(404);
+});
+
+test('the published schema is that of the code', async () => {
+  const published = await readFile(new URL('../docs/log.schema.json', import.meta.url), 'utf8');
+  expect(JSON.parse(published)).toEqual(JSON.parse(JSON.stringify(logJsonSchema())));
+});
