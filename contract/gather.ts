@@ -11,6 +11,10 @@ import { placementSchema } from './place.ts';
 
 /** Setups, their frames, and who is on them. */
 
+/** What is told of a deletion: the proof in writing, as plain text. */
+export const erasureSchema = z.object({ proof: z.string() });
+export type Erasure = z.infer<typeof erasureSchema>;
+
 /** How raw files of a setup are developed. */
 export const developingSchema: z.ZodType<Developing> = z
   .object({ exposure: ranged(developingFacts.exposure), warmth: ranged(developingFacts.warmth) })

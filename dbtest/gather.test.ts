@@ -4,7 +4,17 @@ import { join } from 'node:path';
 import QRCode from 'qrcode';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { Delivery, Frame, ImportResult, Problem, Setup, Shoot, ShootDetail, Subject } from '../contract/index.ts';
+import type {
+  Delivery,
+  Frame,
+  ImportResult,
+  Problem,
+  Setup,
+  Shoot,
+  ShootDetail,
+  ShootLog,
+  Subject,
+} from '../contract/index.ts';
 import { someDeliverySettings, someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
 import { noCamera } from '../core/gather/camera.ts';
@@ -100,7 +110,14 @@ describe('the roster', () => {
     ]);
     expect((await f.call('DELETE', `/subjects/${gus.id}`)).status).toBe(204);
     expect((await frameNow(his.id))?.subject).toBe('');
-    expect((await f.call('DELETE', `/subjects/${hal.id}/pictures`)).status).toBe(204);
+    const erased = await f.call<{ proof: string }>('DELETE', `/subjects/${hal.id}/pictures`);
+    expect(erased.body.proof).toContain('Person: Hal');
+    expect(erased.body.proof).toMatch(/\r\n[0-9a-f]{64}\r\n/);
+    const { notes } = (await f.call<ShootLog>('GET', `/shoots/${shootId}/log`)).body;
+    expect(notes).toEqual([
+      expect.objectContaining({ kind: 'erased', words: expect.not.stringContaining('Hal') as string }),
+    ]);
+    expect((await f.call('DELETE', `/notes/${notes[0].id}`)).status).toBe(409);
     expect(await frameNow(hers.id)).toBeUndefined();
     expect((await detail()).subjects.map(({ name }) => name)).not.toContain('Hal');
     expect((await f.call('GET', `/frames/${hers.id}/thumbnail`)).status).toBe(404);

@@ -5,6 +5,7 @@ import {
   batchSchema,
   checkSchema,
   deliverySchema,
+  erasureSchema,
   factorsSchema,
   frameSchema,
   importResultSchema,
@@ -158,7 +159,7 @@ export const api = {
   changeSubject: (id: number, change: SubjectChange & { seen?: SubjectChange }) =>
     request(subjectSchema, 'PATCH', `/subjects/${id}`, change),
   removeSubject: (id: number) => request(z.undefined(), 'DELETE', `/subjects/${id}`),
-  eraseSubject: (id: number) => request(z.undefined(), 'DELETE', `/subjects/${id}/pictures`),
+  eraseSubject: (id: number) => request(erasureSchema, 'DELETE', `/subjects/${id}/pictures`),
   removeFrame: (id: number) => request(z.undefined(), 'DELETE', `/frames/${id}`),
   cut: (setupId: number, frameIds?: number[]) => request(batchSchema, 'POST', `/setups/${setupId}/cut`, { frameIds }),
   tryRecipe: (setupId: number, recipe: Recipe) => request(jobSchema, 'POST', `/setups/${setupId}/trial`, { recipe }),

@@ -111,8 +111,7 @@ export function gatherRoutes(context: Context): Router {
   router.delete(
     '/subjects/:id/pictures',
     handler(async (request, response) => {
-      await eraseSubject(context, idOf(request));
-      response.status(204).end();
+      response.json(await eraseSubject(context, idOf(request)));
     }),
   );
   router.get(

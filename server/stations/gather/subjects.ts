@@ -1,8 +1,18 @@
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import type { Subject, SubjectChange } from '../../../contract/index.ts';
+import type { Erasure, Subject, SubjectChange } from '../../../contract/index.ts';
 import { subjectFields, type Subject as Fields } from '../../../core/gather/subject.ts';
 import type { Transaction } from '../../database/connect.ts';
-import { cuts, deliveries, deliveryFiles, frames, placements, setups, subjects } from '../../database/schema.ts';
+import {
+  cuts,
+  deliveries,
+  deliveryFiles,
+  frames,
+  notes,
+  placements,
+  setups,
+  shoots,
+  subjects,
+} from '../../database/schema.ts';
 import { found, notFound, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
@@ -88,11 +98,13 @@ export async function removeSubject({ database, news }: Context, id: number): Pr
 
 /**
  * Takes somebody off the roster with every picture that shows them: frames, cuts, what was handed over of them, and of
- * other people's pictures those on which they stand, too.
+ * other people's pictures those on which they stand, too. The log keeps that it was done, without the name.
+ * @returns a written proof.
  */
-export async function eraseSubject({ database, news, store }: Context, id: number): Promise<void> {
-  const { shootId, ids, files } = await database.transaction(async (tx) => {
-    const { shootId, name } = await findSubject(tx, id);
+export async function eraseSubject({ database, news, store }: Context, id: number): Promise<Erasure> {
+  const { shootId, ids, files, proof } = await database.transaction(async (tx) => {
+    const { shootId, name, number } = await findSubject(tx, id);
+    const [shoot] = await tx.select().from(shoots).where(eq(shoots.id, shootId));
     const named = await framesNamed(tx, shootId, name);
     const ids = named.map((frame) => frame.id);
     const placed = await tx
@@ -115,10 +127,56 @@ export async function eraseSubject({ database, news, store }: Context, id: numbe
       ...named.flatMap(({ file, raw, cut, plate }) => [file, raw, cut, plate]),
       ...delivered.map(({ file }) => file),
     ];
-    return { shootId, ids: [...ids, ...beside.map((one) => one.id)], files };
+    const gone = [...new Set(files)].flatMap((file) => file ?? []);
+    const at = new Date();
+    const counts = [
+      counted(named.length, 'photograph'),
+      counted(named.filter(({ cut }) => cut).length, 'cut'),
+      counted(delivered.length, 'file of hand-overs', 'files of hand-overs'),
+    ].join(', ');
+    await tx.insert(notes).values({
+      shootId,
+      kind: 'erased',
+      at: at.toISOString().slice(0, 19),
+      place: 'gather',
+      words: `Number ${number || '–'} was deleted with every picture: ${counts}.`,
+    });
+    const proof = proofOf({ shoot: shoot.name, date: shoot.date, name, number, at, counts, files: gone });
+    return { shootId, ids: [...ids, ...beside.map((one) => one.id)], files, proof };
   });
   for (const file of new Set(files)) if (file) await removeUnused(database, store, file);
   const made = await database.select({ id: deliveries.id }).from(deliveries).where(eq(deliveries.shootId, shootId));
   const touched = { subjects: [id], frames: ids, orders: ids, deliveries: made.map((delivery) => delivery.id) };
   await news.tell(shootId, touched);
+  return { proof };
+}
+
+/** What is given to whoever asked for the deletion. */
+function proofOf(of: {
+  shoot: string;
+  date: string;
+  name: string;
+  number: string;
+  at: Date;
+  counts: string;
+  files: readonly string[];
+}): string {
+  const { shoot, date, name, number, at, counts, files } = of;
+  return [
+    'Pictures deleted on request',
+    '',
+    `Person: ${name}${number ? `, number ${number}` : ''}`,
+    `Shoot: ${shoot}, ${date}`,
+    `Deleted: ${at.toISOString()}`,
+    `What: ${counts}; the entry on the roster.`,
+    'What had been carried away before, and files on cards and disks outside of this application, are not reached.',
+    '',
+    'SHA-256 of the deleted files:',
+    ...files,
+    '',
+  ].join('\r\n');
+}
+
+function counted(n: number, one: string, many = `${one}s`): string {
+  return `${n} ${n === 1 ? one : many}`;
 }

@@ -16,6 +16,7 @@ import { ask } from '../../shared/ask.tsx';
 import { counted } from '../../shared/format.ts';
 import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { api, pictures } from '../../state/api.ts';
+import { saveText } from '../../shared/saveText.ts';
 import { changeSubject } from '../../state/changes.ts';
 import { attempt, takeItems, useStore } from '../../state/store.ts';
 import { RosterImport } from './RosterImport.tsx';
@@ -166,5 +167,6 @@ async function confirmErasure({ id, name, frames }: Row): Promise<void> {
     text: `${counted(frames, 'frame')}, their cuts, and everything in hand-overs that shows them are deleted here for good. What was already carried away from here is not reached, nor the files on your card or disk.`,
     action: 'Delete for good',
   });
-  if (sure) await attempt(api.eraseSubject(id));
+  const erased = sure && (await attempt(api.eraseSubject(id)));
+  if (erased) saveText(`${name}, deletion.txt`, erased.proof);
 }
