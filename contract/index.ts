@@ -1,5 +1,6 @@
 /** The HTTP interface: requests, responses and events; server and web both read these. */
 export * from './basics.ts';
+export * from './bundle.ts';
 export * from './shoots.ts';
 export * from './gather.ts';
 export * from './extract.ts';

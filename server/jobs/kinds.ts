@@ -10,6 +10,7 @@ import { copyOutJob } from '../stations/handOver/copyOutJob.ts';
 import { deliverJob } from '../stations/handOver/deliverJob.ts';
 import { shotJob } from '../stations/plan/shotJob.ts';
 import { rehearsalJob } from '../stations/rehearsal/rehearsalJob.ts';
+import { importJob } from '../stations/shoots/importJob.ts';
 import { samplePictureJob } from '../stations/shoots/samplePictureJob.ts';
 import type { Definition } from './definition.ts';
 
@@ -18,6 +19,7 @@ export const definitions: Record<JobKind, Definition<unknown>> = {
   cut: cutJob,
   deliver: deliverJob,
   copyOut: copyOutJob,
+  import: importJob,
   plate: plateJob,
   reading: readingJob,
   shot: shotJob,

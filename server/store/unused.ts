@@ -1,4 +1,4 @@
-import { inArray, like, or } from 'drizzle-orm';
+import { and, eq, inArray, like, or } from 'drizzle-orm';
 import type { Database } from '../database/connect.ts';
 import type { LibraryEntry } from '../../contract/index.ts';
 import {
@@ -7,6 +7,7 @@ import {
   deliveries,
   deliveryFiles,
   frames,
+  jobs,
   libraryItems,
   luts,
   notes,
@@ -48,13 +49,18 @@ export async function unused(database: Database, files: readonly string[]): Prom
       .from(rehearsals)
       .then((rows) => rows.flatMap(({ pictures }) => pictures)),
   ]);
+  const waiting = await database
+    .select({ payload: jobs.payload })
+    .from(jobs)
+    .where(and(eq(jobs.kind, 'import'), inArray(jobs.state, ['queued', 'running'])));
+  const bundles = waiting.map(({ payload }) => (payload as { bundle: string }).bundle);
   const profiles = [
     ...(await database.select({ item: libraryItems.item }).from(libraryItems)).map(({ item }) => item),
     ...(await database.select({ settings: deliveries.settings }).from(deliveries))
       .flatMap(({ settings }) => settings.presets)
       .map((entry) => ({ kind: 'preset' as const, entry })),
   ].flatMap(profileOf);
-  const used = new Set([...named.flat().map(({ file }) => file), ...profiles]);
+  const used = new Set([...named.flat().map(({ file }) => file), ...profiles, ...bundles]);
   return files.filter((file) => !used.has(file));
 }
 

@@ -17,6 +17,7 @@ import { smallFinished } from '../stations/place/finishedTask.ts';
 import { paintPlain } from '../stations/place/paintTask.ts';
 import { measureTones } from '../stations/place/tones.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
+import { unpack } from '../stations/shoots/unpackTask.ts';
 import { openStore } from '../store/openStore.ts';
 import type { StoreAt } from '../store/store.ts';
 import type { Answer, Doing, Input, TaskKind } from './task.ts';
@@ -25,6 +26,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   cut,
   files: makeFiles,
   copyOut,
+  unpack,
   plate: makePlate,
   read,
   recognise,

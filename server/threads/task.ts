@@ -7,6 +7,7 @@ import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts'
 import type { DevelopInput, DevelopOutput } from '../stations/gather/developTask.ts';
 import type { FactsInput, FactsOutput } from '../stations/gather/factsTask.ts';
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
+import type { UnpackInput, UnpackOutput } from '../stations/shoots/unpackTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
 import type { PaintInput } from '../stations/place/paintTask.ts';
@@ -21,6 +22,7 @@ import type { Bench } from './bench.ts';
 export interface Tasks {
   cut: { input: CutInput; output: CutOutput };
   files: { input: FilesInput; output: FilesOutput };
+  unpack: { input: UnpackInput; output: UnpackOutput };
   copyOut: { input: CopyOutInput; output: CopyOutOutput };
   plate: { input: PlateInput; output: PlateOutput };
   read: { input: ReadInput; output: Findings };

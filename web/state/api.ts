@@ -37,6 +37,7 @@ import {
   type DeliverySettings,
   type FrameChange,
   type ImportResult,
+  type Job,
   type LibraryEntry,
   type LibraryItem,
   type LutResult,
@@ -190,6 +191,8 @@ export const api = {
   correctTime: (shootId: number, time: { place: WorkPlace; day: string; seconds: number | null }) =>
     request(shootLogSchema, 'PUT', `/shoots/${shootId}/times`, time),
   setCosts: (shootId: number, costs: ShootCosts) => request(shootLogSchema, 'PUT', `/shoots/${shootId}/costs`, costs),
+  importShoot: (file: File, onProgress: (share: number) => void): Promise<Job> =>
+    upload(jobSchema, '/shoots/import', file, onProgress),
   addNote: (shootId: number, note: NewNote) =>
     request(z.object({ id: z.number() }), 'POST', `/shoots/${shootId}/notes`, note),
   changeNote: (id: number, note: Partial<NewNote>) => request(z.undefined(), 'PATCH', `/notes/${id}`, note),
@@ -338,6 +341,7 @@ export const pictures = {
   guidance: (frameId: number) => `/api/frames/${frameId}/guidance.json`,
   roster: (shootId: number) => `/api/shoots/${shootId}/roster.csv`,
   slates: (shootId: number) => `/api/shoots/${shootId}/slates.pdf`,
+  bundle: (shootId: number, deliveries: boolean) => `/api/shoots/${shootId}/bundle${deliveries ? '?deliveries=1' : ''}`,
   notePicture: (id: number, picture: string) => `/api/notes/${id}/picture?v=${picture}`,
   log: (shootId: number | null, file: 'events.csv' | 'setups.csv' | 'shoots.csv') =>
     shootId === null ? `/api/log/${file}` : `/api/shoots/${shootId}/log/${file}`,

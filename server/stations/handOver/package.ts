@@ -1,11 +1,9 @@
+import type { Entry } from '../../zip/zipOf.ts';
 import type { Store } from '../../store/store.ts';
 import { stemOf } from '../../../core/handOver/index.ts';
-import { checksums, manifestCsv, manifestJson, type HandedOver, type Listed } from './manifest.ts';
+import { checksums, manifestCsv, manifestJson, type HandedOver } from './manifest.ts';
 import { contactPdf, slipsPdf } from './papers.ts';
 import { proofHtml } from './proofPages.ts';
-
-/** One entry of what goes out: a file of the store, or something small that is written for it. */
-export type Entry = { name: string } & ({ stored: Listed } | { content: Buffer });
 
 /** All that a hand-over consists of: its pictures, its papers, the lists of them. */
 export async function entriesOf(made: HandedOver, store: Store): Promise<Entry[]> {

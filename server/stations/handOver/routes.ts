@@ -1,5 +1,4 @@
 import { Router } from 'express';
-import { pipeline } from 'node:stream/promises';
 import {
   cropChangeSchema,
   deliverySettingsSchema,
@@ -16,7 +15,8 @@ import { handedOver, manifestCsv, manifestJson } from './manifest.ts';
 import { entriesOf } from './package.ts';
 import { contactPdf, slipsPdf } from './papers.ts';
 import { receiveProfile } from './receiveProfile.ts';
-import { zipOf } from './zip.ts';
+import { sendZip } from '../../zip/sendZip.ts';
+import { zipOf } from '../../zip/zipOf.ts';
 
 /** What is handed over, and what comes out of it. */
 export function handOverRoutes(context: Context): Router {
@@ -58,16 +58,7 @@ export function handOverRoutes(context: Context): Router {
       const id = idOf(request);
       const made = await handedOver(context, id);
       const zip = await zipOf(await entriesOf(made, store), made.made, store);
-      response.attachment(`${safeName(made.shoot.name)}.zip`).type('application/zip');
-      response.set({ 'Accept-Ranges': 'bytes', ETag: zip.tag });
-      const from = rangeFrom(request.get('range'), request.get('if-range'), zip.tag);
-      if (from >= zip.bytes) return void response.status(416).set('Content-Range', `bytes */${zip.bytes}`).end();
-      if (from > 0) response.status(206).set('Content-Range', `bytes ${from}-${zip.bytes - 1}/${zip.bytes}`);
-      response.set('Content-Length', String(zip.bytes - from));
-      // A broken-off download is the browser's business, not a fault.
-      await pipeline(zip.open(from), response).catch((err: NodeJS.ErrnoException) =>
-        log[err.code === 'ERR_STREAM_PREMATURE_CLOSE' ? 'info' : 'warn']({ err, delivery: id }, 'A download broke off'),
-      );
+      await sendZip(request, response, `${safeName(made.shoot.name)}.zip`, zip, log);
     }),
   );
   const paper = (name: string, type: string, make: (made: Awaited<ReturnType<typeof handedOver>>) => unknown): void => {
@@ -109,10 +100,4 @@ function needsPapers(made: Awaited<ReturnType<typeof handedOver>>) {
     reason: 'this hand-over was made without papers',
     remedy: 'Hand over once more with contact sheet, slips or proof pages.',
   });
-}
-
-/** First byte of an open range; 0 for the whole, also where the file has become another. */
-function rangeFrom(range: string | undefined, ifRange: string | undefined, tag: string): number {
-  if (ifRange !== undefined && ifRange !== tag) return 0;
-  return Number(/^bytes=(\d{1,15})-$/.exec(range ?? '')?.[1] ?? 0);
 }

@@ -2,13 +2,19 @@ import { Router } from 'express';
 import {
   changeShootSchema,
   copyShootSchema,
+  fileNameSchema,
   newShootSchema,
   type ShootDetail,
   type ShootList,
 } from '../../../contract/index.ts';
+import { safeName } from '../../../core/handOver/index.ts';
 import { handler, idOf, parse } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { readCutSeconds } from '../extract/readCutSeconds.ts';
+import { sendZip } from '../../zip/sendZip.ts';
+import { zipOf } from '../../zip/zipOf.ts';
+import { BUNDLE_TIME, bundleOf } from './exportShoot.ts';
+import { receiveBundle } from './receiveBundle.ts';
 import { readShoots } from './readShoots.ts';
 import { bringSampleBack } from './sample.ts';
 import {
@@ -39,6 +45,22 @@ export function shootRoutes(context: Context): Router {
       async (request, response) =>
         void response.status(201).json(await createShoot(context, parse(newShootSchema, request.body))),
     ),
+  );
+  router.get(
+    '/shoots/:id/bundle',
+    handler(async (request, response) => {
+      const { id } = await findShoot(context, idOf(request));
+      const { name, entries } = await bundleOf(context, id, request.query.deliveries === '1');
+      const zip = await zipOf(entries, BUNDLE_TIME, context.store);
+      await sendZip(request, response, `${safeName(name)}.shoot.zip`, zip, context.log);
+    }),
+  );
+  router.post(
+    '/shoots/import',
+    handler(async (request, response) => {
+      const { name } = parse(fileNameSchema, request.query);
+      response.status(202).json(await receiveBundle(context, name, request));
+    }),
   );
   router.get(
     '/shoots/:id',

@@ -1,4 +1,5 @@
 import CopyIcon from '@mui/icons-material/ContentCopy';
+import DownloadIcon from '@mui/icons-material/DownloadOutlined';
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import EditIcon from '@mui/icons-material/EditOutlined';
 import MoreIcon from '@mui/icons-material/MoreVert';
@@ -115,6 +116,20 @@ export function ShootCard({
             </ListItemIcon>
             Duplicate its plans and settings
           </MenuItem>
+          <MenuItem component="a" href={pictures.bundle(shoot.id, false)} download onClick={choose(() => undefined)}>
+            <ListItemIcon>
+              <DownloadIcon />
+            </ListItemIcon>
+            Carry it away as one file
+          </MenuItem>
+          {shoot.handedOver > 0 && (
+            <MenuItem component="a" href={pictures.bundle(shoot.id, true)} download onClick={choose(() => undefined)}>
+              <ListItemIcon>
+                <DownloadIcon />
+              </ListItemIcon>
+              Carry it away with its hand-overs
+            </MenuItem>
+          )}
           <MenuItem onClick={choose(onRemove)}>
             <ListItemIcon>
               <DeleteIcon />

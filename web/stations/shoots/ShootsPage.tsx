@@ -12,6 +12,7 @@ import { Page } from '../../shell/Page.tsx';
 import { ProblemBar } from '../../shell/ProblemBar.tsx';
 import { api } from '../../state/api.ts';
 import { attempt, followEvents, loadShoots, useStore } from '../../state/store.ts';
+import { BringIn } from './BringIn.tsx';
 import { ShootCard } from './ShootCard.tsx';
 
 // Forms and calendar are loaded when somebody wants them.
@@ -66,9 +67,12 @@ export function ShootsPage() {
         <Sheet sx={{ maxWidth: 1180 }}>
           <Actions sx={{ justifyContent: 'space-between' }}>
             <h1>Shoots</h1>
-            <Button variant="contained" color="primary" startIcon={<AddIcon />} onClick={() => setEditing('new')}>
-              New shoot
-            </Button>
+            <Actions>
+              <BringIn onDone={loadShoots} />
+              <Button variant="contained" color="primary" startIcon={<AddIcon />} onClick={() => setEditing('new')}>
+                New shoot
+              </Button>
+            </Actions>
           </Actions>
           {shoots?.map((shoot) => (
             <ShootCard

@@ -2,9 +2,14 @@ import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { PassThrough, Transform, type Readable } from 'node:stream';
 import yazl from 'yazl';
-import type { Store } from '../../store/store.ts';
-import type { Listed } from './manifest.ts';
-import type { Entry } from './package.ts';
+import type { Store } from '../store/store.ts';
+
+/** One entry of a ZIP: a file of the store, or something small that is written for it. */
+export type Entry = { name: string } & ({ stored: Stored } | { content: Buffer });
+interface Stored {
+  sha256: string;
+  bytes: number;
+}
 
 /** A ZIP before it is read: how long it is, and a name for just these bytes. */
 export interface Zip {
@@ -57,7 +62,7 @@ const ending = { forceZip64Format: false, comment: '' };
 function packed(
   entries: readonly Entry[],
   mtime: Date,
-  read: (stored: Listed, give: (error: null, stream: Readable) => void) => void,
+  read: (stored: Stored, give: (error: null, stream: Readable) => void) => void,
 ): yazl.ZipFile {
   const zip = new yazl.ZipFile();
   const how = { compress: false, mtime, mode: 0o100644 };
