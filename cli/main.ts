@@ -1,4 +1,5 @@
 import { faultOf, inWords } from '../server/faults.ts';
+import { carryCommand, carryUsage } from './carry.ts';
 import { checkCommand, checkUsage } from './check.ts';
 import { cutCommand, cutUsage } from './cut.ts';
 import { planCommand, planUsage } from './plan.ts';
@@ -11,6 +12,7 @@ silent-lawn plate    put the empty screen together from frames of one setup
 silent-lawn check    read a test frame: ready or not, and what to change first
 silent-lawn plan     compute what a planned set will give and cost
 silent-lawn shoot    take frames of a planned set with the stand-in camera
+silent-lawn export, import, backup, restore    carry a shoot or everything out and in
 
 ${cutUsage}
 
@@ -20,7 +22,9 @@ ${checkUsage}
 
 ${planUsage}
 
-${shootUsage}`;
+${shootUsage}
+
+${carryUsage}`;
 
 /** @returns exit code: 0 all done, 1 something failed, 2 wrong usage. */
 export async function main(args: string[]): Promise<number> {
@@ -37,6 +41,11 @@ export async function main(args: string[]): Promise<number> {
         return await planCommand(rest);
       case 'shoot':
         return await shootCommand(rest);
+      case 'export':
+      case 'import':
+      case 'backup':
+      case 'restore':
+        return await carryCommand(command, rest);
       case 'help':
       case '--help':
         console.log(usage);

@@ -128,14 +128,14 @@ test('a shoot taken in elsewhere goes out again as the very same bytes, and is a
     ['Setup 1', true],
     ['Window', false],
   ]);
-  expect(body.deliveries[0]).toMatchObject({ files: 3, batch: { open: 0 } });
+  expect(body.deliveries[0]).toMatchObject({ files: 2, batch: { open: 0 } });
   const placed = body.frames.find(({ placement }) => placement);
   expect(body.frames.map((frame) => frame.id)).toContain(placed?.placement?.others?.[0].frameId);
   expect((await fetch(`${elsewhere.address}/api/frames/${placed?.id}/thumbnail?of=cut`)).status).toBe(200);
   // Once more is another shoot, on the same background.
   expect((await takeIn(original)).state).toBe('done');
   const { body: known } = await elsewhere.call<{ name: string }[]>('GET', '/backgrounds');
-  expect(known.filter(({ name }) => name === 'dusk.png')).toHaveLength(1);
+  expect(known.filter(({ name }) => name.startsWith('dusk'))).toHaveLength(1);
 });
 
 describe('hostile bundles', () => {

@@ -5,12 +5,14 @@ import { join } from 'node:path';
 import { inject } from 'vitest';
 import { createConnection } from 'mysql2/promise';
 import { defaultRecipe } from '../core/cut/index.ts';
+import type { Account } from '../server/backup/dump.ts';
 import { connect, type Database } from '../server/database/connect.ts';
 import { batches, frames, jobs, setups, shoots } from '../server/database/schema.ts';
 import { LocalStore } from '../server/store/localStore.ts';
 
 export interface Fixture {
   database: Database;
+  mariadb: Account;
   store: LocalStore;
   storeFolder: string;
   close: () => Promise<void>;
@@ -34,6 +36,7 @@ export async function fixture(): Promise<Fixture> {
   const storeFolder = join(folder, 'store');
   return {
     database,
+    mariadb: { ...account, database: name },
     store: new LocalStore(storeFolder),
     storeFolder,
     close: async () => {

@@ -38,7 +38,7 @@ export interface Served extends Fixture {
 /** The application over HTTP on a database of its own, ended by `close`. */
 export async function served(): Promise<Served> {
   const made = await fixture();
-  const { database, store } = made;
+  const { database, mariadb, store } = made;
   const events = new Events();
   const cores = availableParallelism();
   const progress = new Progress();
@@ -50,7 +50,7 @@ export async function served(): Promise<Served> {
   const runner = new JobRunner(hands, pools, news, progress, log);
   const databaseWatch = { up: true, whenUp: () => Promise.resolve() };
   const sample = { ...usualSample, height: 120, perSetup: 2 };
-  const context = { ...hands, instance: 'test', news, runner, pools, progress, sample, log, databaseWatch };
+  const context = { ...hands, mariadb, instance: 'test', news, runner, pools, progress, sample, log, databaseWatch };
   const server = createServer(createApp(context, made.storeFolder));
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;

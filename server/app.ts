@@ -8,6 +8,7 @@ import type { Health } from '../contract/index.ts';
 import type { Log } from './log.ts';
 import { answerFailure, Refusal } from './http/answers.ts';
 import type { Context } from './http/context.ts';
+import { backupRoutes } from './backup/routes.ts';
 import { jobRoutes } from './jobs/routes.ts';
 import { checkRoutes } from './stations/check/routes.ts';
 import { extractRoutes } from './stations/extract/routes.ts';
@@ -63,6 +64,7 @@ export function createApp(context: Context, webFolder: string): Express {
       handOverRoutes,
       logRoutes,
       jobRoutes,
+      backupRoutes,
     ].map((routes) => routes(context)),
   );
   app.use('/api', () => {

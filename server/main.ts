@@ -61,6 +61,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const instance = randomUUID();
   const context = {
     ...hands,
+    mariadb,
     instance,
     news,
     runner,

@@ -13,6 +13,11 @@ export async function connect(mariadb: Mariadb): Promise<{ database: Database; c
   const { host, port, user, password, database: name } = mariadb;
   const pool: Pool = createPool({ host, port, user, password, database: name, connectionLimit: 8, timezone: 'Z' });
   const database = drizzle(pool, { schema, mode: 'default' }) as unknown as Database;
-  await migrate(database, { migrationsFolder: join(import.meta.dirname, 'migrations') });
+  await migrateUp(database);
   return { database, close: () => pool.end() };
+}
+
+/** Brings a database’s tables up to this version. */
+export function migrateUp(database: Database): Promise<void> {
+  return migrate(database, { migrationsFolder: join(import.meta.dirname, 'migrations') });
 }

@@ -1,3 +1,4 @@
+import type { Account } from '../backup/dump.ts';
 import type { Database } from '../database/connect.ts';
 import type { DatabaseWatch } from '../database/watch.ts';
 import type { Hands } from '../jobs/definition.ts';
@@ -12,6 +13,8 @@ import type { Pools } from '../threads/pools.ts';
 export interface Context extends Hands {
   instance: string;
   database: Database;
+  /** How its own programs reach the database. */
+  mariadb: Account;
   news: News;
   runner: JobRunner;
   progress: Progress;

@@ -135,6 +135,7 @@ function held(job: ClaimedJob): SQL | undefined {
 }
 
 function chosen(choice: JobChoice): SQL | undefined {
+  if ('every' in choice) return undefined;
   if ('id' in choice) return eq(jobs.id, choice.id);
   if ('batchId' in choice) return eq(jobs.batchId, choice.batchId);
   if ('shootId' in choice) return eq(jobs.shootId, choice.shootId);

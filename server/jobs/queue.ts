@@ -27,9 +27,13 @@ export interface ClaimedJob {
   token: string;
 }
 
-/** Which jobs are meant: one, or all of a batch, of a shoot, or of one kind about one thing. */
+/** Which jobs are meant: one, or all of a batch, of a shoot, of one kind about one thing, or every one. */
 export type JobChoice =
-  { id: number } | { batchId: number } | { shootId: number } | { kind: JobKind; payload: Record<string, number> };
+  | { every: true }
+  | { id: number }
+  | { batchId: number }
+  | { shootId: number }
+  | { kind: JobKind; payload: Record<string, number> };
 
 /** Jobs that ended before their time. */
 export interface Ended {
