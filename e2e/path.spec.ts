@@ -35,7 +35,7 @@ test('the sample shoot is there with its frames in two setups', async ({ page })
   await expect(page.getByRole('region', { name: 'Tent, cloth screen' }).getByRole('figure')).toHaveCount(5);
   await expect(page.getByRole('region', { name: /spring frame/ }).getByRole('figure')).toHaveCount(5);
   const stations = page.getByRole('navigation', { name: 'Stations' }).getByRole('link');
-  await expect(stations).toHaveText([/Plan/, /Check/, /Gather/, /Extract/, /Place/, /Hand over/]);
+  await expect(stations).toHaveText([/Plan/, /Check/, /Gather/, /Extract/, /Place/, /Hand over/, /Log/]);
 });
 
 test('from own files to a ZIP: gather, cut, place, deliver', async ({ page }) => {
