@@ -1,13 +1,14 @@
 import { accuracy, photographs } from './accuracy.ts';
 import { check, noise } from './check.ts';
 import { gather } from './gather.ts';
+import { handOver } from './handOver.ts';
 import { match } from './match.ts';
 import { speed } from './speed.ts';
 import { touches } from './touches.ts';
 import { walk } from './walk.ts';
 
 /**
- * npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | gather [. EVENTS] | match | speed | touches | walk [DIR [EVERY]]]: all but photographs without an
+ * npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | gather [. EVENTS] | handOver | match | speed | touches | walk [DIR [EVERY]]]: all but photographs without an
  * argument.
  */
 const benches: Record<string, (folder?: string, every?: number) => Promise<void>> = {
@@ -16,6 +17,7 @@ const benches: Record<string, (folder?: string, every?: number) => Promise<void>
   check,
   noise,
   gather,
+  handOver,
   match,
   speed,
   touches,

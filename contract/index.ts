@@ -9,6 +9,7 @@ export * from './handOver.ts';
 export * from './jobs.ts';
 export * from './log.ts';
 export * from './plan.ts';
+export * from './print.ts';
 export * from './check.ts';
 export * from './rehearsal.ts';
 export * from './events.ts';

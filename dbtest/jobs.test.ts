@@ -28,7 +28,7 @@ beforeEach(async () => {
   await f?.close();
   f = await fixture();
   queue = new DatabaseQueue(f.database);
-  hands = { database: f.database, store: f.store, queue, events: new Events() };
+  hands = { database: f.database, store: f.store, queue, events: new Events(), printService: '' };
 });
 afterAll(() => f.close());
 

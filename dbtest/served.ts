@@ -1,11 +1,13 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
 import type { Job } from '../contract/index.ts';
 import { createApp } from '../server/app.ts';
 import { jobs } from '../server/database/schema.ts';
 import type { Unread } from '../server/database/sound.ts';
 import { Events } from '../server/events.ts';
+import type { Hands } from '../server/jobs/definition.ts';
 import type { Context } from '../server/http/context.ts';
 import { DatabaseQueue } from '../server/jobs/databaseQueue.ts';
 import { Progress } from '../server/jobs/progress.ts';
@@ -13,6 +15,7 @@ import { readJobs } from '../server/jobs/readJobs.ts';
 import { JobRunner } from '../server/jobs/runner.ts';
 import { silentLog } from '../server/log.ts';
 import { News } from '../server/news.ts';
+import { startPrintService, type PrintService, type ServiceOptions } from '../server/standIn/printService.ts';
 import { usualSample } from '../server/stations/shoots/sample.ts';
 import { Pools } from '../server/threads/pools.ts';
 import { fixture, type Fixture } from './fixture.ts';
@@ -24,6 +27,9 @@ export interface Answer<T> {
 
 export interface Served extends Fixture {
   context: Context;
+  /** What its jobs work with. */
+  hands: Hands;
+  service: PrintService;
   runner: JobRunner;
   /** Where it listens, without a slash at the end. */
   address: string;
@@ -36,7 +42,7 @@ export interface Served extends Fixture {
 }
 
 /** The application over HTTP on a database of its own, ended by `close`. */
-export async function served(): Promise<Served> {
+export async function served(print: ServiceOptions = {}): Promise<Served> {
   const made = await fixture();
   const { database, mariadb, store } = made;
   const events = new Events();
@@ -46,7 +52,8 @@ export async function served(): Promise<Served> {
   const queue = new DatabaseQueue(database);
   const pools = new Pools(store.at, cores);
   const log = silentLog();
-  const hands = { database, store, queue, events };
+  const service = await startPrintService(join(made.storeFolder, '..', 'print-service'), print);
+  const hands = { database, store, queue, events, printService: service.address };
   const runner = new JobRunner(hands, pools, news, progress, log);
   const databaseWatch = { up: true, whenUp: () => Promise.resolve() };
   const sample = { ...usualSample, height: 120, perSetup: 2 };
@@ -76,6 +83,8 @@ export async function served(): Promise<Served> {
   return {
     ...made,
     context,
+    hands,
+    service,
     runner,
     address,
     call,
@@ -90,6 +99,7 @@ export async function served(): Promise<Served> {
       events.close();
       await runner.stop();
       await pools.stop();
+      await service.close();
       server.close();
       server.closeAllConnections();
       await made.close();

@@ -19,6 +19,7 @@ import { openLog } from './log.ts';
 import { News } from './news.ts';
 import { readMissing } from './stations/gather/factsJob.ts';
 import { Watcher } from './stations/gather/watcher.ts';
+import { startPrintService } from './standIn/printService.ts';
 import { nameCuts } from './stations/extract/nameCuts.ts';
 import { ensureSample, usualSample, type SampleOptions } from './stations/shoots/sample.ts';
 import { purgeShoots } from './stations/shoots/shoots.ts';
@@ -55,7 +56,8 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const news = new News(database, events, progress, cores);
   const queue = new DatabaseQueue(database);
   const pools = new Pools(store.at, cores);
-  const hands = { database, store, queue, events };
+  const service = await startPrintService(join(dataFolder, 'print-service'));
+  const hands = { database, store, queue, events, printService: service.address };
   const runner = new JobRunner(hands, pools, news, progress, log);
   const sample = sampleOptions(process.env);
   const instance = randomUUID();
@@ -100,6 +102,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
       await watcher.stop();
       await runner.stop();
       await pools.stop();
+      await service.close();
       await close();
       await databaseWatch.stop();
       // Last, so that a start that follows at once waits for this end instead of meeting a database that goes away.

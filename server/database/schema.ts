@@ -27,6 +27,7 @@ import type {
   KeptBack,
   LibraryEntry,
   MarksGiven,
+  PrintItem,
   Problem,
   RehearsalAnswer,
   TestPicture,
@@ -56,6 +57,8 @@ import {
   pictureKinds,
   picks,
   planSchema,
+  printItemSchema,
+  printStates,
   problemSchema,
   qualitySchema,
   recipeSchema,
@@ -490,6 +493,29 @@ export const rehearsals = mysqlTable('rehearsals', {
   answer: json<RehearsalAnswer>('answer', rehearsalAnswerSchema),
   createdAt: createdAt(),
 });
+
+/** Prints that were ordered, each by a reference that makes it one order however often it is sent. */
+export const printOrders = mysqlTable(
+  'print_orders',
+  {
+    id: int('id').autoincrement().primaryKey(),
+    shootId: int('shoot_id')
+      .notNull()
+      .references(() => shoots.id, { onDelete: 'cascade' }),
+    deliveryId: int('delivery_id')
+      .notNull()
+      .references(() => deliveries.id, { onDelete: 'cascade' }),
+    reference: char('reference', { length: 36 }).notNull().unique(),
+    items: json<PrintItem[]>('items', z.array(printItemSchema)).notNull(),
+    /** What the service calls it. */
+    number: varchar('number', { length: 40 }).notNull().default(''),
+    price: double('price'),
+    state: mysqlEnum('state', printStates).notNull(),
+    problem: json<Problem>('problem', problemSchema),
+    createdAt: createdAt(),
+  },
+  (table) => [index('print_orders_delivery').on(table.deliveryId)],
+);
 
 /** Time at the stations of a shoot by real activity, and as a hand set it right. */
 export const workTimes = mysqlTable(

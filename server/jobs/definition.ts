@@ -14,6 +14,8 @@ export interface Hands {
   store: Store;
   queue: Queue;
   events: Events;
+  /** Where the print service listens. */
+  printService: string;
 }
 
 /** What a job wrote. */

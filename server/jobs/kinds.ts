@@ -8,6 +8,7 @@ import { factsJob } from '../stations/gather/factsJob.ts';
 import { plateJob } from '../stations/gather/plateJob.ts';
 import { copyOutJob } from '../stations/handOver/copyOutJob.ts';
 import { deliverJob } from '../stations/handOver/deliverJob.ts';
+import { printJob } from '../stations/handOver/printJob.ts';
 import { shotJob } from '../stations/plan/shotJob.ts';
 import { rehearsalJob } from '../stations/rehearsal/rehearsalJob.ts';
 import { importJob } from '../stations/shoots/importJob.ts';
@@ -20,6 +21,7 @@ export const definitions: Record<JobKind, Definition<unknown>> = {
   deliver: deliverJob,
   copyOut: copyOutJob,
   import: importJob,
+  printOrder: printJob,
   plate: plateJob,
   reading: readingJob,
   shot: shotJob,

@@ -12,6 +12,7 @@ import { develop } from '../stations/gather/developTask.ts';
 import { findFacts } from '../stations/gather/factsTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
 import { copyOut } from '../stations/handOver/copyOutTask.ts';
+import { placeOrder } from '../stations/handOver/printTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { smallFinished } from '../stations/place/finishedTask.ts';
 import { paintPlain } from '../stations/place/paintTask.ts';
@@ -27,6 +28,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   files: makeFiles,
   copyOut,
   unpack,
+  printOrder: placeOrder,
   plate: makePlate,
   read,
   recognise,

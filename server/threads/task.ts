@@ -3,6 +3,7 @@ import type { LookInput, LookOutput } from '../stations/extract/lookTask.ts';
 import type { RibbonInput } from '../stations/extract/ribbonTask.ts';
 import type { TrialInput, TrialOutput } from '../stations/extract/trialTask.ts';
 import type { CopyOutInput, CopyOutOutput } from '../stations/handOver/copyOutTask.ts';
+import type { PrintInput, PrintOutput } from '../stations/handOver/printTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
 import type { DevelopInput, DevelopOutput } from '../stations/gather/developTask.ts';
 import type { FactsInput, FactsOutput } from '../stations/gather/factsTask.ts';
@@ -22,6 +23,7 @@ import type { Bench } from './bench.ts';
 export interface Tasks {
   cut: { input: CutInput; output: CutOutput };
   files: { input: FilesInput; output: FilesOutput };
+  printOrder: { input: PrintInput; output: PrintOutput };
   unpack: { input: UnpackInput; output: UnpackOutput };
   copyOut: { input: CopyOutInput; output: CopyOutOutput };
   plate: { input: PlateInput; output: PlateOutput };

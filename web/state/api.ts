@@ -18,6 +18,7 @@ import {
   lutResultSchema,
   lutSchema,
   planRowSchema,
+  printOrderSchema,
   problemSchema,
   rehearsalListSchema,
   rehearsalSchema,
@@ -181,6 +182,10 @@ export const api = {
   repeatDelivery: (id: number) => request(deliverySchema, 'POST', `/deliveries/${id}/again`),
   removeDelivery: (id: number) => request(z.undefined(), 'DELETE', `/deliveries/${id}`),
   copyDelivery: (id: number, folder: string) => request(jobSchema, 'POST', `/deliveries/${id}/folder`, { folder }),
+  printOrders: (deliveryId: number) => request(z.array(printOrderSchema), 'GET', `/deliveries/${deliveryId}/orders`),
+  orderPrints: (deliveryId: number, copies: number) =>
+    request(z.array(printOrderSchema), 'POST', `/deliveries/${deliveryId}/orders`, { copies }),
+  acceptOrder: (id: number) => request(z.array(printOrderSchema), 'POST', `/orders/${id}/accept`),
   cropFrame: (id: number, change: CropChange) => request(frameSchema, 'PUT', `/frames/${id}/crop`, change),
   uploadProfile: (file: File): Promise<LibraryItem> =>
     upload(libraryItemSchema, '/library/profiles', file, () => undefined),

@@ -4,6 +4,7 @@ import {
   deliverySettingsSchema,
   fileNameSchema,
   folderRequestSchema,
+  newPrintOrderSchema,
 } from '../../../contract/index.ts';
 import { safeName } from '../../../core/handOver/index.ts';
 import { handler, idOf, parse, Refusal } from '../../http/answers.ts';
@@ -14,6 +15,7 @@ import { cropFrame, removeDelivery, repeatDelivery, startDelivery } from './hand
 import { handedOver, manifestCsv, manifestJson } from './manifest.ts';
 import { entriesOf } from './package.ts';
 import { contactPdf, slipsPdf } from './papers.ts';
+import { acceptOrder, orderPrints, readOrders } from './printOrders.ts';
 import { receiveProfile } from './receiveProfile.ts';
 import { sendZip } from '../../zip/sendZip.ts';
 import { zipOf } from '../../zip/zipOf.ts';
@@ -78,6 +80,21 @@ export function handOverRoutes(context: Context): Router {
   paper('manifest.json', 'application/json', manifestJson);
   paper('contact-sheet.pdf', 'application/pdf', (made) => contactPdf(needsPapers(made), store));
   paper('order-slips.pdf', 'application/pdf', (made) => slipsPdf(needsPapers(made), store));
+  router.get(
+    '/deliveries/:id/orders',
+    handler(async (request, response) => void response.json(await readOrders(context, idOf(request)))),
+  );
+  router.post(
+    '/deliveries/:id/orders',
+    handler(async (request, response) => {
+      const { copies } = parse(newPrintOrderSchema, request.body);
+      response.status(202).json(await orderPrints(context, idOf(request), copies));
+    }),
+  );
+  router.post(
+    '/orders/:id/accept',
+    handler(async (request, response) => void response.status(202).json(await acceptOrder(context, idOf(request)))),
+  );
   router.put(
     '/frames/:id/crop',
     handler(async (request, response) => {

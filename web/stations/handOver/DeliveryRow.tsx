@@ -5,7 +5,7 @@ import { Box, Button, IconButton, Link, styled, TextField } from '@mui/material'
 import { useState, type FormEvent } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Delivery } from '../../../contract/index.ts';
-import { needsSmall } from '../../../core/handOver/index.ts';
+import { needsSmall, presetKinds } from '../../../core/handOver/index.ts';
 import { ask } from '../../shared/ask.tsx';
 import { counted, fileSize, timeLeft } from '../../shared/format.ts';
 import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
@@ -15,6 +15,7 @@ import { StepWedge } from '../../shared/StepWedge.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
 import { attempt } from '../../state/store.ts';
+import { PrintOrders } from './PrintOrders.tsx';
 
 const Row = styled('article')`
   border-top: 1px solid var(--ink);
@@ -151,6 +152,7 @@ function Outputs({ delivery: { id, files, batch, settings } }: { delivery: Deliv
           </Button>
         </Box>
       )}
+      {settings.presets.some(({ kind }) => presetKinds[kind].paper) && files > 0 && <PrintOrders deliveryId={id} />}
       {job && <JobLine job={job} label="Copying files" words="Copying into the folder" />}
       {copied && !job && <span role="status">Copied into the folder.</span>}
       <JobFailed job={failed} />
