@@ -75,17 +75,6 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['extract', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`],
   ['extract-green', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`, (p) => p.keyboard.press('n')],
   [
-    'extract-doubts',
-    `shoots/${shoot.id}/extract?frame=${idOf('SKM_0101')}`,
-    async (p) => {
-      await p.getByRole('tab', { name: /^Doubts/ }).click();
-      await p
-        .getByRole('button', { name: /See place 1/ })
-        .first()
-        .click();
-    },
-  ],
-  [
     'extract-hair-full-size',
     `shoots/${shoot.id}/extract?frame=${idOf('SKM_0101')}`,
     async (p) => (await p.keyboard.press('5'), p.keyboard.press('0')),
@@ -139,15 +128,9 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       });
     },
   ],
-  [
-    'hand-over',
-    `shoots/${shoot.id}/hand-over`,
-    async (p) => {
-      await p.getByRole('button', { name: /^Make/ }).click();
-      await p.getByRole('progressbar', { name: 'Making files' }).waitFor();
-      await p.getByRole('progressbar', { name: 'Making files' }).waitFor({ state: 'detached', timeout: 600000 });
-    },
-  ],
+  ['hand-over', `shoots/${shoot.id}/hand-over`],
+  ['hand-over-crops', `shoots/${shoot.id}/hand-over/crops`],
+  ['log', `shoots/${shoot.id}/log/next`],
   // Last: it leaves picks behind.
   [
     'gather',

@@ -1,7 +1,18 @@
 import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Shoot } from '../../../contract/index.ts';
 import type { Database } from '../../database/connect.ts';
-import { checks, cuts, deliveries, frames, jobs, placements, plans, setups, shoots } from '../../database/schema.ts';
+import {
+  checks,
+  cuts,
+  deliveries,
+  frames,
+  jobs,
+  placements,
+  plans,
+  setups,
+  shoots,
+  subjects,
+} from '../../database/schema.ts';
 
 const said = (field: string) => sql`json_value(${frames.review}, ${field})`;
 const isAccepted = sql`ifnull(${said('$.state')} = 'accepted' and ${said('$.of')} = ${cuts.fingerprint}, false)`;
@@ -85,8 +96,14 @@ async function readStrips(database: Database, shootIds: number[]): Promise<Map<n
     .from(frames)
     .innerJoin(setups, eq(setups.id, frames.setupId))
     .leftJoin(cuts, eq(cuts.frameId, frames.id))
+    .leftJoin(subjects, and(eq(subjects.shootId, setups.shootId), sql`binary ${subjects.name} = ${frames.subject}`))
     .where(
-      and(inArray(setups.shootId, shootIds), sql`not (${frames.id} <=> ${setups.plateFrameId}) and not ${isDropped}`),
+      and(
+        inArray(setups.shootId, shootIds),
+        sql`not (${frames.id} <=> ${setups.plateFrameId}) and not ${isDropped}`,
+        // Whoever said no is not shown off either.
+        sql`ifnull(${subjects.consent}, '') <> 'no'`,
+      ),
     )
     .as('numbered');
   const rows = await database

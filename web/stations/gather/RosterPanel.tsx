@@ -4,7 +4,7 @@ import DeleteForeverIcon from '@mui/icons-material/DeleteForeverOutlined';
 import { Box, Button } from '@mui/material';
 import { DataGrid, GridActionsCellItem, type GridColDef } from '@mui/x-data-grid';
 import { useMemo, useState } from 'react';
-import type { Shoot, Subject, SubjectChange } from '../../../contract/index.ts';
+import type { PlanRow, Shoot, Subject, SubjectChange } from '../../../contract/index.ts';
 import {
   consents,
   consentWords,
@@ -32,6 +32,7 @@ const wide: Partial<Record<keyof Fields, number>> = { number: 75, consent: 90, n
 export function RosterPanel({ shoot }: { shoot: Shoot }) {
   const subjects = useStore((state) => state.subjects);
   const frames = useStore((state) => state.frames);
+  const plans = useStore((state) => state.plans);
   const [importing, setImporting] = useState(false);
   const rows = useMemo((): Row[] => {
     const count = new Map<string, number>();
@@ -77,6 +78,7 @@ export function RosterPanel({ shoot }: { shoot: Shoot }) {
       ],
     },
   ];
+  const planned = plannedGuests(plans, subjects);
   const without = rows.filter((row) => !row.frames).length;
   const refusing = rows.filter(({ consent }) => consent === 'no').length;
   return (
@@ -91,6 +93,9 @@ export function RosterPanel({ shoot }: { shoot: Shoot }) {
         >
           Add somebody
         </Button>
+        {planned.length > 0 && (
+          <Button onClick={() => void add(planned)}>Take {counted(planned.length, 'guest')} from the plan</Button>
+        )}
         {subjects.length > 0 && (
           <>
             <Button href={pictures.slates(shoot.id)} download>
@@ -150,6 +155,20 @@ export function RosterPanel({ shoot }: { shoot: Shoot }) {
 
 function fitted(field: keyof Fields, value: string): string {
   return value.trim().slice(0, subjectFields[field].most);
+}
+
+/** Guests of the plans who are not on the roster yet, with the colours that they wear. */
+function plannedGuests(plans: readonly PlanRow[], subjects: readonly Fields[]): Fields[] {
+  const known = new Set(subjects.map(({ name }) => name.toLowerCase()));
+  return plans.flatMap(({ plan }) =>
+    plan.event.roster.flatMap(({ name, colours }): Fields[] => {
+      const key = name.trim().toLowerCase();
+      if (!key || known.has(key)) return [];
+      known.add(key);
+      const clothing = colours.map((colour) => `#${colour.replace('#', '')}`).join(' ');
+      return [{ ...noSubject, name: name.trim().slice(0, 80), clothing: clothing.slice(0, 120) }];
+    }),
+  );
 }
 
 async function confirmRemoval({ id, name, frames }: Row): Promise<void> {
