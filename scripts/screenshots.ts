@@ -97,20 +97,6 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
     },
   ],
   [
-    'extract-matte',
-    `shoots/${shoot.id}/extract?frame=${idOf('SKM_0103')}`,
-    async (p) => {
-      await p.getByRole('checkbox', { name: 'Try before keeping' }).check();
-      const reach = p.getByRole('spinbutton', { name: /Hair reach/ });
-      await reach.fill('4');
-      await reach.press('Enter');
-      await p.getByRole('button', { name: /^Compare on/ }).click();
-      await p.getByRole('list', { name: 'What changes, worst first' }).waitFor({ timeout: 300000 });
-      await p.keyboard.press('2');
-      await p.keyboard.press('d');
-    },
-  ],
-  [
     'place',
     `shoots/${shoot.id}/place?frame=${idOf('SKM_0103')}`,
     async (p) => {

@@ -2,7 +2,7 @@ import { fireEvent, render, screen, within } from '@testing-library/react';
 import { MemoryRouter, Route, Routes } from 'react-router';
 import { beforeEach, expect, test } from 'vitest';
 import { noMetadata, noPapers } from '../../../core/handOver/index.ts';
-import { useStore } from '../../state/store.ts';
+import { kept, takeItems, useStore } from '../../state/store.ts';
 import {
   someBatch,
   someCut,
@@ -24,6 +24,7 @@ let heard: Asked[];
 
 beforeEach(() => {
   heard = standInServer(({ path }) => (path === '/api/library' ? [] : someDelivery()));
+  for (const overlay of Object.values(kept)) overlay.clear();
   changeDraft({ used: ['Screen', 'Cutout'], names: '{preset}/{frame}', metadata: noMetadata, papers: noPapers });
   useStore.setState({
     shoot: someShoot(),
@@ -127,7 +128,10 @@ test('a preset of one’s own is kept in the library and used; what cannot be is
 
 test('crops are proposed for every picture; one that is too small says how large it is good; keys move it', async () => {
   changeDraft({ used: ['Print 20 × 30 cm'] });
-  useStore.setState({ frames: [someFrame(1, { ...someCut(), placement }), someFrame(2, someCut())] });
+  const frame = someFrame(1, { ...someCut(), placement });
+  takeItems(undefined, { frames: [frame, someFrame(2, someCut())] });
+  const moved = { ...frame, crops: { '0.673': { x: 0.1, y: 0, width: 0.4 } }, revision: 2 };
+  heard = standInServer(({ method }) => (method === 'PUT' ? moved : []));
   await open('/hand-over/crops');
   expect(screen.getByRole('heading', { name: 'Crops of 1 picture' })).toBeTruthy();
   const crop = screen.getByRole('button', { name: 'Crop of F1.jpg' });
@@ -136,6 +140,7 @@ test('crops are proposed for every picture; one that is too small says how large
   fireEvent.keyDown(crop, { key: 'ArrowLeft' });
   await expect.poll(() => asked('PUT')).toHaveLength(1);
   expect(asked('PUT')[0]).toMatchObject({ path: '/api/frames/1/crop', body: { shape: '0.673' } });
+  await expect.poll(() => useStore.getState().unsaved).toBe(0);
   expect(screen.getByRole('button', { name: 'As proposed' })).toBeTruthy();
 });
 

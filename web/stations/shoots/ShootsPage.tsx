@@ -110,7 +110,7 @@ export function ShootsPage() {
           )}
           <p className="quiet">
             Frames stay on this machine, untouched. The path through a shoot: plan the set, test it, gather the frames,
-            extract the people, place them on their backgrounds, hand over.
+            extract the people, place them on their backgrounds, hand over, learn from the log.
           </p>
         </Sheet>
       </main>
