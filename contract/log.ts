@@ -144,6 +144,14 @@ export function logJsonSchema(): unknown {
   return z.toJSONSchema(shootLogSchema);
 }
 
+/** What a shoot takes on the disk. */
+export const spaceSchema = z.object({
+  what: z.enum(['photographs', 'cuts', 'test frames and notes', 'hand-overs']),
+  files: z.number(),
+  bytes: z.number(),
+});
+export type SpaceTaken = z.infer<typeof spaceSchema>;
+
 const factor = ranged(factorRange);
 export const factorsSchema = z
   .object({

@@ -7,6 +7,7 @@ import {
   type Problem,
   type Shoot,
   type ShootLog,
+  type SpaceTaken,
 } from '../contract/index.ts';
 import { someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
@@ -55,6 +56,18 @@ test('a plan, its frames and what a hand took come into the log by themselves', 
   expect(setup.plan?.frames).toBeGreaterThan(10);
   const words = (await log()).events.map((event) => event.words);
   expect(words).toEqual([expect.stringContaining('planned'), '1 frame came in']);
+});
+
+test('what a shoot takes on the disk is counted once by what it is for', async () => {
+  const { body } = await f.call<SpaceTaken[]>('GET', `/shoots/${shootId}/space`);
+  expect(body.map(({ what, files }) => [what, files])).toEqual([
+    ['photographs', 1],
+    // The cut in this test is the photograph's own file.
+    ['cuts', 0],
+    ['test frames and notes', 0],
+    ['hand-overs', 0],
+  ]);
+  expect(body[0].bytes).toBeGreaterThan(100);
 });
 
 test('notes have a time, a place and a picture; what is no picture is refused by name; they change and go', async () => {

@@ -27,6 +27,7 @@ import {
   shootListSchema,
   shootLogSchema,
   shootSchema,
+  spaceSchema,
   styleSchema,
   subjectSchema,
   tonesSchema,
@@ -190,6 +191,7 @@ export const api = {
   uploadProfile: (file: File): Promise<LibraryItem> =>
     upload(libraryItemSchema, '/library/profiles', file, () => undefined),
   log: (shootId: number) => request(shootLogSchema, 'GET', `/shoots/${shootId}/log`),
+  space: (shootId: number) => request(z.array(spaceSchema), 'GET', `/shoots/${shootId}/space`),
   logs: () => request(z.array(shootLogSchema), 'GET', '/log'),
   worked: (shootId: number, activity: Activity) =>
     request(z.undefined(), 'POST', `/shoots/${shootId}/activity`, activity),

@@ -20,6 +20,7 @@ import { findShoot } from '../shoots/shoots.ts';
 import { eventsCsv, setupsCsv, shootsCsv } from './exports.ts';
 import { addNote, changeNote, findNote, illustrate, removeNote } from './notes.ts';
 import { readLogs } from './readLog.ts';
+import { spaceOf } from './space.ts';
 
 const NOTE_HEIGHT = 320;
 const lists = { events: eventsCsv, setups: setupsCsv, shoots: shootsCsv };
@@ -68,6 +69,13 @@ export function logRoutes(context: Context): Router {
     }),
   );
 
+  router.get(
+    '/shoots/:id/space',
+    handler(async (request, response) => {
+      const { id } = await findShoot(context, idOf(request));
+      response.json(await spaceOf(context, id));
+    }),
+  );
   router.post(
     '/shoots/:id/activity',
     handler(async (request, response) => {

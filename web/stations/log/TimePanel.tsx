@@ -12,6 +12,7 @@ import { span } from '../../shared/format.ts';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
+import { SpaceSection } from './SpaceSection.tsx';
 import type { OpenLog } from './useLog.ts';
 
 /** Time at the stations, which a hand can set right, and what the shoot cost. */
@@ -59,6 +60,7 @@ export function TimePanel({ open, log }: { open: OpenLog; log: ShootLog }) {
             )}
           </TableBody>
         </Table>
+        <SpaceSection shootId={log.shoot.id} />
       </section>
       <CostSection
         costs={costs}
