@@ -19,6 +19,7 @@ import { part } from '../../shared/part.ts';
 import { api } from '../../state/api.ts';
 import { useOwnFactors } from '../../state/factors.ts';
 import { attempt } from '../../state/store.ts';
+import { SideBySide } from './SideBySide.tsx';
 import { useLogs } from './useLog.ts';
 
 const LogChart = lazy(() => part(() => import('./LogChart.tsx')));
@@ -230,78 +231,6 @@ function YearChart({ logs }: { logs: readonly ShootLog[] }) {
       </Suspense>
     </section>
   );
-}
-
-/** Two shoots with the same figures. */
-function SideBySide({ logs, first }: { logs: readonly ShootLog[]; first: number }) {
-  const [other, setOther] = useState<number>();
-  const a = logs.find(({ shoot }) => shoot.id === first);
-  const b = logs.find(({ shoot }) => shoot.id === other);
-  const others = logs.filter(({ shoot }) => shoot.id !== first);
-  if (!a || !others.length) return null;
-  return (
-    <section>
-      <h2>Beside another shoot</h2>
-      <Box sx={{ maxWidth: 420 }}>
-        <Choice
-          label="The other"
-          value={String(other ?? '')}
-          options={[
-            { value: '', title: 'choose a shoot' },
-            ...others.map(({ shoot }) => ({ value: String(shoot.id), title: `${shoot.name}, ${shoot.date}` })),
-          ]}
-          onChange={(value) => setOther(value ? Number(value) : undefined)}
-        />
-      </Box>
-      {b && (
-        <Table size="small" aria-label="Two shoots">
-          <TableHead>
-            <TableRow>
-              <TableCell />
-              <TableCell align="right">{a.shoot.name}</TableCell>
-              <TableCell align="right">{b.shoot.name}</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {compared(a).map(([title, value], n) => (
-              <TableRow key={title}>
-                <TableCell>{title}</TableCell>
-                {[value, compared(b)[n][1]].map((shown, k) => (
-                  <TableCell key={k} align="right" className="figure">
-                    {shown}
-                  </TableCell>
-                ))}
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      )}
-    </section>
-  );
-}
-
-function compared({ setups, times, costs, pictures, handedOver }: ShootLog): [string, string][] {
-  const cost = costOf(setups, times, costs, pictures);
-  const accepted = setups.reduce((sum, setup) => sum + setup.accepted.frames, 0);
-  const spent = setups.reduce((sum, setup) => sum + setup.accepted.spent, 0);
-  const worst = (id: ReadingId): string => {
-    const values = setups.flatMap(({ readings }) => readings[id] ?? []);
-    return values.length ? `${Math.max(...values).toFixed(readingFacts[id].digits)} ${readingFacts[id].unit}` : '–';
-  };
-  return [
-    ['Pictures', String(pictures)],
-    ['Setups', String(setups.length)],
-    ['Materials', [...new Set(setups.flatMap(({ set }) => set?.material ?? []))].join(', ') || '–'],
-    ['Worst unevenness', worst('spread')],
-    ['Worst noise', worst('noise')],
-    ['Worst creases', worst('wrinkle')],
-    ['By hand, foreseen by Extract', `${setups.reduce((sum, setup) => sum + setup.doubts, 0).toFixed(0)} min`],
-    ['By hand, spent', accepted ? `${spent.toFixed(1)} min on ${accepted}` : '–'],
-    ['At the stations', `${(secondsOf(times) / 60).toFixed(0)} min`],
-    ['Cost', cost.total.toFixed(2)],
-    ['Cost of each portrait', cost.each === null ? '–' : cost.each.toFixed(2)],
-    ['Hand-overs', String(handedOver)],
-  ];
 }
 
 /** A setup with its plan, settings, masks and styles becomes the start of another shoot. */
