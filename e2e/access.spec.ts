@@ -33,7 +33,6 @@ const views: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['Extract, all results', 'extract', (page) => page.keyboard.press('e')],
   ['Place', 'place'],
   ['Hand over', 'hand-over'],
-  ['Hand over, a preset', 'hand-over', (page) => page.getByRole('button', { name: 'Change Sheet of four' }).click()],
   ['Hand over, crops', 'hand-over/crops'],
   ['Log', 'log'],
   ['Log, a camera note', 'log', (page) => page.getByRole('button', { name: 'Note the camera' }).click()],

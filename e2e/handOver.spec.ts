@@ -56,6 +56,12 @@ test('two people, extracted and placed, are handed over as prints with their cro
   await expect(page.getByRole('heading', { name: 'Hand over Prints at the pier' })).toBeVisible();
   await page.evaluate(() => localStorage.removeItem('silent-lawn-hand-over'));
   await page.reload();
+  for (const preset of ['Print 13 × 18 cm', 'Sheet of four']) {
+    await page.getByRole('button', { name: `Change ${preset}` }).click();
+    await expect.poll(() => violations(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+  }
+  expect(await violations(page)).toEqual([]);
   await tabTo(page, 'checkbox', /^Screen/);
   await page.keyboard.press('Space');
   await tabTo(page, 'textbox', 'Pattern');
