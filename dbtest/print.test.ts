@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { BackgroundResult, Delivery, Frame, PrintOrder, Problem, Shoot, ShootDetail } from '../contract/index.ts';
 import { someDeliverySettings, someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
+import { noSubject } from '../core/gather/subject.ts';
 import type { Preset } from '../core/handOver/index.ts';
 import { cuts, jobs } from '../server/database/schema.ts';
 import { sampleImage } from '../server/testing/samples.ts';
@@ -94,4 +95,20 @@ test('without prints there is nothing to order; a service that is away is said, 
   await f.call('POST', `/orders/${failed.id}/accept`);
   await f.idle();
   expect((await orders(id))[0].state).toBe('priced');
+});
+
+test('who says no after the order was placed is not printed: the price is not accepted, and why is said', async () => {
+  const id = await delivery([print]);
+  await f.call('POST', `/deliveries/${id}/orders`, { copies: 1 });
+  await f.idle();
+  const [placed] = await orders(id);
+  const { frames } = (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body;
+  await f.call('POST', `/shoots/${shootId}/subjects`, { subjects: [{ ...noSubject, name: 'Ida', consent: 'no' }] });
+  await f.call('PUT', `/shoots/${shootId}/sorting`, { changes: [{ frameIds: [frames[0].id], subject: 'Ida' }] });
+  await f.call('POST', `/orders/${placed.id}/accept`);
+  await f.idle();
+  const [refused] = await orders(id);
+  expect(refused).toMatchObject({ state: 'failed' });
+  expect(refused.problem?.reason).toContain('1 of these prints may not go out any more');
+  expect(f.service.orders().at(-1)?.acceptedAt).toBeNull();
 });

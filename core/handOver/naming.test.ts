@@ -43,6 +43,13 @@ test('equal names, whatever the case, are told apart; running numbers sort as th
   expect(names.toSorted()).toEqual(names);
 });
 
+test('the longest of names, thrice in folders, keeps within what file systems and rows hold', () => {
+  const long = { subject: 'Ł'.repeat(200), frame: 'F'.repeat(300), group: 'G'.repeat(80), shoot: 'S'.repeat(120) };
+  const names = namesFor('{shoot}/{group}/{subject}/{frame}', [one(long), one(long)]);
+  for (const made of names) expect(made.length).toBeLessThanOrEqual(255);
+  expect(new Set(names).size).toBe(2);
+});
+
 test.each([
   ['', 'empty'],
   ['{subjekt}', '{subjekt} is not known'],

@@ -22,8 +22,10 @@ export const offeredPatterns = [
   '{date} {shoot} {count} {preset}',
 ] as const;
 export const LONGEST_PATTERN = 120;
-const LONGEST_PART = 80;
-const MOST_FOLDERS = 4;
+/** Of a folder or a file; all of a name with its folders, ending and number keeps within 255. */
+const LONGEST_PART = 60;
+/** Parts of a name, the file's own among them. */
+const MOST_PARTS = 4;
 
 /** Why a pattern cannot be taken, in words; undefined if it can. */
 export function patternFlaw(pattern: string): string | undefined {
@@ -32,7 +34,7 @@ export function patternFlaw(pattern: string): string | undefined {
   for (const [, token] of pattern.matchAll(/\{([^{}]*)\}/g))
     if (!Object.hasOwn(nameTokens, token)) return `{${token}} is not known`;
   if (/[{}]/.test(pattern.replace(/\{[^{}]*\}/g, ''))) return 'a brace stands alone';
-  if (pattern.split('/').length > MOST_FOLDERS) return `it makes more than ${MOST_FOLDERS - 1} folders`;
+  if (pattern.split('/').length > MOST_PARTS) return `it makes more than ${MOST_PARTS - 1} folders`;
   return undefined;
 }
 

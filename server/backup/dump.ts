@@ -1,7 +1,6 @@
 import { spawn } from 'node:child_process';
 import { createReadStream } from 'node:fs';
-import { readFile, rm } from 'node:fs/promises';
-import { randomUUID } from 'node:crypto';
+import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -29,7 +28,9 @@ async function ended(child: ReturnType<typeof run>): Promise<void> {
 
 /** The whole database as SQL, as it stood at one moment, while it goes on working. */
 export async function dumpDatabase(account: Account): Promise<Buffer> {
-  const file = join(tmpdir(), `silent-lawn-${randomUUID()}.sql`);
+  // Nobody else of this machine reads what is in it.
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-dump-'));
+  const file = join(folder, 'database.sql');
   try {
     const options = [
       '--single-transaction',
@@ -43,13 +44,13 @@ export async function dumpDatabase(account: Account): Promise<Buffer> {
     await ended(child);
     return await readFile(file);
   } finally {
-    await rm(file, { force: true });
+    await rm(folder, { recursive: true, force: true });
   }
 }
 
-/** Puts a dumped database in the place of this one. */
+/** Puts a dumped database in the place of this one. It is taken as SQL alone: commands of the client's own, such as a shell, are not looked for. */
 export async function loadDatabase(account: Account, file: string): Promise<void> {
-  const child = run('mariadb', account, [account.database]);
+  const child = run('mariadb', account, ['--binary-mode', account.database]);
   const done = ended(child);
   await Promise.all([pipeline(createReadStream(file), child.stdin).catch(() => undefined), done]);
 }

@@ -61,14 +61,16 @@ export const deliverJob = defined({
       .where(
         and(eq(deliveryFiles.deliveryId, deliveryId), eq(deliveryFiles.frameId, frameId), isNull(deliveryFiles.file)),
       );
-    const finished = await finishedOf(database, shoot.id, frame, cut);
+    const kinds = open.map(({ preset }) => (preset === SMALL ? null : presets[preset].kind));
+    // What shows the person alone needs no background, nor a look that can be read.
+    const alone = kinds.every((kind) => kind === 'cutout' || kind === 'matte');
+    const finished = alone ? undefined : await finishedOf(database, shoot.id, frame, cut);
     if (finished && 'flaw' in finished)
       return {
         reason: `the look of “${finished.background}” cannot be read (${finished.flaw})`,
         remedy: 'Match person and background again at Place, then hand over again.',
       };
-    const needed = open.some(({ preset }) => preset !== SMALL && presetKinds[presets[preset].kind].placed);
-    if (needed && !finished)
+    if (!finished && kinds.some((kind) => kind && presetKinds[kind].placed))
       return {
         reason: 'it stands on no background any more',
         remedy: 'Choose its background at Place, then hand over again.',
