@@ -98,6 +98,13 @@ afterEach(() => {
 });
 
 describe('events', () => {
+  test('a shoot made between the reading of the list and the line to the server is there once the line stands', async () => {
+    answer = (path) =>
+      path === '/api/shoots' ? { shoots: [someShoot({ id: 8 })], sampleHere: true, cutSeconds: null } : [];
+    followEvents(() => undefined);
+    FakeEvents.last.say({ type: 'hello', revision: 1, databaseUp: true });
+    await vi.waitFor(() => expect(useStore.getState().shoots?.map(({ id }) => id)).toEqual([8]));
+  });
   test('frames are added and replaced in the order of their time; other shoots’ are passed over', () => {
     followEvents(() => undefined);
     FakeEvents.last.say(told({ frames: [frame(3, { takenAt: '2026-06-13T10:00:00' })] }));

@@ -266,6 +266,7 @@ function apply(event: ServerEvent, reload: () => void): void {
       // What was told between our reading and this line went past us.
       neededRevision = event.revision;
       setState({ databaseUp: event.databaseUp });
+      void loadShoots();
       if (loadedAt >= 0 && loadedAt < neededRevision) reload();
       return;
     case 'database':

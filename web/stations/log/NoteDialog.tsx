@@ -1,14 +1,13 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
-import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
 import { DateTimePicker } from '@mui/x-date-pickers/DateTimePicker';
-import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { Controller, useForm } from 'react-hook-form';
 import { newNoteSchema, type CameraNote, type NewNote, type Note, type ShootLog } from '../../../contract/index.ts';
 import { workPlaces, type WorkPlace } from '../../../core/log/index.ts';
+import { Dates } from '../../shared/Dates.tsx';
 import { Choice } from '../../shared/Choice.tsx';
 import { FileInput } from '../../shared/FileInput.tsx';
 import { api } from '../../state/api.ts';
@@ -104,7 +103,7 @@ export function NoteDialog({
               control={control}
               name="at"
               render={({ field }) => (
-                <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
+                <Dates>
                   <DateTimePicker
                     label="When"
                     ampm={false}
@@ -113,7 +112,7 @@ export function NoteDialog({
                     value={dayjs(field.value)}
                     onChange={(at) => at?.isValid() && field.onChange(at.format('YYYY-MM-DDTHH:mm'))}
                   />
-                </LocalizationProvider>
+                </Dates>
               )}
             />
             <Controller

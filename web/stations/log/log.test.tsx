@@ -133,3 +133,10 @@ test('next time: what cost most with its evidence, and materials with what they 
   expect(materials.getByRole('row', { name: 'Muslin 1 6.0 4.00 1.40 – – 0.56' })).toBeTruthy();
   expect(screen.getByRole('button', { name: 'From “Tent”' })).toBeTruthy();
 });
+
+test('the month of a note is known, though no other page with a date was opened', async () => {
+  await open();
+  fireEvent.click(await screen.findByRole('button', { name: 'Note the camera' }));
+  const months = await screen.findAllByRole('spinbutton', { name: 'Month' });
+  expect(months.map((month) => Number(month.getAttribute('aria-valuenow')))).toEqual([new Date().getMonth() + 1]);
+});

@@ -1,13 +1,11 @@
 import { Button } from '@mui/material';
-import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
 import { DatePicker } from '@mui/x-date-pickers/DatePicker';
-import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import { TimePicker } from '@mui/x-date-pickers/TimePicker';
 import dayjs, { type Dayjs } from 'dayjs';
-import 'dayjs/locale/en-gb';
 import { produce } from 'immer';
 import { lazy, Suspense, useState } from 'react';
 import type { Plan } from '../../../core/plan/index.ts';
+import { Dates } from '../../shared/Dates.tsx';
 import { counted } from '../../shared/format.ts';
 import { Actions, Fields } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
@@ -41,7 +39,7 @@ export function DayForm({ plan, units, onChange }: ThingProps) {
       label,
     );
   return (
-    <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
+    <Dates>
       {moments.map(([name, label, type]) => (
         <Moment
           key={name}
@@ -132,7 +130,7 @@ export function DayForm({ plan, units, onChange }: ThingProps) {
           />
         </Suspense>
       )}
-    </LocalizationProvider>
+    </Dates>
   );
 }
 

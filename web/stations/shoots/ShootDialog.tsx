@@ -1,12 +1,10 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
-import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider';
 import { DatePicker } from '@mui/x-date-pickers/DatePicker';
-import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs';
 import dayjs from 'dayjs';
-import 'dayjs/locale/en-gb';
 import { Controller, useForm } from 'react-hook-form';
 import { newShootSchema, type NewShoot } from '../../../contract/index.ts';
+import { Dates } from '../../shared/Dates.tsx';
 
 /** Name, date and place of a shoot, new or changed. */
 export function ShootDialog({
@@ -40,7 +38,7 @@ export function ShootDialog({
             slotProps={{ htmlInput: { maxLength: 120 } }}
             {...register('name')}
           />
-          <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale="en-gb">
+          <Dates>
             <Controller
               control={control}
               name="date"
@@ -61,7 +59,7 @@ export function ShootDialog({
                 />
               )}
             />
-          </LocalizationProvider>
+          </Dates>
           <TextField
             label="Place"
             error={!!errors.place}
