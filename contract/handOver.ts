@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import {
   intents,
+  LEAST_BOUND,
   LONGEST_PATTERN,
   metadataFields,
   MOST_ON_SHEET,
@@ -28,6 +29,8 @@ export const storedHash = z.string().regex(/^[0-9a-f]{64}$/, 'is no stored file'
 const mm = ranged(presetRanges.side);
 const whole = (facts: { min: number; max: number }) => ranged(facts).int();
 
+const plain = z.boolean().optional();
+
 const presetForms = [
   z
     .object({
@@ -43,6 +46,7 @@ const presetForms = [
       paper: keyOf(papers),
       format: z.enum(['jpeg', 'tiff16']),
       quality: whole(presetRanges.quality),
+      plain,
     })
     .strict(),
   z
@@ -50,9 +54,13 @@ const presetForms = [
       kind: z.literal('screen'),
       name: presetName,
       longest: whole(presetRanges.longest),
-      most: whole(presetRanges.most),
+      most: whole(presetRanges.most).refine(
+        (kB) => kB === 0 || kB >= LEAST_BOUND,
+        `Give at least ${LEAST_BOUND} kB, or 0 for no bound.`,
+      ),
       format: z.enum(['jpeg', 'webp', 'avif', 'png']),
       quality: whole(presetRanges.quality),
+      plain,
     })
     .strict(),
   z
@@ -76,6 +84,7 @@ const presetForms = [
       gap: ranged(presetRanges.gap),
       marks: z.boolean(),
       paper: keyOf(papers),
+      plain,
       pictures: z
         .array(z.object({ width: mm, height: mm, count: whole(presetRanges.count) }).strict())
         .min(1, 'Put at least one picture on the sheet.')

@@ -4,8 +4,13 @@ import type { Size } from '../place/placement.ts';
 export type Preset = { name: string } & (Print | Screen | Cutout | Matte | Layered | PaperSheet);
 export type PresetKind = Preset['kind'];
 
-/** A picture on paper of a set size. */
-export interface Print {
+/** What shows the words and the border of its style, unless it is said that it does not. */
+interface Worded {
+  plain?: boolean;
+}
+
+/** A picture on paper of a set size; its words stand on the paper, wherever the crop lies. */
+export interface Print extends Worded {
   kind: 'print';
   /** Trimmed size, mm. */
   width: number;
@@ -24,7 +29,7 @@ export interface Print {
 }
 
 /** A picture to be looked at on screens. */
-export interface Screen {
+export interface Screen extends Worded {
   kind: 'screen';
   /** Longest side, pixels. */
   longest: number;
@@ -54,7 +59,7 @@ export interface Layered {
 }
 
 /** Several prints of one picture on one paper, as PDF. */
-export interface PaperSheet {
+export interface PaperSheet extends Worded {
   kind: 'sheet';
   /** Of the paper, mm. */
   width: number;
@@ -105,6 +110,8 @@ export const presetRanges = {
   quality: { label: 'Quality', min: 40, max: 100, unit: '' },
   count: { label: 'Times', min: 1, max: 40, unit: '' },
 } as const;
+/** The tightest bound of bytes, kB: a small picture is within it in every format. */
+export const LEAST_BOUND = 20;
 export const MOST_PRESETS = 8;
 export const MOST_ON_SHEET = 6;
 
@@ -154,11 +161,17 @@ export function shapesOf(preset: Preset): (Size & { resolution: number })[] {
   return [];
 }
 
+/** Whether a preset shows the words and the border of its style. */
+export function showsWords(preset: Preset): boolean {
+  return (preset.kind === 'print' || preset.kind === 'screen' || preset.kind === 'sheet') && !preset.plain;
+}
+
 const print = { kind: 'print', resolution: 300, bleed: 3, safe: 4, intent: 'relative', format: 'jpeg' } as const;
 
 /** What the library begins with. */
 export const shippedPresets: readonly Preset[] = [
   { name: 'Print 13 × 18 cm', ...print, width: 130, height: 180, profile: 'srgb', paper: 'gloss', quality: 94 },
+  { name: 'Card 10 × 15 cm', ...print, width: 100, height: 150, profile: 'srgb', paper: 'matt', quality: 94 },
   { name: 'Print 20 × 30 cm', ...print, width: 200, height: 300, profile: 'srgb', paper: 'matt', quality: 95 },
   { name: 'Screen', kind: 'screen', longest: 2048, most: 0, format: 'jpeg', quality: 88 },
   { name: 'Whole picture', kind: 'screen', longest: 12000, most: 0, format: 'jpeg', quality: 94 },

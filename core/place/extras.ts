@@ -86,6 +86,25 @@ function withAlpha({ width, height, channels, data }: EncodedRaster): EncodedRas
   return { width, height, channels: 4, data: out };
 }
 
+/** A card, as large as a picture, laid over it: what `placedPicture` does last, for a picture that is there already. */
+export function withCard(
+  picture: EncodedRaster & { channels: 3 },
+  card: EncodedRaster,
+): EncodedRaster & { channels: 3 } {
+  const { width, height } = picture;
+  const data = sameDepth(picture.data, width * height * 3);
+  const [encode, table] = [encoderFor(data), linearTable(picture.data)];
+  const lay = layerRows([{ picture: card, strength: 1, way: 'over' }]);
+  const line = new Float32Array(width * 3);
+  for (let y = 0; y < height; y++) {
+    const o = y * width * 3;
+    for (let i = 0; i < line.length; i++) line[i] = table[picture.data[o + i]];
+    lay?.(y, line);
+    for (let i = 0; i < line.length; i++) data[o + i] = encode(line[i]);
+  }
+  return { ...picture, data };
+}
+
 /** A function that lays pictures, each already as large as the whole, over a row of linear RGB. */
 export function layerRows(layers: readonly Laid[]): ((y: number, line: Float32Array) => void) | undefined {
   if (!layers.length) return undefined;

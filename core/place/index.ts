@@ -82,6 +82,7 @@ export {
   layerWays,
   MOST_LAYERS,
   noExtras,
+  withCard,
   type Also,
   type Extras,
   type Laid,

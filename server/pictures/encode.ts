@@ -43,6 +43,7 @@ export async function encodePicture(
           .tiff({ compression: 'deflate', predictor: 'horizontal', ...dots })
           .toBuffer(),
         profile ?? (await srgbProfile()),
+        facts,
       );
     case 'jpeg': {
       const jpeg = eight().flatten({ background: '#808080' }).jpeg({ quality, chromaSubsampling: '4:4:4' });

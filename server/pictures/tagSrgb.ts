@@ -1,4 +1,5 @@
 import sharp from 'sharp';
+import { iptcOf, type WrittenFacts } from '../../core/handOver/index.ts';
 
 /** The sRGB chunk of the PNG specification (11.3.2.5), perceptual intent, with its length and checksum. */
 const PNG_SRGB = Buffer.from('0000000173524742' + '00' + 'aece1ce9', 'hex');
@@ -10,40 +11,70 @@ export function tagPng(png: Buffer): Buffer {
   return Buffer.concat([png.subarray(0, PNG_HEADER), PNG_SRGB, png.subarray(PNG_HEADER)]);
 }
 
-const ICC_TAG = 34675;
-const TYPE_UNDEFINED = 7;
+const TYPE = { ascii: 2, undefined: 7 };
+
+/** An entry of a TIFF’s directory. */
+interface TiffTag {
+  tag: number;
+  type: number;
+  content: Buffer;
+}
+const text = (tag: number, value: string): TiffTag[] =>
+  value ? [{ tag, type: TYPE.ascii, content: Buffer.from(`${value}\0`) }] : [];
+
+/** Description, artist and copyright as TIFF 6.0 has them (section 8), and IPTC-IIM records in a tag of their own. */
+function tagsOf(facts: WrittenFacts): TiffTag[] {
+  return [
+    ...text(270, facts.title),
+    ...text(315, facts.photographer),
+    ...text(33432, facts.rights),
+    { tag: 33723, type: TYPE.undefined, content: Buffer.from(iptcOf(facts)) },
+  ];
+}
 
 /**
- * Embeds a profile in a classic TIFF: its directory is written anew at the end with one more entry (TIFF 6.0, section
- * 2).
+ * Embeds a profile, and what is said of a picture, in a classic TIFF: its directory is written anew at the end with
+ * more entries (TIFF 6.0, section 2).
  */
-export function tagTiff(tiff: Buffer, profile: Buffer): Buffer {
+export function tagTiff(tiff: Buffer, profile: Buffer, facts?: WrittenFacts): Buffer {
   const little = tiff.toString('latin1', 0, 2) === 'II';
-  const read16 = (o: number): number => (little ? tiff.readUInt16LE(o) : tiff.readUInt16BE(o));
-  const read32 = (o: number): number => (little ? tiff.readUInt32LE(o) : tiff.readUInt32BE(o));
-  const start = read32(4);
-  const count = read16(start);
-  const entries = Array.from({ length: count }, (_, n) => tiff.subarray(start + 2 + n * 12, start + 14 + n * 12));
-  const padding = Buffer.alloc((tiff.length + profile.length) % 2);
-  const directory = Buffer.alloc(2 + (count + 1) * 12 + 4);
-  const write16 = (value: number, o: number): number =>
-    little ? directory.writeUInt16LE(value, o) : directory.writeUInt16BE(value, o);
-  const write32 = (value: number, o: number): number =>
-    little ? directory.writeUInt32LE(value, o) : directory.writeUInt32BE(value, o);
+  const read16 = (from: Buffer, o: number): number => (little ? from.readUInt16LE(o) : from.readUInt16BE(o));
+  const read32 = (from: Buffer, o: number): number => (little ? from.readUInt32LE(o) : from.readUInt32BE(o));
+  const write16 = (to: Buffer, value: number, o: number): number =>
+    little ? to.writeUInt16LE(value, o) : to.writeUInt16BE(value, o);
+  const write32 = (to: Buffer, value: number, o: number): number =>
+    little ? to.writeUInt32LE(value, o) : to.writeUInt32BE(value, o);
+  const more: TiffTag[] = [{ tag: 34675, type: TYPE.undefined, content: profile }, ...(facts ? tagsOf(facts) : [])];
+  const start = read32(tiff, 4);
+  const before = Array.from({ length: read16(tiff, start) }, (_, n) => start + 2 + n * 12)
+    .map((at) => tiff.subarray(at, at + 12))
+    .filter((entry) => more.every(({ tag }) => tag !== read16(entry, 0)));
+  const parts = [tiff, Buffer.alloc(tiff.length % 2)];
+  let end = tiff.length + (tiff.length % 2);
+  const put = (content: Buffer): number => {
+    const at = end;
+    // Values begin at even places.
+    parts.push(content, Buffer.alloc(content.length % 2));
+    end += content.length + (content.length % 2);
+    return at;
+  };
+  const added = more.map(({ tag, type, content }) => {
+    const entry = Buffer.alloc(12);
+    write16(entry, tag, 0);
+    write16(entry, type, 2);
+    write32(entry, content.length, 4);
+    if (content.length <= 4) content.copy(entry, 8);
+    else write32(entry, put(content), 8);
+    return entry;
+  });
   // Entries stand in the order of their tags.
-  const before = entries.filter((entry) => (little ? entry.readUInt16LE(0) : entry.readUInt16BE(0)) < ICC_TAG);
-  write16(count + 1, 0);
-  let o = 2;
-  for (const entry of before) o += entry.copy(directory, o);
-  write16(ICC_TAG, o);
-  write16(TYPE_UNDEFINED, o + 2);
-  write32(profile.length, o + 4);
-  write32(tiff.length, o + 8);
-  o += 12;
-  for (const entry of entries.slice(before.length)) o += entry.copy(directory, o);
-  const out = Buffer.concat([tiff, profile, padding, directory]);
-  if (little) out.writeUInt32LE(tiff.length + profile.length + padding.length, 4);
-  else out.writeUInt32BE(tiff.length + profile.length + padding.length, 4);
+  const entries = [...before, ...added].sort((a, b) => read16(a, 0) - read16(b, 0));
+  const directory = Buffer.alloc(2 + entries.length * 12 + 4);
+  write16(directory, entries.length, 0);
+  entries.forEach((entry, n) => entry.copy(directory, 2 + n * 12));
+  const at = put(directory);
+  const out = Buffer.concat(parts);
+  write32(out, at, 4);
   return out;
 }
 

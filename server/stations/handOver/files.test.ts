@@ -5,6 +5,8 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import {
+  printedSize,
+  shapeKey,
   shippedPresets,
   type PaperSheet,
   type Preset,
@@ -16,7 +18,7 @@ import { encodePicture } from '../../pictures/encode.ts';
 import { inProfile, profileContent, profileName } from '../../pictures/profiles.ts';
 import { LocalStore } from '../../store/localStore.ts';
 import { layeredFile } from './layeredFile.ts';
-import { printFile, sheetFile } from './printFile.ts';
+import { printFile, sheetFile, type Finished } from './printFile.ts';
 import { screenFile } from './screenFile.ts';
 
 /** What comes out, looked at with Debian’s own readers. */
@@ -51,7 +53,7 @@ const picture: EncodedRaster & { channels: 3 } = (() => {
     }
   return { width, height, channels: 3, data };
 })();
-const finished = { picture, people: null, crops: {} };
+const finished: Finished = { picture, people: null, crops: {}, card: null };
 const preset = <K extends Preset['kind']>(kind: K): Extract<Preset, { kind: K }> =>
   shippedPresets.find((one) => one.kind === kind) as never;
 
@@ -123,7 +125,15 @@ describe('a print', () => {
     const said = execFileSync('tiffinfo', [path], { encoding: 'utf8' });
     expect(said).toContain('Bits/Sample: 16');
     expect(said).toContain('Resolution: 300, 300 pixels/inch');
-    expect(tags(path)['ICC_Profile:ProfileDescription']).toMatch(/P3/);
+    expect(tags(path)).toMatchObject({
+      'ICC_Profile:ProfileDescription': expect.stringMatching(/P3/),
+      'IFD0:ImageDescription': facts.title,
+      'IFD0:Artist': facts.photographer,
+      'IFD0:Copyright': facts.rights,
+      'IPTC:ObjectName': facts.title,
+      'IPTC:SpecialInstructions': facts.instructions,
+      'XMP-dc:Title': facts.title,
+    });
     const jpeg = (await printFile({ ...wide, format: 'jpeg', quality: 100 }, finished, facts, store)).content;
     const plain = (await printFile({ ...wide, format: 'jpeg', quality: 100, profile: 'srgb' }, finished, facts, store))
       .content;
@@ -137,6 +147,36 @@ describe('a print', () => {
     };
     expect(apart(seen)).toBeLessThan(1.2);
     expect(apart(await sharp(jpeg, { ignoreIcc: true }).raw().toBuffer())).toBeGreaterThan(5);
+  });
+});
+
+describe('words of a style', () => {
+  /** A white line along the margin, which is where words begin. */
+  const lined: Finished = {
+    ...finished,
+    card: async ({ width, height }, margin) => {
+      const data = new Uint8Array(width * height * 4);
+      for (let x = margin; x < width - margin; x++)
+        data.fill(255, (margin * width + x) * 4, (margin * width + x) * 4 + 4);
+      return { width, height, channels: 4, data };
+    },
+  };
+  const rows = async (content: Buffer): Promise<number[]> => {
+    const { data, info } = await sharp(content).raw().toBuffer({ resolveWithObject: true });
+    const middle = Math.floor(info.width / 2);
+    const bright: number[] = [];
+    for (let y = 0; y < info.height; y++) if (data[(y * info.width + middle) * 3 + 2] > 160) bright.push(y);
+    return bright;
+  };
+
+  test('stand on the paper as it is trimmed, within the safe margin, wherever the crop lies', async () => {
+    const print: Print = { ...preset('print'), bleed: 3, safe: 5, paper: 'none', quality: 100 };
+    // (3 + 5) mm at 300 pixels to the inch.
+    expect(await rows((await printFile(print, lined, facts, store)).content)).toEqual([35 + 59]);
+    expect(await rows((await printFile({ ...print, plain: true }, lined, facts, store)).content)).toEqual([]);
+    const moved = { ...lined, crops: { [shapeKey(printedSize(print))]: { x: 0.1, y: 0.2, width: 0.6 } } };
+    const { content, height } = await printFile(print, moved, facts, store);
+    expect((await rows(content)).map((y) => y / height)).toEqual([expect.closeTo(8 / 186, 2)]);
   });
 });
 

@@ -1,6 +1,7 @@
 import type { Order } from '../../../core/cut/index.ts';
 import {
   matteOf,
+  showsWords,
   trimmedTo,
   type People,
   type Preset,
@@ -23,12 +24,12 @@ import { decodeCutout } from '../../pictures/views.ts';
 import type { Bench } from '../../threads/bench.ts';
 import { cutByOrder } from '../extract/cutTask.ts';
 import { readPaths } from '../extract/paths.ts';
-import { alsoOf, type FiledExtras } from '../place/extras.ts';
+import { alsoOf, cardPicture, type FiledExtras } from '../place/extras.ts';
 import { peopleOf, type FiledOther } from '../place/filedOthers.ts';
 import type { KnownLight } from '../place/knownLight.ts';
 import { measuredOf } from '../place/finishedTask.ts';
 import { layeredFile } from './layeredFile.ts';
-import { printFile, sheetFile, type Encoded } from './printFile.ts';
+import { printFile, sheetFile, type Encoded, type Finished } from './printFile.ts';
 import { screenFile } from './screenFile.ts';
 
 /** A cut, what it was made with, and which files of it are wanted. */
@@ -74,12 +75,15 @@ const SMALL_SIDE = 900;
 export async function makeFiles(input: FilesInput, { store }: Bench): Promise<FilesOutput> {
   const { cut } = input;
   const stored = await decodeCutout(await store.need(cut.file, 'this cut'), cut.depth);
-  const placed = once(() => placedOf(input, stored, store));
+  const { extras } = input.finished ?? {};
+  const placed = once(() => placedOf(input, stored, store, extras));
+  // Prints lay out their words on the paper, so their picture has none.
+  const bare = extras?.card ? once(() => placedOf(input, stored, store, { ...extras, card: null })) : placed;
   const deep = once(async () => (cut.depth === 8 ? atSixteen(input, store) : stored));
   const files: MadeFile[] = [];
   for (const { row, preset, facts, madeFrom } of input.wanted) {
     const made = preset
-      ? await fileOf(preset, facts, { input, stored, placed, deep, store })
+      ? await fileOf(preset, facts, { input, stored, placed, bare, deep, store })
       : await smallFile((await placed())?.picture ?? stored);
     const { content, width, height } = made;
     files.push({ row, madeFrom, file: await store.put(content), bytes: content.length, width, height });
@@ -91,12 +95,14 @@ interface At {
   input: FilesInput;
   stored: EncodedRaster & { channels: 4 };
   placed: () => Promise<Placed | null>;
+  /** The same without the words and the border of its style. */
+  bare: () => Promise<Placed | null>;
   deep: () => Promise<EncodedRaster & { channels: 4 }>;
   store: Bench['store'];
 }
 
 async function fileOf(preset: Preset, facts: WrittenFacts, at: At): Promise<Encoded> {
-  const { input, stored, placed, deep, store } = at;
+  const { input, stored, placed, bare, deep, store } = at;
   if (preset.kind === 'cutout') {
     const cutout = preset.format === 'png' ? stored : await deep();
     const part = preset.trimmed ? cropped(cutout, trimmedTo(cutout)) : cutout;
@@ -106,7 +112,8 @@ async function fileOf(preset: Preset, facts: WrittenFacts, at: At): Promise<Enco
     const matte = matteOf(preset.format === 'png' ? stored : await deep());
     return { ...sizeOf(matte), content: await encodePicture(matte, preset.format, { facts }) };
   }
-  const onBackground = await placed();
+  const whole = preset.kind === 'layered' || (preset.kind === 'screen' && showsWords(preset));
+  const onBackground = await (whole ? placed() : bare());
   if (preset.kind === 'layered') {
     const { touches } = input.order.guidance;
     const photograph = await decodePicture(await store.need(input.photograph, 'this photograph'), 'frame');
@@ -124,8 +131,8 @@ async function fileOf(preset: Preset, facts: WrittenFacts, at: At): Promise<Enco
     );
   }
   if (!onBackground || !input.finished) throw new Error(`${preset.kind} needs a finished picture`);
-  const { people, crops } = input.finished;
-  const finished = { picture: onBackground.picture, people, crops };
+  const { people, crops, extras } = input.finished;
+  const finished = { picture: onBackground.picture, people, crops, card: paperCard(extras) };
   if (preset.kind === 'print') return printFile(preset, finished, facts, store);
   if (preset.kind === 'sheet') return sheetFile(preset, finished, facts.title);
   return screenFile(preset, onBackground.picture, facts);
@@ -142,10 +149,11 @@ async function placedOf(
   { cut, finished }: FilesInput,
   stored: EncodedRaster & { channels: 4 },
   store: Bench['store'],
+  extras: FiledExtras | undefined,
 ): Promise<Placed | null> {
   if (!finished) return null;
   const background = await decodePicture(await store.need(finished.background, 'the background'), 'background');
-  const { look, placement, extras, others } = finished;
+  const { look, placement, others } = finished;
   const file = { file: finished.background, ...sizeOf(background) };
   const measured = await measuredOf(
     {
@@ -172,6 +180,17 @@ async function placedOf(
     picture: placedPeople(people, background, look, also),
     empty: () => placedPeople([{ ...main, cutout: nobody }], background, look, also),
     people,
+  };
+}
+
+/** Words and border of a style as they are laid out on a paper. */
+function paperCard(extras: FiledExtras | undefined): Finished['card'] {
+  const worded = extras?.card;
+  if (!worded) return null;
+  const { card, fields } = worded;
+  return (size, safe) => {
+    const margin = Math.max(card.margin, (safe / Math.min(size.width, size.height)) * 1000);
+    return cardPicture({ ...card, margin }, fields, size);
   };
 }
 

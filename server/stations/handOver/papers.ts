@@ -10,6 +10,9 @@ const page = { size: 'A4' as const, margin: 36, width: 595.28, height: 841.89 };
 const inner = { width: page.width - 2 * page.margin, height: page.height - 2 * page.margin };
 const grid = { across: 4, down: 5, gap: 10, words: 24 };
 
+/** Pictures of a slip in a row, height of a row with its words, and of a line below. */
+const slip = { across: 3, down: 222, line: 14 };
+
 type Pictures = Map<Listed, Buffer>;
 
 async function readAll(files: readonly Listed[], store: Store): Promise<Pictures> {
@@ -52,7 +55,7 @@ export async function contactPdf({ shoot, small, made }: HandedOver, store: Stor
   );
 }
 
-/** A page for each subject: their pictures, what they ordered, what was made. */
+/** For each subject a page, or as many as it takes: their pictures, what they ordered, what was made. */
 export async function slipsPdf({ shoot, small, files, made }: HandedOver, store: Store): Promise<Buffer> {
   const pictures = await readAll(small, store);
   const subjects = [...new Set(small.map(({ subject }) => subject))].filter(Boolean);
@@ -71,18 +74,34 @@ export async function slipsPdf({ shoot, small, files, made }: HandedOver, store:
         say(`Ordered: ${products || 'nothing noted'}`, 38);
         say(`Consent: ${consentWords[consent as Consent] ?? consent}`, 50);
         let y = page.margin + 72;
-        const width = (inner.width - 2 * grid.gap) / 3;
-        for (const [k, file] of own.slice(0, 6).entries()) {
-          const x = page.margin + (k % 3) * (width + grid.gap);
-          drawPicture(pdf, pictures.get(file), x, y + Math.floor(k / 3) * 222, width, 200);
-          writeLine(pdf, file.frame, x, y + Math.floor(k / 3) * 222 + 204, width, { size: 7 });
+        const below = (height: number): void => {
+          if (y + height <= page.height - page.margin) return;
+          pdf.addPage();
+          writeLine(
+            pdf,
+            `${[number, subject].filter(Boolean).join('  ')}, continued`,
+            page.margin,
+            page.margin,
+            inner.width,
+          );
+          y = page.margin + 24;
+        };
+        const width = (inner.width - (slip.across - 1) * grid.gap) / slip.across;
+        for (let n = 0; n < own.length; n += slip.across) {
+          below(slip.down);
+          for (const [k, file] of own.slice(n, n + slip.across).entries()) {
+            const x = page.margin + k * (width + grid.gap);
+            drawPicture(pdf, pictures.get(file), x, y, width, slip.down - 22);
+            writeLine(pdf, file.frame, x, y + slip.down - 18, width, { size: 7 });
+          }
+          y += slip.down;
         }
-        y += (own.length > 3 ? 444 : 222) + 14;
+        y += 14;
         for (const file of files.filter((one) => one.subject === subject)) {
-          if (y > page.height - page.margin - 14) break;
+          below(slip.line);
           pdf.rect(page.margin, y, 8, 8).lineWidth(0.5).stroke('#000');
           writeLine(pdf, `${file.preset}: ${file.file}`, page.margin + 14, y - 1, inner.width - 14, { size: 8 });
-          y += 14;
+          y += slip.line;
         }
       }
     },

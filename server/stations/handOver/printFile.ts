@@ -16,7 +16,7 @@ import {
   type WrittenFacts,
 } from '../../../core/handOver/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
-import { cropped, type Size } from '../../../core/place/index.ts';
+import { cropped, withCard, type Size } from '../../../core/place/index.ts';
 import { encodePicture } from '../../pictures/encode.ts';
 import { pdfOf } from '../../pictures/pdf.ts';
 import { inProfile, profileContent } from '../../pictures/profiles.ts';
@@ -28,6 +28,8 @@ export interface Finished {
   picture: EncodedRaster & { channels: 3 };
   people: People | null;
   crops: Readonly<Record<string, PrintCrop>>;
+  /** Words and border of its style for a paper of a size in pixels, laid out so far from its edge; null without. */
+  card: ((size: Size, margin: number) => Promise<EncodedRaster & { channels: 4 }>) | null;
 }
 /** An encoded file. */
 export interface Encoded extends Size {
@@ -42,7 +44,8 @@ export async function printFile(
   store: Store,
 ): Promise<Encoded> {
   const shape = printedSize(preset);
-  const part = await partOf(finished, shape, preset.resolution, preset.paper);
+  const bled = await partOf(finished, shape, preset.resolution, preset.paper);
+  const part = { ...bled, picture: await worded(bled, preset, finished.card) };
   const profile = await profileContent(preset.profile, store);
   const content = await encodePicture(
     profile ? await inProfile(part.picture, profile, preset.intent) : part.picture,
@@ -79,6 +82,29 @@ async function partOf(
   return { picture: await sharpened(sized, (radius / MM_PER_INCH) * has, strength), resolution: has };
 }
 
+/** A print with the words of its style: on the paper as it is trimmed, within the safe margin. */
+async function worded(
+  { picture, resolution }: { picture: EncodedRaster & { channels: 3 }; resolution: number },
+  preset: Pick<Print, 'width' | 'height' | 'bleed' | 'safe' | 'plain'>,
+  card: Finished['card'],
+): Promise<EncodedRaster & { channels: 3 }> {
+  if (!card || preset.plain) return picture;
+  const { width, height } = picture;
+  const bleed = Math.min(pixelsOf(preset.bleed, resolution), Math.floor((Math.min(width, height) - 1) / 2));
+  const trimmed = { width: width - 2 * bleed, height: height - 2 * bleed };
+  return withCard(picture, padded(await card(trimmed, pixelsOf(preset.safe, resolution)), bleed));
+}
+
+/** RGBA with so many clear pixels around it. */
+function padded(picture: EncodedRaster & { channels: 4 }, around: number): EncodedRaster & { channels: 4 } {
+  const { width, height } = picture;
+  const wide = width + 2 * around;
+  const data = new Uint8Array(wide * (height + 2 * around) * 4);
+  for (let y = 0; y < height; y++)
+    data.set(picture.data.subarray(y * width * 4, (y + 1) * width * 4), ((y + around) * wide + around) * 4);
+  return { width: wide, height: height + 2 * around, channels: 4, data };
+}
+
 const POINTS_PER_MM = 72 / MM_PER_INCH;
 /** Cut marks: how long at the most and how far from the picture, mm, and how thick, points. */
 const mark = { length: 4, apart: 1, thick: 0.4 };
@@ -88,7 +114,8 @@ export async function sheetFile(preset: PaperSheet, finished: Finished, title: s
   const encoded = await Promise.all(
     preset.pictures.map(async (shape) => {
       const part = await partOf(finished, shape, preset.resolution, preset.paper);
-      return encodePicture(part.picture, 'jpeg', { quality: 94 });
+      const picture = await worded(part, { ...shape, bleed: 0, safe: 0, plain: preset.plain }, finished.card);
+      return encodePicture(picture, 'jpeg', { quality: 94 });
     }),
   );
   const size: [number, number] = [preset.width * POINTS_PER_MM, preset.height * POINTS_PER_MM];

@@ -6,8 +6,10 @@ import type { Encoded } from './printFile.ts';
 
 /** No picture is made worse than this to keep within a bound of bytes; then it is made smaller. */
 const LEAST_QUALITY = 45;
+/** Next size at the most; far from its bound a picture is made smaller by what it is too large. */
 const SMALLER = 0.85;
-const SMALLEST_SIDE = 320;
+/** Even a PNG of this side keeps within the tightest bound. */
+const SMALLEST_SIDE = 64;
 
 /** A picture no longer than the preset asks for, and within its bytes: at the best quality that keeps within them. */
 export async function screenFile(
@@ -33,7 +35,8 @@ export async function screenFile(
     }
     if (content.length <= most || longest <= SMALLEST_SIDE)
       return { content, width: sized.width, height: sized.height };
-    longest = Math.max(SMALLEST_SIDE, Math.round(longest * SMALLER));
+    const smaller = Math.min(SMALLER, 0.95 * Math.sqrt(most / content.length));
+    longest = Math.max(SMALLEST_SIDE, Math.round(longest * smaller));
   }
 }
 

@@ -157,7 +157,7 @@ export function CropSheet({
       <Pictures>
         {sorted.map((one) => (
           <li key={one.frame.id}>
-            <OneCrop one={one} shape={shape} address={addressOf(one.frame)} />
+            <OneCrop one={one} shape={shape} address={addressOf(one.frame, false)} />
           </li>
         ))}
       </Pictures>

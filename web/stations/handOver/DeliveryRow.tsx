@@ -4,7 +4,7 @@ import FolderIcon from '@mui/icons-material/FolderOutlined';
 import { Box, Button, IconButton, Link, styled, TextField } from '@mui/material';
 import { useState, type FormEvent } from 'react';
 import { Link as RouterLink } from 'react-router';
-import type { Delivery } from '../../../contract/index.ts';
+import type { Delivery, PrintOrder } from '../../../contract/index.ts';
 import { needsSmall, presetKinds } from '../../../core/handOver/index.ts';
 import { ask } from '../../shared/ask.tsx';
 import { counted, fileSize, timeLeft } from '../../shared/format.ts';
@@ -38,9 +38,10 @@ export function DeliveryRow({ delivery }: { delivery: Delivery }) {
     minute: '2-digit',
   });
   const remove = async (): Promise<void> => {
+    const orders = (await attempt(api.printOrders(delivery.id))) ?? [];
     const yes = await ask({
       title: `Remove the hand-over of ${made}?`,
-      text: 'Its files go; pictures, cuts and presets stay, and it can be made again.',
+      text: `Its files go; pictures, cuts and presets stay, and it can be made again.${lostOrders(orders)}`,
       action: 'Remove',
     });
     if (yes) await attempt(api.removeDelivery(delivery.id));
@@ -96,6 +97,13 @@ export function DeliveryRow({ delivery }: { delivery: Delivery }) {
       ))}
     </Row>
   );
+}
+
+/** What is lost of its orders; the print service keeps what it has. */
+function lostOrders(orders: readonly PrintOrder[]): string {
+  if (!orders.length) return '';
+  const numbers = orders.map(({ number }) => number || 'one on its way').join(', ');
+  return ` What is known here of its ${counted(orders.length, 'print order')} (${numbers}) goes, too; the print service goes on with what it has accepted.`;
 }
 
 function Outputs({ delivery: { id, files, batch, settings } }: { delivery: Delivery }) {

@@ -21,6 +21,7 @@ import {
   papers,
   presetKinds,
   presetRanges,
+  showsWords,
   type PaperSheet,
   type Preset,
   type Print,
@@ -111,6 +112,12 @@ export function PresetDialog({
           <Format value={preset.format} titles={{ png: 'PNG, 8 bit', png16: 'PNG, 16 bit' }} set={set} />
         )}
         {preset.kind === 'sheet' && <SheetFields sheet={preset} set={set} />}
+        {presetKinds[preset.kind].placed && (
+          <FormControlLabel
+            control={<Checkbox checked={showsWords(preset)} onChange={(_, shown) => set({ plain: !shown })} />}
+            label="With the words and the border of its style"
+          />
+        )}
         <p className="quiet">{presetWords(preset)}</p>
         {said && <Problem>{said}</Problem>}
       </DialogContent>

@@ -1,4 +1,4 @@
-import { pixelsOf, presetKinds, printedSize, type Preset } from '../../../core/handOver/index.ts';
+import { pixelsOf, presetKinds, printedSize, showsWords, type Preset } from '../../../core/handOver/index.ts';
 import { trimNumber } from '../../shared/takeNumber.ts';
 
 const formats = {
@@ -14,6 +14,10 @@ const cm = (mm: number): string => trimNumber(mm / 10, 1);
 
 /** A preset in one line. */
 export function presetWords(preset: Preset): string {
+  return `${ofKind(preset)}${presetKinds[preset.kind].placed && !showsWords(preset) ? ', without words' : ''}`;
+}
+
+function ofKind(preset: Preset): string {
   switch (preset.kind) {
     case 'print': {
       const whole = printedSize(preset);

@@ -16,12 +16,13 @@ export function useFinishedAddress() {
     backgrounds.find(({ id }) => id === frame.placement?.backgroundId);
   const styleOf = (frame: Frame) => styles.find(({ backgroundId }) => backgroundId === frame.placement?.backgroundId);
   const lookOf = (frame: Frame): Look => ({ ...plainLook, ...styleOf(frame)?.look, ...frame.placement?.look });
-  const addressOf = (frame: Frame): string =>
+  /** @param worded whether the words and the border of its style are on it. */
+  const addressOf = (frame: Frame, worded = true): string =>
     frame.placement
       ? pictures.finished(
           frame,
           lookOf(frame),
-          styleOf(frame)?.extras ?? noExtras,
+          { ...(styleOf(frame)?.extras ?? noExtras), ...(worded ? {} : { card: null }) },
           `${lightName(frame, backgroundOf(frame), checks, frames)} ${frame.subject} ${words}`,
         )
       : pictures.latestThumbnail(frame);
