@@ -4,7 +4,7 @@ import { id, problemSchema, revision, share } from './basics.ts';
 /** Everything that takes longer than a second is a job: alone, or one of a batch. */
 
 /**
- * What jobs can be: a cut, the files of one frame to hand over, a hand-over copied to a folder, a shoot that is taken in, an order at the print service, a plate put together, the reading of a round, a frame
+ * What jobs can be: a cut, the files of one frame to hand over, a hand-over copied to a folder, a shoot’s pictures moved to another folder or back, a shoot that is taken in, an order at the print service, a plate put together, the reading of a round, a frame
  * by the stand-in camera (into Gather, into a round), a set with hidden faults, a picture of the sample shoot, what another
  * recipe would make of a setup, what is found on a frame as it is gathered,
  * a frame developed anew from its raw file.
@@ -13,6 +13,7 @@ export const jobKinds = [
   'cut',
   'deliver',
   'copyOut',
+  'archive',
   'printOrder',
   'import',
   'plate',

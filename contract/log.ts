@@ -145,12 +145,32 @@ export function logJsonSchema(): unknown {
 }
 
 /** What a shoot takes on the disk. */
-export const spaceSchema = z.object({
+export const spaceTakenSchema = z.object({
   what: z.enum(['photographs', 'cuts', 'test frames and notes', 'hand-overs']),
   files: z.number(),
   bytes: z.number(),
 });
-export type SpaceTaken = z.infer<typeof spaceSchema>;
+export type SpaceTaken = z.infer<typeof spaceTakenSchema>;
+/** The same of all of it, and the folder that its pictures were moved to, if they were. */
+export const spaceSchema = z.object({
+  taken: z.array(spaceTakenSchema),
+  archive: z.object({ folder: z.string(), there: z.boolean() }).nullable(),
+});
+export type Space = z.infer<typeof spaceSchema>;
+/** Where a shoot’s pictures are to be moved to; null brings them back. */
+export const archiveRequestSchema = z
+  .object({
+    folder: z
+      .string()
+      .trim()
+      .max(400)
+      .refine(
+        (folder) => folder.startsWith('/') || /^[A-Za-z]:[\\/]/.test(folder),
+        'Give the whole path of the folder.',
+      )
+      .nullable(),
+  })
+  .strict();
 
 const factor = ranged(factorRange);
 export const factorsSchema = z

@@ -23,6 +23,8 @@ export const shootSchema = z.object({
   minutes: z.number(),
   /** Pictures of the sample still to be rendered; 0 otherwise. */
   pending: z.number(),
+  /** The folder that its pictures were moved to, if they were. */
+  archive: z.string().nullable(),
   /** When it was removed; it can be brought back for a while. */
   removedAt: z.string().nullable(),
 });

@@ -7,7 +7,7 @@ import {
   type Problem,
   type Shoot,
   type ShootLog,
-  type SpaceTaken,
+  type Space,
 } from '../contract/index.ts';
 import { someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
@@ -59,15 +59,16 @@ test('a plan, its frames and what a hand took come into the log by themselves', 
 });
 
 test('what a shoot takes on the disk is counted once by what it is for', async () => {
-  const { body } = await f.call<SpaceTaken[]>('GET', `/shoots/${shootId}/space`);
-  expect(body.map(({ what, files }) => [what, files])).toEqual([
+  const { body } = await f.call<Space>('GET', `/shoots/${shootId}/space`);
+  expect(body.taken.map(({ what, files }) => [what, files])).toEqual([
     ['photographs', 1],
     // The cut in this test is the photograph's own file.
     ['cuts', 0],
     ['test frames and notes', 0],
     ['hand-overs', 0],
   ]);
-  expect(body[0].bytes).toBeGreaterThan(100);
+  expect(body.archive).toBeNull();
+  expect(body.taken[0].bytes).toBeGreaterThan(100);
 });
 
 test('notes have a time, a place and a picture; what is no picture is refused by name; they change and go', async () => {

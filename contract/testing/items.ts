@@ -40,6 +40,7 @@ export const someShoot = (part: Partial<Shoot> = {}): Shoot => ({
   handedOver: 0,
   minutes: 0,
   pending: 0,
+  archive: null,
   removedAt: null,
   ...part,
 });

@@ -10,6 +10,7 @@ import { migrateUp } from '../database/connect.ts';
 import { shoots } from '../database/schema.ts';
 import { Refusal } from '../http/answers.ts';
 import type { Context } from '../http/context.ts';
+import { archiveAway } from '../stations/log/archives.ts';
 import { bundlePath } from '../stations/shoots/bundlePath.ts';
 import { entriesOfZip, ZipRefused } from '../zip/readZip.ts';
 import type { Entry } from '../zip/zipOf.ts';
@@ -22,7 +23,17 @@ const MOST_ENTRIES = 5_000_000;
 const MOST_BYTES = 4e12;
 
 /** The entries of a backup; what comes in meanwhile is in the next. */
-export async function backupOf({ mariadb, store }: Pick<Context, 'mariadb' | 'store'>): Promise<Entry[]> {
+export async function backupOf({
+  database,
+  mariadb,
+  store,
+}: Pick<Context, 'database' | 'mariadb' | 'store'>): Promise<Entry[]> {
+  const away = await archiveAway({ database, store });
+  if (away !== undefined)
+    throw new Refusal(409, {
+      reason: `pictures lie in the archive “${away}”, which is not there now`,
+      remedy: 'Connect its disk, then back up; what lies in archives is in the backup, too.',
+    });
   // First the rows, then the files: each file that a row names was there before it, and is kept for a day after it.
   const rows = await dumpDatabase(mariadb);
   const head = { format: FORMAT, version: 1, sql: createHash('sha256').update(rows).digest('hex') };
@@ -62,6 +73,8 @@ export async function restore(context: Context, request: Request, replace: boole
     runner.abort(await context.queue.cancel({ every: true }));
     await loadDatabase(mariadb, rows);
     await migrateUp(database);
+    // Every file of the backup is at home now.
+    await database.update(shoots).set({ archive: null });
   } catch (error) {
     if (!(error instanceof ZipRefused)) throw error;
     throw new Refusal(400, {

@@ -112,6 +112,8 @@ export const shoots = mysqlTable('shoots', {
   costs: json<ShootCosts>('costs', costsSchema)
     .notNull()
     .default(sql`'{"hour":0,"hoursThere":0,"other":0,"otherWhat":""}'`),
+  /** The folder that its pictures were moved to. */
+  archive: varchar('archive', { length: 400 }),
   /** Removed, and to be deleted for good after a while. */
   removedAt: timestamp('removed_at', { fsp: 3 }),
   createdAt: createdAt(),

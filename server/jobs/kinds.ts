@@ -5,6 +5,7 @@ import { cutJob } from '../stations/extract/cutJob.ts';
 import { trialJob } from '../stations/extract/trialJob.ts';
 import { developJob } from '../stations/gather/developJob.ts';
 import { factsJob } from '../stations/gather/factsJob.ts';
+import { archiveJob } from '../stations/log/archiveJob.ts';
 import { plateJob } from '../stations/gather/plateJob.ts';
 import { copyOutJob } from '../stations/handOver/copyOutJob.ts';
 import { deliverJob } from '../stations/handOver/deliverJob.ts';
@@ -20,6 +21,7 @@ export const definitions: Record<JobKind, Definition<unknown>> = {
   cut: cutJob,
   deliver: deliverJob,
   copyOut: copyOutJob,
+  archive: archiveJob,
   import: importJob,
   printOrder: printJob,
   plate: plateJob,

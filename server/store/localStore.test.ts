@@ -1,8 +1,9 @@
-import { mkdtemp, readdir, readFile } from 'node:fs/promises';
+import { existsSync } from 'node:fs';
+import { mkdtemp, readdir, readFile, rename, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { beforeEach, expect, test } from 'vitest';
+import { beforeEach, describe, expect, test } from 'vitest';
 import { LocalStore } from './localStore.ts';
 import { BrokenOff } from './store.ts';
 
@@ -60,4 +61,49 @@ test('a thumbnail is made once and goes with its file', async () => {
   await expect(store.derived(hash, 'thumbnails', 'this photograph', make)).rejects.toThrow(
     /photograph is missing.*Bring the same file in again/s,
   );
+});
+
+describe('a file moved to a folder elsewhere', () => {
+  const moved = async (): Promise<{ hash: string; elsewhere: string; root: string }> => {
+    const hash = await store.put(Buffer.from('an old frame'));
+    const elsewhere = await mkdtemp(join(tmpdir(), 'silent-lawn-disk-'));
+    await store.move(hash, elsewhere, 'this photograph');
+    return { hash, elsewhere, root: join(elsewhere, (await readdir(elsewhere))[0]) };
+  };
+
+  test('is found there as before, also by a store that is opened anew, and comes back', async () => {
+    const { hash, elsewhere } = await moved();
+    expect(existsSync(store.path(hash))).toBe(false);
+    const other = new LocalStore(folder);
+    expect(await other.has(hash)).toBe(true);
+    expect(await readFile(await other.need(hash, 'this photograph'), 'utf8')).toBe('an old frame');
+    expect(await other.olderThan(-1000)).toEqual([hash]);
+    expect(await other.archives()).toEqual([{ folder: elsewhere, there: true }]);
+    await other.move(hash, null, 'this photograph');
+    expect(await readFile(store.path(hash), 'utf8')).toBe('an old frame');
+    expect((await readdir(elsewhere, { recursive: true })).filter((name) => name.endsWith(hash))).toEqual([]);
+  });
+
+  test('whose disk is away says so; put once more it is at home as well, and removed it is nowhere', async () => {
+    const { hash, elsewhere, root } = await moved();
+    await rename(root, `${root} away`);
+    expect(await store.has(hash)).toBe(false);
+    expect(await store.archives()).toEqual([{ folder: elsewhere, there: false }]);
+    await expect(store.need(hash, 'this photograph')).rejects.toThrow(`“${elsewhere}” is not there now`);
+    expect(await store.put(Buffer.from('an old frame'))).toBe(hash);
+    await rename(`${root} away`, root);
+    await store.remove(hash);
+    expect(await store.has(hash)).toBe(false);
+  });
+
+  test('that is damaged, or has no room, stays where it is', async () => {
+    const hash = await store.put(Buffer.from('a third frame'));
+    await expect(store.move(hash, join(folder, 'no-such-disk'), 'this photograph')).rejects.toThrow('is not there');
+    expect(await store.archives()).toEqual([]);
+    await writeFile(store.path(hash), 'a thirD frame');
+    const elsewhere = await mkdtemp(join(tmpdir(), 'silent-lawn-disk-'));
+    await expect(store.move(hash, elsewhere, 'this photograph')).rejects.toThrow('is damaged');
+    expect(existsSync(store.path(hash))).toBe(true);
+    expect((await readdir(elsewhere, { recursive: true })).filter((name) => name.includes(hash))).toEqual([]);
+  });
 });

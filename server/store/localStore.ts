@@ -16,6 +16,7 @@ import {
   type Store,
   type StoreAt,
 } from './store.ts';
+import { copyStored, enrol, placesOf } from './places.ts';
 import { writeWhole } from './writeWhole.ts';
 
 /** What is derived from stored files has a folder of its own for each kind, and an ending. */
@@ -50,33 +51,61 @@ export class LocalStore implements Store {
     return join(this.folder, hash.slice(0, 2), hash);
   }
 
+  /** Where a file is: at home, or in an archive. */
+  private find(hash: string): string | undefined {
+    const home = this.path(hash);
+    if (existsSync(home)) return home;
+    return placesOf(this.folder)
+      .map(({ root }) => join(root, hash.slice(0, 2), hash))
+      .find(existsSync);
+  }
+
   has(hash: string): Promise<boolean> {
-    return Promise.resolve(existsSync(this.path(hash)));
+    return Promise.resolve(this.find(hash) !== undefined);
   }
 
   async need(hash: string, what: NeededFile): Promise<string> {
-    if (!(await this.has(hash)))
-      throw new PictureError(`the file of ${what} is missing from the data folder`, bringBack[what]);
-    return this.path(hash);
+    const found = this.find(hash);
+    if (found) return found;
+    const away = (await this.archives()).filter(({ there }) => !there).map(({ folder }) => `“${folder}”`);
+    if (!away.length) throw new PictureError(`the file of ${what} is missing from the data folder`, bringBack[what]);
+    throw new PictureError(
+      `the file of ${what} is not in the data folder, and the archive ${away.join(', ')} is not there now`,
+      `Connect its disk and try again. Without it: ${bringBack[what]}`,
+    );
+  }
+
+  archives(): Promise<{ folder: string; there: boolean }[]> {
+    return Promise.resolve(placesOf(this.folder).map(({ folder, root }) => ({ folder, there: existsSync(root) })));
+  }
+
+  async move(hash: string, folder: string | null, what: NeededFile): Promise<void> {
+    const from = await this.need(hash, what);
+    const root = folder === null ? this.folder : await enrol(this.folder, folder);
+    const to = join(root, hash.slice(0, 2), hash);
+    if (from === to) return;
+    await copyStored(from, to, hash);
+    await rm(from, { force: true });
   }
 
   async olderThan(age: number): Promise<string[]> {
     const before = Date.now() - age;
-    const found: string[] = [];
-    for (const folder of await readdir(this.folder).catch(() => [])) {
-      if (!/^[0-9a-f]{2}$/.test(folder)) continue;
-      for (const name of await readdir(join(this.folder, folder))) {
-        if (!/^[0-9a-f]{64}$/.test(name)) continue;
-        const facts = await stat(this.path(name)).catch(() => undefined);
-        if (facts && facts.mtimeMs < before) found.push(name);
+    const found = new Set<string>();
+    for (const root of [this.folder, ...placesOf(this.folder).map((place) => place.root)])
+      for (const folder of await readdir(root).catch(() => [])) {
+        if (!/^[0-9a-f]{2}$/.test(folder)) continue;
+        for (const name of await readdir(join(root, folder))) {
+          if (!/^[0-9a-f]{64}$/.test(name)) continue;
+          const facts = await stat(join(root, folder, name)).catch(() => undefined);
+          if (facts && facts.mtimeMs < before) found.add(name);
+        }
       }
-    }
-    return found;
+    return [...found];
   }
 
   async put(content: Uint8Array): Promise<string> {
     const hash = createHash('sha256').update(content).digest('hex');
-    if (!(await this.has(hash))) await writeWhole(this.path(hash), content, await this.temporaryName());
+    if (!existsSync(this.path(hash))) await writeWhole(this.path(hash), content, await this.temporaryName());
     // Young again, so that no sweep takes it before its row is written.
     else await utimes(this.path(hash), new Date(), new Date());
     return hash;
@@ -125,6 +154,7 @@ export class LocalStore implements Store {
 
   async remove(hash: string): Promise<void> {
     await rm(this.path(hash), { force: true });
+    for (const { root } of placesOf(this.folder)) await rm(join(root, hash.slice(0, 2), hash), { force: true });
     for (const kind of Object.keys(endings) as DerivedKind[]) await rm(this.derivedPath(hash, kind), { force: true });
   }
 

@@ -61,7 +61,15 @@ export interface Store {
   derived(hash: string, kind: DerivedKind, what: NeededFile, make: (path: string) => Promise<Buffer>): Promise<Buffer>;
   /** Keeps what was derived on the way. */
   keepDerived(hash: string, kind: DerivedKind, content: Buffer): Promise<void>;
-  /** All files older than `age` ms, by their hashes. */
+  /** Folders elsewhere that files were moved to, and whether each is there now, as a disk that is connected. */
+  archives(): Promise<{ folder: string; there: boolean }[]>;
+  /**
+   * Moves a file to a folder elsewhere, or home with null; it is found there by `need` as before, and is never in no
+   * place at all.
+   * @throws PictureError if it is gone, or the folder cannot be written.
+   */
+  move(hash: string, folder: string | null, what: NeededFile): Promise<void>;
+  /** All files older than `age` ms, by their hashes; of archives those that are there now. */
   olderThan(age: number): Promise<string[]>;
   /** Drops half-written files of an earlier run. */
   clearTemporary(): Promise<void>;

@@ -18,6 +18,7 @@ import { smallFinished } from '../stations/place/finishedTask.ts';
 import { paintPlain } from '../stations/place/paintTask.ts';
 import { measureTones } from '../stations/place/tones.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
+import { archive } from '../stations/log/archiveTask.ts';
 import { unpack } from '../stations/shoots/unpackTask.ts';
 import { openStore } from '../store/openStore.ts';
 import type { StoreAt } from '../store/store.ts';
@@ -27,6 +28,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   cut,
   files: makeFiles,
   copyOut,
+  archive,
   unpack,
   printOrder: placeOrder,
   plate: makePlate,

@@ -8,6 +8,7 @@ import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts'
 import type { DevelopInput, DevelopOutput } from '../stations/gather/developTask.ts';
 import type { FactsInput, FactsOutput } from '../stations/gather/factsTask.ts';
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
+import type { ArchiveInput, ArchiveOutput } from '../stations/log/archiveTask.ts';
 import type { UnpackInput, UnpackOutput } from '../stations/shoots/unpackTask.ts';
 import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/check/readTask.ts';
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
@@ -25,6 +26,7 @@ export interface Tasks {
   files: { input: FilesInput; output: FilesOutput };
   printOrder: { input: PrintInput; output: PrintOutput };
   unpack: { input: UnpackInput; output: UnpackOutput };
+  archive: { input: ArchiveInput; output: ArchiveOutput };
   copyOut: { input: CopyOutInput; output: CopyOutOutput };
   plate: { input: PlateInput; output: PlateOutput };
   read: { input: ReadInput; output: Findings };

@@ -191,7 +191,9 @@ export const api = {
   uploadProfile: (file: File): Promise<LibraryItem> =>
     upload(libraryItemSchema, '/library/profiles', file, () => undefined),
   log: (shootId: number) => request(shootLogSchema, 'GET', `/shoots/${shootId}/log`),
-  space: (shootId: number) => request(z.array(spaceSchema), 'GET', `/shoots/${shootId}/space`),
+  space: (shootId: number) => request(spaceSchema, 'GET', `/shoots/${shootId}/space`),
+  archive: (shootId: number, folder: string | null) =>
+    request(jobSchema, 'POST', `/shoots/${shootId}/archive`, { folder }),
   logs: () => request(z.array(shootLogSchema), 'GET', '/log'),
   worked: (shootId: number, activity: Activity) =>
     request(z.undefined(), 'POST', `/shoots/${shootId}/activity`, activity),

@@ -16,6 +16,7 @@ import {
 import { found, notFound, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import { archiveAway } from '../log/archives.ts';
 import { addTo, oneAfterAnother } from './onRoster.ts';
 import { removeUnused } from '../../store/unused.ts';
 import { findShoot } from '../shoots/shoots.ts';
@@ -102,6 +103,13 @@ export async function removeSubject({ database, news }: Context, id: number): Pr
  * @returns a written proof.
  */
 export async function eraseSubject({ database, news, store }: Context, id: number): Promise<Erasure> {
+  const [of] = await database.select({ shootId: subjects.shootId }).from(subjects).where(eq(subjects.id, id));
+  const away = await archiveAway({ database, store }, found(of, 'subject').shootId);
+  if (away !== undefined)
+    throw new Refusal(409, {
+      reason: `the pictures of this shoot lie in the archive “${away}”, which is not there now`,
+      remedy: 'Connect its disk, then delete them; otherwise they would stay on it.',
+    });
   const { shootId, ids, files, proof } = await database.transaction(async (tx) => {
     const { shootId, name, number } = await findSubject(tx, id);
     const [shoot] = await tx.select().from(shoots).where(eq(shoots.id, shootId));

@@ -2,6 +2,7 @@ import { desc, eq, sql } from 'drizzle-orm';
 import { Router } from 'express';
 import {
   activitySchema,
+  archiveRequestSchema,
   correctionSchema,
   costsSchema,
   factorsSchema,
@@ -17,6 +18,7 @@ import { found, handler, idOf, notFound, parse } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { thumbnail } from '../../pictures/views.ts';
 import { findShoot } from '../shoots/shoots.ts';
+import { startArchive } from './archives.ts';
 import { eventsCsv, setupsCsv, shootsCsv } from './exports.ts';
 import { addNote, changeNote, findNote, illustrate, removeNote } from './notes.ts';
 import { readLogs } from './readLog.ts';
@@ -74,6 +76,14 @@ export function logRoutes(context: Context): Router {
     handler(async (request, response) => {
       const { id } = await findShoot(context, idOf(request));
       response.json(await spaceOf(context, id));
+    }),
+  );
+  router.post(
+    '/shoots/:id/archive',
+    handler(async (request, response) => {
+      const { id } = await findShoot(context, idOf(request));
+      const { folder } = parse(archiveRequestSchema, request.body);
+      response.status(202).json(await startArchive(context, id, folder));
     }),
   );
   router.post(

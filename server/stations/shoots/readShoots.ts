@@ -59,7 +59,7 @@ export async function readShoots(database: Database, shootId?: number): Promise<
     database,
     rows.map(({ shoot }) => shoot.id),
   );
-  return rows.map(({ shoot: { id, name, date, place, demo, removedAt }, ...sums }) => ({
+  return rows.map(({ shoot: { id, name, date, place, demo, archive, removedAt }, ...sums }) => ({
     id,
     name,
     date,
@@ -75,6 +75,7 @@ export async function readShoots(database: Database, shootId?: number): Promise<
     handedOver: Number(sums.handedOver),
     minutes: Math.round(Number(sums.minutes) * 10) / 10,
     pending: Number(sums.pending),
+    archive,
     removedAt: removedAt?.toISOString() ?? null,
   }));
 }

@@ -1,9 +1,14 @@
-import { Link, Table, TableBody, TableCell, TableRow } from '@mui/material';
-import { useEffect, useState } from 'react';
+import FolderIcon from '@mui/icons-material/FolderOutlined';
+import { Box, Button, Link, Table, TableBody, TableCell, TableRow, TextField } from '@mui/material';
+import { useEffect, useState, type FormEvent } from 'react';
 import { Link as RouterLink } from 'react-router';
-import type { SpaceTaken } from '../../../contract/index.ts';
+import type { Space, SpaceTaken } from '../../../contract/index.ts';
 import { counted, fileSize } from '../../shared/format.ts';
+import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
+import { Actions } from '../../shared/layout.tsx';
+import { Problem } from '../../shared/Problem.tsx';
 import { api } from '../../state/api.ts';
+import { startJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
 import { attempt } from '../../state/store.ts';
 
 /** What of it can go, and what then. */
@@ -14,17 +19,20 @@ const goes: Record<SpaceTaken['what'], string> = {
   'hand-overs': 'can go: they are made again from the same settings',
 };
 
-/** How much of the disk a shoot takes, and what of it can go. */
+/** How much of the disks a shoot takes, what of it can go, and how its pictures move to another disk. */
 export function SpaceSection({ shootId }: { shootId: number }) {
-  const [space, setSpace] = useState<SpaceTaken[]>();
-  useEffect(() => void attempt(api.space(shootId)).then((read) => read && setSpace(read)), [shootId]);
+  const [space, setSpace] = useState<Space>();
+  const job = useOpenJob(['archive'], {});
+  const failed = useFailedJob(['archive'], {});
+  const moving = job !== undefined;
+  useEffect(() => void attempt(api.space(shootId)).then((read) => read && setSpace(read)), [shootId, moving]);
   if (!space) return null;
   return (
     <section>
       <h2>Space on the disk</h2>
       <Table size="small" aria-label="Space on the disk">
         <TableBody>
-          {space
+          {space.taken
             .filter(({ files }) => files > 0)
             .map(({ what, files, bytes }) => (
               <TableRow key={what}>
@@ -44,7 +52,7 @@ export function SpaceSection({ shootId }: { shootId: number }) {
               <strong>In all</strong>
             </TableCell>
             <TableCell align="right" className="figure">
-              <strong>{fileSize(space.reduce((sum, { bytes }) => sum + bytes, 0))}</strong>
+              <strong>{fileSize(space.taken.reduce((sum, { bytes }) => sum + bytes, 0))}</strong>
             </TableCell>
           </TableRow>
         </TableBody>
@@ -56,6 +64,69 @@ export function SpaceSection({ shootId }: { shootId: number }) {
         </Link>
         ; a whole shoot is carried away as one file from the list of shoots, and can then be removed.
       </p>
+      {job ? (
+        <JobLine job={job} label="Moving pictures" words="Moving the pictures" />
+      ) : (
+        <Archive key={space.archive?.folder} shootId={shootId} archive={space.archive} />
+      )}
+      <JobFailed job={failed} />
     </section>
+  );
+}
+
+/** Where the pictures are; moves them to a folder elsewhere, or back. */
+function Archive({ shootId, archive }: { shootId: number; archive: Space['archive'] }) {
+  const [asking, setAsking] = useState(false);
+  const [folder, setFolder] = useState('');
+  const move = (to: string | null): Promise<unknown> => startJob(api.archive(shootId, to));
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    void move(folder.trim());
+  };
+  if (archive)
+    return (
+      <>
+        {archive.there ? (
+          <p>
+            Its pictures lie in the archive <strong>{archive.folder}</strong> and are found there as before.
+          </p>
+        ) : (
+          <Problem lead={`Its pictures lie in the archive ${archive.folder}, which is not there now.`} role="note">
+            Connect its disk to work on them; the small pictures and everything that is written down are here.
+          </Problem>
+        )}
+        <Actions>
+          <Button onClick={() => void move(null)} disabled={!archive.there}>
+            Bring them back
+          </Button>
+          <Button variant="text" onClick={() => void move(archive.folder)}>
+            Move what is new there, too
+          </Button>
+        </Actions>
+      </>
+    );
+  return (
+    <>
+      <Actions>
+        <Button startIcon={<FolderIcon />} aria-expanded={asking} onClick={() => setAsking(!asking)}>
+          Move the pictures to another disk
+        </Button>
+      </Actions>
+      {asking && (
+        <Box component="form" sx={{ display: 'flex', gap: 1, alignItems: 'start' }} onSubmit={submit}>
+          <TextField
+            label="Folder on the machine that runs Silent Lawn"
+            value={folder}
+            fullWidth
+            autoFocus
+            helperText="They are found there as long as its disk is connected, and can be brought back."
+            onChange={(event) => setFolder(event.target.value)}
+          />
+          <Button type="submit" variant="contained" disabled={!folder.trim()}>
+            Move
+          </Button>
+        </Box>
+      )}
+    </>
   );
 }

@@ -1,7 +1,7 @@
-import { fireEvent, render, screen, within } from '@testing-library/react';
+import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import { MemoryRouter, Route, Routes } from 'react-router';
 import { beforeEach, expect, test } from 'vitest';
-import type { ShootLog } from '../../../contract/index.ts';
+import type { ShootLog, Space } from '../../../contract/index.ts';
 import { someShoot } from '../../../contract/testing/items.ts';
 import { noCosts } from '../../../core/log/index.ts';
 import { useFactors } from '../../state/factors.ts';
@@ -66,10 +66,12 @@ const log: ShootLog = {
   ],
 };
 let heard: Asked[];
+let archive: Space['archive'];
 
 beforeEach(() => {
+  archive = null;
   heard = standInServer(({ method, path }) => {
-    if (path.endsWith('/space')) return [{ what: 'photographs', files: 2, bytes: 3_000_000 }];
+    if (path.endsWith('/space')) return { taken: [{ what: 'photographs', files: 2, bytes: 3_000_000 }], archive };
     if (path === '/api/log/factors') return method === 'POST' ? { causes: {}, doubts: {} } : null;
     return path === '/api/log' ? [log] : log;
   });
@@ -139,4 +141,24 @@ test('the month of a note is known, though no other page with a date was opened'
   fireEvent.click(await screen.findByRole('button', { name: 'Note the camera' }));
   const months = await screen.findAllByRole('spinbutton', { name: 'Month' });
   expect(months.map((month) => Number(month.getAttribute('aria-valuenow')))).toEqual([new Date().getMonth() + 1]);
+});
+
+test('the pictures move to a folder that is named, and come back; a disk that is away is said', async () => {
+  await open('/time');
+  fireEvent.click(await screen.findByRole('button', { name: 'Move the pictures to another disk' }));
+  const field = screen.getByRole('textbox', { name: 'Folder on the machine that runs Silent Lawn' });
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Move' }).disabled).toBe(true);
+  fireEvent.change(field, { target: { value: ' /mnt/old ' } });
+  fireEvent.click(screen.getByRole('button', { name: 'Move' }));
+  await expect
+    .poll(() => heard.find(({ method }) => method === 'POST'))
+    .toMatchObject({
+      path: '/api/shoots/1/archive',
+      body: { folder: '/mnt/old' },
+    });
+  cleanup();
+  archive = { folder: '/mnt/old', there: false };
+  await open('/time');
+  expect((await screen.findByRole('note')).textContent).toContain('/mnt/old, which is not there now');
+  expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Bring them back' }).disabled).toBe(true);
 });

@@ -94,6 +94,7 @@ export function ShootCard({
           <span className="figure">{longDate(shoot.date)}</span>
           {shoot.place && `, ${shoot.place}`}
           {shoot.sample && ', sample shoot'}
+          {shoot.archive !== null && `, pictures in ${shoot.archive}`}
         </span>
         <IconButton
           aria-label={`More for ${shoot.name}`}

@@ -1,0 +1,1 @@
+ALTER TABLE `shoots` ADD `archive` varchar(400);
