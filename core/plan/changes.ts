@@ -1,7 +1,7 @@
 import { entry, gels, lampFactsByKind, materials, screenReflectance } from './library.ts';
 import { placeFacts, lampFacts, cameraFacts } from './facts.ts';
 import type { Lamp, Plan } from './plan.ts';
-import { forecastMinutes } from './quick.ts';
+import { forecastMinutes, type MinutesOf } from './quick.ts';
 import { add, subtract, unit, type Vec } from './vector.ts';
 
 /** One change of a plan, told in words. */
@@ -277,10 +277,10 @@ function screenChanges(plan: Plan): Change[] {
 }
 
 /** The single changes that save most, best first; only those that save at least `least` minutes. */
-export function savingsOf(plan: Plan, least = 0.5): Saving[] {
-  const now = forecastMinutes(plan);
+export function savingsOf(plan: Plan, least = 0.5, minutesOf: MinutesOf = forecastMinutes): Saving[] {
+  const now = minutesOf(plan);
   return singleChanges(plan)
-    .map((change) => ({ ...change, minutes: now - forecastMinutes(change.plan) }))
+    .map((change) => ({ ...change, minutes: now - minutesOf(change.plan) }))
     .filter(({ minutes }) => minutes >= least)
     .sort((a, b) => b.minutes - a.minutes);
 }
@@ -288,6 +288,7 @@ export function savingsOf(plan: Plan, least = 0.5): Saving[] {
 /** Ways of working between which practitioners differ, each as the same plan changed that way. */
 export function schoolsOf(
   plan: Plan,
+  minutesOf: MinutesOf = forecastMinutes,
 ): { question: string; answers: { words: string; plan: Plan; minutes: number }[] }[] {
   const mapLamps = (change: (lamp: Lamp) => Lamp | null): Plan => ({
     ...plan,
@@ -317,7 +318,7 @@ export function schoolsOf(
   const answer = (words: string, changed: Plan): { words: string; plan: Plan; minutes: number } => ({
     words,
     plan: changed,
-    minutes: forecastMinutes(changed),
+    minutes: minutesOf(changed),
   });
   return [
     {

@@ -2,7 +2,7 @@ import { seededRandom } from '../random.ts';
 import { blocksView, insideRoom, singleChanges, withLamp, type Change } from './changes.ts';
 import { lampFactsByKind } from './library.ts';
 import type { Lamp, Plan } from './plan.ts';
-import { forecastMinutes } from './quick.ts';
+import { forecastMinutes, type MinutesOf } from './quick.ts';
 import { distance } from './vector.ts';
 
 /** What the search may change. */
@@ -39,9 +39,10 @@ export function improve(
   freedom: Freedom = wholeFreedom,
   seed = 1,
   onRound: (share: number, minutes: number) => boolean = () => true,
+  minutesOf: MinutesOf = forecastMinutes,
 ): Improvement {
   const random = seededRandom(seed);
-  const before = forecastMinutes(plan);
+  const before = minutesOf(plan);
   let best = plan;
   let minutes = before;
   for (let round = 0; round < ROUNDS; round++) {
@@ -50,13 +51,13 @@ export function improve(
       ...singleChanges(best).filter((change) => allowed(change, freedom)),
       ...leaps(best, freedom, random),
     ]) {
-      const value = forecastMinutes(candidate);
+      const value = minutesOf(candidate);
       if (value < (winner?.minutes ?? minutes - 0.05)) winner = { plan: candidate, minutes: value };
     }
     if (winner) ({ plan: best, minutes } = winner);
     if (!onRound((round + 1) / ROUNDS, minutes) || !winner) break;
   }
-  return { plan: best, before, after: minutes, moves: tell(plan, best, before) };
+  return { plan: best, before, after: minutes, moves: tell(plan, best, before, minutesOf) };
 }
 
 function allowed({ moves, words }: Change, freedom: Freedom): boolean {
@@ -89,7 +90,7 @@ function leaps(plan: Plan, freedom: Freedom, random: () => number): { plan: Plan
 /**
  * Turns the difference of two plans into moves, one for each thing moved, with what each saves when made in this order.
  */
-function tell(from: Plan, to: Plan, before: number): Improvement['moves'] {
+function tell(from: Plan, to: Plan, before: number, minutesOf: MinutesOf): Improvement['moves'] {
   const steps: { words: string; apply: (plan: Plan) => Plan }[] = [];
   // The screen lamps work together: one of them moved alone would tell nothing.
   const together = [
@@ -132,9 +133,7 @@ function tell(from: Plan, to: Plan, before: number): Improvement['moves'] {
   let plan = from;
   let minutes = before;
   while (steps.length) {
-    const tried = steps
-      .map((step) => ({ step, value: forecastMinutes(step.apply(plan)) }))
-      .sort((a, b) => a.value - b.value);
+    const tried = steps.map((step) => ({ step, value: minutesOf(step.apply(plan)) })).sort((a, b) => a.value - b.value);
     const [{ step, value }] = tried;
     plan = step.apply(plan);
     moves.push({ words: step.words, minutes: minutes - value });

@@ -13,7 +13,7 @@ export {
 } from './library.ts';
 export { lampFrom, personAt, screenFrom, startingPlan } from './startingPlan.ts';
 export { reportOn, type Report } from './report.ts';
-export { quickReport, forecastMinutes } from './quick.ts';
+export { quickReport, forecastMinutes, type MinutesOf } from './quick.ts';
 export { savingsOf, schoolsOf, singleChanges, type Change, type Saving } from './changes.ts';
 export { improve, wholeFreedom, type Freedom, type Improvement } from './improve.ts';
 export { scheduleOf, type Schedule, type Slot, type Stretch } from './schedule.ts';

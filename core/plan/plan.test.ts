@@ -318,6 +318,14 @@ describe('improve', () => {
       for (const { position } of plan.lamps) expect(Math.abs(position.x)).toBeLessThan(base.room.left);
     }
   }, 120_000);
+  test('searches by the minutes that it is given, as those of one’s own log', () => {
+    // Whoever only ever paid for people near the screen moves them away from it.
+    const nearness = (plan: Plan): number => 100 - 10 * plan.people[0].z;
+    const { before, after, plan } = improve(base, wholeFreedom, 1, undefined, nearness);
+    expect([before, after]).toEqual([nearness(base), nearness(plan)]);
+    expect(plan.people[0].z).toBeGreaterThan(base.people[0].z + 0.2);
+    expect(savingsOf(base, 0.5, nearness).every(({ moves }) => moves === 'person')).toBe(true);
+  });
   test('leaves alone what may not move, and stops when told', () => {
     const { plan } = improve(base, { lamps: false, powers: true, people: false, camera: false, exposure: false });
     expect(plan.people).toEqual(base.people);

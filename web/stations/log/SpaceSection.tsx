@@ -28,7 +28,7 @@ export function SpaceSection({ shootId }: { shootId: number }) {
   useEffect(() => void attempt(api.space(shootId)).then((read) => read && setSpace(read)), [shootId, moving]);
   if (!space) return null;
   return (
-    <section>
+    <section style={{ marginTop: 20 }}>
       <h2>Space on the disk</h2>
       <Table size="small" aria-label="Space on the disk">
         <TableBody>

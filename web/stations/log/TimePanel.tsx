@@ -15,6 +15,9 @@ import { attempt } from '../../state/store.ts';
 import { SpaceSection } from './SpaceSection.tsx';
 import type { OpenLog } from './useLog.ts';
 
+/** Less work than this says nothing of how many pictures an hour brings. */
+const LEAST_HOURS = 0.25;
+
 /** Time at the stations, which a hand can set right, and what the shoot cost. */
 export function TimePanel({ open, log }: { open: OpenLog; log: ShootLog }) {
   const { times, costs, setups, pictures } = log;
@@ -50,7 +53,7 @@ export function TimePanel({ open, log }: { open: OpenLog; log: ShootLog }) {
                 <strong>{span(hours * 60)}</strong>
               </TableCell>
             </TableRow>
-            {hours > 0 && pictures > 0 && (
+            {hours >= LEAST_HOURS && pictures > 0 && (
               <TableRow>
                 <TableCell colSpan={3}>Pictures for each hour</TableCell>
                 <TableCell align="right" className="figure">

@@ -5,12 +5,19 @@ import { Changes } from '../../shared/Changes.tsx';
 import { timeLeft } from '../../shared/format.ts';
 import { Problem } from '../../shared/Problem.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
+import { useOwnFactors } from '../../state/factors.ts';
 import { useComputed, usePlanWorker } from './usePlanWorker.ts';
 
 /** What saves most, the search for a better layout, and the schools with their price. */
 export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Plan, label: string) => void }) {
   const worker = usePlanWorker();
-  const { value: savings, behind } = useComputed(worker, plan, (remote, current) => remote.savings(current));
+  const factors = useOwnFactors();
+  const { value: savings, behind } = useComputed(
+    worker,
+    plan,
+    (remote, current) => remote.savings(current, factors),
+    JSON.stringify(factors),
+  );
   const [freedom, setFreedom] = useState<Freedom>(wholeFreedom);
   const [progress, setProgress] = useState<number>();
   const [left, setLeft] = useState<number | null>(null);
@@ -28,6 +35,7 @@ export function SavePanel({ plan, onChange }: { plan: Plan; onChange: (plan: Pla
     const found = await worker.improve(
       plan,
       freedom,
+      factors,
       proxy((share: number) => {
         setProgress(share);
         setLeft(share > 0.02 ? ((performance.now() - started) / 1000) * (1 / share - 1) : null);
@@ -139,7 +147,13 @@ function Savings({
 
 function Schools({ plan, onChange }: { plan: Plan; onChange: (plan: Plan, label: string) => void }) {
   const worker = usePlanWorker();
-  const { value: schools, behind } = useComputed(worker, plan, (remote, current) => remote.schools(current));
+  const factors = useOwnFactors();
+  const { value: schools, behind } = useComputed(
+    worker,
+    plan,
+    (remote, current) => remote.schools(current, factors),
+    JSON.stringify(factors),
+  );
   return (
     <>
       <Box component="h2" sx={{ pt: 1.5 }}>

@@ -1,6 +1,8 @@
 import { expose, transfer } from 'comlink';
+import { byOwnLog, type Factors } from '../../../core/log/index.ts';
 import {
   improve,
+  quickReport,
   reportOn,
   savingsOf,
   scheduleOf,
@@ -8,6 +10,7 @@ import {
   sunThroughDay,
   type Freedom,
   type Improvement,
+  type MinutesOf,
   type Plan,
   type Report,
   type Saving,
@@ -24,6 +27,12 @@ export interface Numbers {
   milliseconds: number;
 }
 
+/** What plans are compared by: the forecast by one’s own log. */
+const minutesBy =
+  (factors: Factors): MinutesOf =>
+  (plan) =>
+    byOwnLog(quickReport(plan).forecast, factors).minutes;
+
 const worker = {
   numbers(plan: Plan): Numbers {
     const start = performance.now();
@@ -35,17 +44,23 @@ const worker = {
       milliseconds: performance.now() - start,
     };
   },
-  savings(plan: Plan): Saving[] {
-    return savingsOf(plan);
+  savings(plan: Plan, factors: Factors): Saving[] {
+    return savingsOf(plan, undefined, minutesBy(factors));
   },
-  schools(plan: Plan): ReturnType<typeof schoolsOf> {
-    return schoolsOf(plan);
+  schools(plan: Plan, factors: Factors): ReturnType<typeof schoolsOf> {
+    return schoolsOf(plan, minutesBy(factors));
   },
-  async improve(plan: Plan, freedom: Freedom, onRound: (share: number, minutes: number) => void): Promise<Improvement> {
-    return improve(plan, freedom, 1, (share, minutes) => {
+  async improve(
+    plan: Plan,
+    freedom: Freedom,
+    factors: Factors,
+    onRound: (share: number, minutes: number) => void,
+  ): Promise<Improvement> {
+    const told = (share: number, minutes: number): boolean => {
       onRound(share, minutes);
       return true;
-    });
+    };
+    return improve(plan, freedom, 1, told, minutesBy(factors));
   },
   picture(plan: Plan, shot: Shot): ImageData {
     const { frame } = takeFrame(plan, shot);

@@ -1,7 +1,9 @@
 import { fireEvent, render, screen, within } from '@testing-library/react';
-import { expect, test, vi } from 'vitest';
+import { expect, onTestFinished, test, vi } from 'vitest';
 import { startingPlan, wholeFreedom, type Freedom, type Improvement, type Plan } from '../../../core/plan/index.ts';
 import { standInWorker } from '../../testing/worker.ts';
+import type { Factors } from '../../../core/log/index.ts';
+import { useFactors } from '../../state/factors.ts';
 import { SavePanel } from './SavePanel.tsx';
 
 /** What saves most, and the search: what is offered, what is taken, and what a change meanwhile is worth. */
@@ -70,16 +72,20 @@ test('no more than a dozen changes are listed, the first of them', async () => {
 
 test('a search moves only what may move, shows how far it is, and tells what each move is worth', async () => {
   let finish: (found: Improvement) => void = () => undefined;
-  const asked = vi.fn<(plan: Plan, freedom: Freedom) => void>();
+  const asked = vi.fn<(plan: Plan, freedom: Freedom, factors: Factors) => void>();
   standInWorker({
     savings: () => [],
     schools: () => [],
-    improve: (of, freedom, onRound) => {
-      asked(of, freedom);
+    improve: (of, freedom, factors, onRound) => {
+      asked(of, freedom, factors);
       onRound(0.25, 30);
       return new Promise((resolve) => (finish = resolve));
     },
   });
+  // The coefficients of the own log are what it searches by.
+  const own: Factors = { causes: { spread: 1.6 }, doubts: {} };
+  useFactors.setState({ taken: own });
+  onTestFinished(() => useFactors.setState({ taken: null }));
   const changed = vi.fn();
   render(<SavePanel plan={plan} onChange={changed} />);
   await screen.findByText(/No single change/);
@@ -90,7 +96,7 @@ test('a search moves only what may move, shows how far it is, and tells what eac
   const bar = await screen.findByRole('progressbar', { name: 'Search for a better layout' });
   await expect.poll(() => bar.getAttribute('aria-valuenow')).toBe('25');
   expect(button.hasAttribute('disabled')).toBe(true);
-  expect(asked.mock.calls).toEqual([[plan, { ...wholeFreedom, [first]: false }]]);
+  expect(asked.mock.calls).toEqual([[plan, { ...wholeFreedom, [first]: false }, own]]);
   finish(moved);
   expect(await screen.findByText('40 → 23 min')).toBeTruthy();
   expect(screen.getByText('saves 15.3 min')).toBeTruthy();
