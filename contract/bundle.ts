@@ -246,20 +246,42 @@ export function readBundle(content: unknown): { bundle: Bundle } | { refused: st
   return lost ? { refused: lost } : { bundle: read.data };
 }
 
+/** The first thing of which there can be but one and are two, in words. */
+function thereTwice(bundle: Bundle): string | undefined {
+  const numbers = (of: string, list: readonly { id: number }[]): [string, unknown[]] => [
+    `a number of ${of}`,
+    list.map(({ id }) => id),
+  ];
+  const pairs = <T>(list: readonly T[], key: (one: T) => unknown[]): string[] => list.map((one) => key(one).join(' '));
+  const single: [string, unknown[]][] = [
+    numbers('a setup', bundle.setups),
+    numbers('a frame', bundle.frames),
+    numbers('a background', bundle.backgrounds),
+    numbers('a table', bundle.luts),
+    numbers('a round', bundle.rounds),
+    ['a photograph of a setup', pairs(bundle.frames, ({ setupId, file }) => [setupId, file])],
+    ['the cut of a frame', bundle.cuts.map(({ frameId }) => frameId)],
+    ['the place of a frame', bundle.placements.map(({ frameId }) => frameId)],
+    ['a background', bundle.backgrounds.map(({ file }) => file)],
+    ['a table', bundle.luts.map(({ file }) => file)],
+    ['a style', bundle.styles.map(({ backgroundId }) => backgroundId)],
+    ['a test frame', pairs(bundle.testPictures, ({ roundId, kind }) => [roundId, kind])],
+    ['a time at a station', pairs(bundle.times, ({ place, day }) => [place, day])],
+    ...bundle.deliveries.map(({ files }): [string, unknown[]] => [
+      'a file of a hand-over',
+      files.map((file) => file.name.toLowerCase()),
+    ]),
+  ];
+  return single.find(([, keys]) => new Set(keys).size !== keys.length)?.[0];
+}
+
 /** The first reference that leads nowhere, in words. */
 function brokenReference(bundle: Bundle): string | undefined {
+  const twice = thereTwice(bundle);
+  if (twice) return `${twice} is in it twice`;
   const ids = (list: readonly { id: number }[]): Set<number> => new Set(list.map(({ id }) => id));
   const [setups, frames, backgrounds] = [ids(bundle.setups), ids(bundle.frames), ids(bundle.backgrounds)];
   const [luts, rounds] = [ids(bundle.luts), ids(bundle.rounds)];
-  const twice = (list: readonly { id: number }[], of: Set<number>): boolean => of.size !== list.length;
-  if (
-    twice(bundle.setups, setups) ||
-    twice(bundle.frames, frames) ||
-    twice(bundle.backgrounds, backgrounds) ||
-    twice(bundle.luts, luts) ||
-    twice(bundle.rounds, rounds)
-  )
-    return 'two things have one number';
   const wanted: [string, number | null, Set<number>][] = [
     ...bundle.setups.map(({ plateFrameId }): [string, number | null, Set<number>] => ['plate', plateFrameId, frames]),
     ...bundle.frames.map(({ setupId }): [string, number, Set<number>] => ['setup of a frame', setupId, setups]),

@@ -200,7 +200,22 @@ describe('hostile bundles', () => {
       (list) => changed(list, (c) => void (c.frames[0].setupId = 77)),
       'setup of a frame is not in it',
     ],
-    ['two things of one number', (list) => changed(list, (c) => void (c.frames[1].id = c.frames[0].id)), 'one number'],
+    [
+      'two things of one number',
+      (list) => changed(list, (c) => void (c.frames[1].id = c.frames[0].id)),
+      'a number of a frame is in it twice',
+    ],
+    [
+      'one photograph twice in a setup',
+      (list) => changed(list, (c) => void c.frames.push({ ...c.frames[0], id: 900 })),
+      'a photograph of a setup is in it twice',
+    ],
+    ['two cuts of one frame', (list) => changed(list, (c) => void c.cuts.push(c.cuts[0])), 'the cut of a frame'],
+    [
+      'two files of one name',
+      (list) => changed(list, (c) => void c.deliveries[0].files.push(c.deliveries[0].files[0])),
+      'a file of a hand-over',
+    ],
     [
       'a setting out of range',
       (list) => changed(list, (c) => void (c.setups[0].recipe.floor = 900)),

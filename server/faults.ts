@@ -153,5 +153,8 @@ export function faultOf(error: unknown): Fault | undefined {
 /** In words, for logs and terminals. */
 export function inWords(error: unknown): string {
   const fault = faultOf(error);
-  return fault ? `${fault.problem.reason}. ${fault.problem.remedy}` : (error as Error).message;
+  if (fault) return `${fault.problem.reason}. ${fault.problem.remedy}`;
+  // What a query said is of no use to anybody but the log; its cause is.
+  const last = [...causes(error)].findLast(({ message }) => message);
+  return last?.message ?? String(error);
 }
