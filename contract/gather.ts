@@ -3,7 +3,7 @@ import { consents, MOST_SUBJECTS, subjectFields, type Subject as SubjectFields }
 import type { FrameFacts } from '../core/gather/facts.ts';
 import { developingFacts, type Developing } from '../core/gather/develop.ts';
 import type { Camera } from '../core/gather/camera.ts';
-import { id, problemSchema, ranged, revision, share } from './basics.ts';
+import { fileNameSchema, id, problemSchema, ranged, revision, share } from './basics.ts';
 import { faceSchema, guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
 import { cropsSchema } from './handOver.ts';
 import { jobStateSchema } from './jobs.ts';
@@ -72,6 +72,9 @@ export const cameraSchema: z.ZodType<Camera> = z.object({
 });
 
 /** What was found on a frame. */
+/** A frame’s file by its name; of one that came in parts, where it lies. */
+export const frameFileSchema = fileNameSchema.extend({ upload: z.string().max(64).optional() });
+
 export const frameFactsSchema: z.ZodType<FrameFacts> = z.object({
   kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart', 'slate', 'unknown']),
   slate: z.string().nullable(),

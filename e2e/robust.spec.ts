@@ -1,6 +1,8 @@
-import { rm } from 'node:fs/promises';
+import { rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import type { ShootDetail } from '../contract/index.ts';
+import { sampleImage } from '../server/testing/samples.ts';
 import { running, shootAtExtract } from './ownApplication.ts';
 import { newDataFolder, startApplication } from './server.ts';
 import { station } from './ruler.ts';
@@ -80,5 +82,48 @@ test('a plate under way: a reload shows it again; after a kill of the server it 
   // The plate is a file of the shoot, and the only new one.
   expect((await detail()).frames).toHaveLength(13);
   await second.stop();
+  await rm(folder, { recursive: true, force: true });
+});
+
+test('a large file half sent: after a kill of the server and a reload it goes on where it stopped', async ({
+  page,
+}) => {
+  const folder = await newDataFolder();
+  const first = await startApplication(folder, environment);
+  await shootAtExtract(page, first.address, 'Half', 1);
+  await station(page, /^Gather/).click();
+  const path = join(folder, 'large.png');
+  await writeFile(
+    path,
+    await sampleImage({ width: 2000, height: 2800, shade: 40 }).png({ compressionLevel: 0 }).toBuffer(),
+  );
+  // The first part gets through with the beginning; the second is on its way when the server is killed.
+  const second = new Promise<void>((resolve) => {
+    void page.route('**/api/uploads/*', async (route) => {
+      if (route.request().method() === 'PATCH') return resolve();
+      await route.continue();
+    });
+  });
+  await page.getByLabel('Frame files').setInputFiles(path);
+  await second;
+  first.process.kill('SIGKILL');
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+
+  const again = await startApplication(folder, environment);
+  await page.reload();
+  await expect(page.getByText('1 of 1 file had not arrived when the page was left.')).toBeVisible();
+  const offsets: string[] = [];
+  let begun = 0;
+  page.on('request', (request) => {
+    if (!request.url().includes('/api/uploads')) return;
+    if (request.method() === 'PATCH') offsets.push(request.headers()['upload-offset']);
+    if (request.method() === 'POST') begun++;
+  });
+  await page.getByLabel('Frame files').setInputFiles(path);
+  await expect(page.getByText('1 taken in')).toBeVisible();
+  expect(begun, 'nothing was begun anew').toBe(0);
+  expect(Number(offsets[0])).toBe(8_000_000);
+  await expect(station(page, /^Gather/)).toContainText('2 frames');
+  await again.stop();
   await rm(folder, { recursive: true, force: true });
 });

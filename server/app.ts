@@ -20,6 +20,7 @@ import { placeRoutes } from './stations/place/routes.ts';
 import { planRoutes } from './stations/plan/routes.ts';
 import { rehearsalRoutes } from './stations/rehearsal/routes.ts';
 import { shootRoutes } from './stations/shoots/routes.ts';
+import { UPLOADS_PATH, uploadsHandler } from './uploads/uploads.ts';
 import { sampleProgress } from './stations/shoots/sample.ts';
 
 /** How long a request waits for a database that is being started again, ms. */
@@ -47,6 +48,7 @@ export function createApp(context: Context, webFolder: string): Express {
   app.get('/api/events', (_request, response) =>
     context.events.subscribe(response, { type: 'hello', revision: context.news.latest, databaseUp: databaseWatch.up }),
   );
+  app.all([UPLOADS_PATH, `${UPLOADS_PATH}/:id`], uploadsHandler(context.store));
   // Uploads are raw files; only JSON bodies are parsed.
   app.use(
     '/api',

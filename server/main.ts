@@ -28,6 +28,7 @@ import { purgeBackgrounds } from './stations/place/backgrounds.ts';
 import { sweep, sweepDaily } from './store/sweep.ts';
 import { writeWhole } from './store/writeWhole.ts';
 import { Pools } from './threads/pools.ts';
+import { dropOldUploads } from './uploads/uploads.ts';
 
 const DEFAULT_PORT = 4310;
 const DAY = 24 * 3_600_000;
@@ -84,7 +85,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   watcher.start();
   const soften = (what: string) => (error: Error) => log.warn({ err: error }, what);
   const endSweeps = sweepDaily(() =>
-    Promise.all([sweep(database, store), queue.forget(DAY)]).then(
+    Promise.all([sweep(database, store), queue.forget(DAY), dropOldUploads(store)]).then(
       ([removed]) => removed && log.info({ removed }, 'Stored files that nothing refers to were removed'),
       soften('The store could not be swept'),
     ),

@@ -7,7 +7,7 @@ import type { Store } from '../store/store.ts';
 /** Height of the small pictures in lists. */
 export const THUMBNAIL_HEIGHT = 220;
 /** 60 megapixels of uncompressed 16-bit RGBA are 480 MB; nothing larger can be a picture that we take. */
-const MOST_BYTES = 520_000_000;
+export const MOST_BYTES = 520_000_000;
 
 /** A picture in the store, made from a camera's raw file. */
 export type MadePicture = Omit<PictureFacts, 'format'> & { file: string };
@@ -27,25 +27,27 @@ interface Received {
 }
 
 /**
- * Takes a request's body, or another stream, as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
+ * Takes a request's body, another stream, or a file that has arrived beside the store as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
  *
  * @param develop makes a picture of a camera's raw file; without it those are refused.
  */
 export async function receivePicture(
-  stream: Readable,
+  source: Readable | { path: string },
   store: Store,
   use: PictureUse,
   develop?: (path: string) => Promise<MadePicture>,
 ): Promise<Received | Problem> {
-  const upload = await store.receive(stream, MOST_BYTES);
+  const upload = 'path' in source ? await store.arrived(source.path) : await store.receive(source, MOST_BYTES);
   if ('tooLarge' in upload)
     return { reason: `the file is larger than ${MOST_BYTES / 1e6} MB`, remedy: 'Export it smaller or compressed.' };
   const { temporary, hash, bytes } = upload;
+  // What arrived beside the store is there for another try; whoever took it forgets it.
+  const drop = (): Promise<void> => ('path' in source ? Promise.resolve() : store.discard(temporary));
   try {
     if (develop && (await isCameraRaw(temporary))) {
       const { file, ...facts } = await develop(temporary);
       const keep = (): Promise<void> => store.adopt(temporary, hash);
-      return { path: temporary, raw: hash, hash: file, bytes, facts, keep, drop: () => store.discard(temporary) };
+      return { path: temporary, raw: hash, hash: file, bytes, facts, keep, drop };
     }
     const facts = await inspectPicture(temporary, use);
     // A file already in the store has been read before; any other is read through once, so that a truncated one is
@@ -55,9 +57,9 @@ export async function receivePicture(
       await store.adopt(temporary, hash);
       if (small) await store.keepDerived(hash, 'thumbnails', small);
     };
-    return { path: temporary, hash, bytes, facts, keep, drop: () => store.discard(temporary) };
+    return { path: temporary, hash, bytes, facts, keep, drop };
   } catch (error) {
-    await store.discard(temporary);
+    await drop();
     if (error instanceof PictureError) return { reason: error.reason, remedy: error.remedy };
     throw error;
   }

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createWriteStream, existsSync } from 'node:fs';
-import { mkdir, readdir, readFile, rename, rm, stat, utimes } from 'node:fs/promises';
+import { createReadStream, createWriteStream, existsSync } from 'node:fs';
+import { mkdir, open, readdir, readFile, rename, rm, stat, utimes } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Readable } from 'node:stream';
 import { PassThrough, Transform } from 'node:stream';
@@ -140,6 +140,19 @@ export class LocalStore implements Store {
       throw error;
     }
     return { temporary, hash: digest.digest('hex'), bytes };
+  }
+
+  async arrived(path: string): Promise<Received> {
+    const digest = createHash('sha256');
+    await pipeline(createReadStream(path), digest);
+    // What is renamed into its place has to be on the disk.
+    const file = await open(path, 'r+');
+    try {
+      await file.sync();
+      return { temporary: path, hash: digest.digest('hex'), bytes: (await file.stat()).size };
+    } finally {
+      await file.close();
+    }
   }
 
   async adopt(temporary: string, hash: string): Promise<void> {

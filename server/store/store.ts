@@ -53,6 +53,8 @@ export interface Store {
   put(content: Uint8Array): Promise<string>;
   /** Writes a stream to a temporary file. The caller either keeps it with `adopt` or drops it with `discard`. */
   receive(stream: Readable, mostBytes: number): Promise<Received | { tooLarge: true }>;
+  /** The same of a file that lies beside the store already. */
+  arrived(path: string): Promise<Received>;
   adopt(temporary: string, hash: string): Promise<void>;
   discard(temporary: string): Promise<void>;
   /** Removes a file and what was derived from it. */

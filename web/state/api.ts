@@ -8,7 +8,6 @@ import {
   erasureSchema,
   factorsSchema,
   frameSchema,
-  importResultSchema,
   keptMatteSchema,
   keptPathSchema,
   ribbonSchema,
@@ -19,7 +18,6 @@ import {
   lutSchema,
   planRowSchema,
   printOrderSchema,
-  problemSchema,
   rehearsalListSchema,
   rehearsalSchema,
   setupSchema,
@@ -38,7 +36,6 @@ import {
   type CropChange,
   type DeliverySettings,
   type FrameChange,
-  type ImportResult,
   type Job,
   type LibraryEntry,
   type LibraryItem,
@@ -50,7 +47,6 @@ import {
   type OwnPlace,
   type PaintRequest,
   type PlacedOn,
-  type Problem,
   type RehearsalAnswer,
   type SetupChange,
   type ShootChange,
@@ -61,6 +57,8 @@ import {
   type TestPictureResult,
   type TestShot,
 } from '../../contract/index.ts';
+import { request, upload } from './request.ts';
+import { uploadFrame } from './uploadFrame.ts';
 import type { Recipe } from '../../core/cut/recipe.ts';
 import type { Factors, ShootCosts, WorkPlace } from '../../core/log/index.ts';
 import type { Subject as SubjectFields } from '../../core/gather/subject.ts';
@@ -70,64 +68,6 @@ import type { Look } from '../../core/place/look.ts';
 import type { Size } from '../../core/place/placement.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { Path } from '../../core/touch/touch.ts';
-
-/** A request that was refused or failed, in words. */
-export class RequestError extends Error {
-  override name = 'RequestError';
-  /**
-   * @param passing the server was away or still waits for its database: the same request may go through in a moment.
-   */
-  constructor(
-    readonly problem: Problem,
-    readonly passing = false,
-  ) {
-    super(problem.reason);
-  }
-}
-
-const away: Problem = {
-  reason: 'Silent Lawn does not answer',
-  remedy: 'See whether it still runs in its terminal and start it again; nothing that was saved is lost.',
-};
-
-async function request<T>(schema: z.ZodType<T>, method: string, path: string, body?: unknown): Promise<T> {
-  let response: Response;
-  try {
-    response = await fetch(`/api${path}`, {
-      method,
-      headers: body === undefined ? {} : { 'content-type': 'application/json' },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    });
-  } catch {
-    throw new RequestError(away, true);
-  }
-  if (!response.ok) {
-    const problem = problemSchema.safeParse(await response.json().catch(() => undefined));
-    const passing = response.status === 503 || !problem.success;
-    // What makes something new is not sent twice by itself.
-    const told =
-      problem.success && passing && method === 'POST'
-        ? { ...problem.data, remedy: 'Do it once more in a moment; nothing that was saved is lost.' }
-        : problem.data;
-    throw new RequestError(told ?? away, passing);
-  }
-  return schema.parse(response.status === 204 ? undefined : await response.json());
-}
-
-/** Between two tries of what may go through in a moment, ms. */
-const AGAIN_AFTER = 1000;
-
-/** Repeats a request that changes nothing when it is sent twice, until it is answered. */
-export async function untilAnswered<T>(send: () => Promise<T>): Promise<T> {
-  for (;;) {
-    try {
-      return await send();
-    } catch (error) {
-      if (!(error instanceof RequestError) || !error.passing) throw error;
-      await new Promise((resolve) => setTimeout(resolve, AGAIN_AFTER));
-    }
-  }
-}
 
 export const api = {
   shoots: () => request(shootListSchema, 'GET', '/shoots'),
@@ -235,8 +175,7 @@ export const api = {
   addToLibrary: (item: LibraryEntry) => request(libraryItemSchema, 'POST', '/library', item),
   changeLibrary: (id: number, item: LibraryEntry) => request(libraryItemSchema, 'PUT', `/library/${id}`, item),
   removeFromLibrary: (id: number) => request(z.undefined(), 'DELETE', `/library/${id}`),
-  uploadFrame: (setupId: number, file: File, onProgress: (share: number) => void): Promise<ImportResult> =>
-    upload(importResultSchema, `/setups/${setupId}/frames`, file, onProgress),
+  uploadFrame,
   uploadMatte: (frameId: number, file: File): Promise<{ file: string }> =>
     upload(keptMatteSchema, `/frames/${frameId}/matte`, file, () => undefined),
   uploadTestPicture: (
@@ -258,35 +197,6 @@ export function keptPath(name: string): Promise<Path> {
   paths.set(name, known);
   known.catch(() => paths.delete(name));
   return known;
-}
-
-/** Sends one file; XMLHttpRequest, because fetch tells nothing about the progress of an upload. */
-function upload<T>(
-  schema: z.ZodType<T>,
-  path: string,
-  file: File,
-  onProgress: (share: number) => void,
-  query: Record<string, string> = {},
-): Promise<T> {
-  return new Promise((resolve, reject) => {
-    const xhr = new XMLHttpRequest();
-    xhr.open('POST', `/api${path}?${new URLSearchParams({ name: file.name, ...query })}`);
-    xhr.setRequestHeader('content-type', 'application/octet-stream');
-    xhr.upload.onprogress = (event) => onProgress(event.lengthComputable ? event.loaded / event.total : 0);
-    xhr.onerror = () => reject(new RequestError(away, true));
-    xhr.onload = () => {
-      let answer: unknown;
-      try {
-        answer = JSON.parse(xhr.responseText);
-      } catch {
-        answer = undefined;
-      }
-      const result = schema.safeParse(answer);
-      if (xhr.status < 300 && result.success) resolve(result.data);
-      else reject(new RequestError(problemSchema.safeParse(answer).data ?? away, xhr.status === 503));
-    };
-    xhr.send(file);
-  });
 }
 
 type Shown = { id: number; picture: string };

@@ -1,4 +1,5 @@
-import { api, untilAnswered } from './api.ts';
+import { api } from './api.ts';
+import { untilAnswered } from './request.ts';
 
 /**
  * Changes that this tab shows and has not saved yet, kept over a reload and sent then in their order: whoever reloads

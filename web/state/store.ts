@@ -18,7 +18,8 @@ import {
   type Style,
   type Subject,
 } from '../../contract/index.ts';
-import { api, RequestError } from './api.ts';
+import { api } from './api.ts';
+import { RequestError } from './request.ts';
 import { followStream } from './eventStream.ts';
 import { Overlay } from './overlay.ts';
 import { sendLeft } from './outbox.ts';

@@ -8,7 +8,7 @@ import {
   type Problem,
 } from '../../../contract/index.ts';
 import { cuts, frames, setups } from '../../database/schema.ts';
-import { found, notFound, parse } from '../../http/answers.ts';
+import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
@@ -18,6 +18,7 @@ import { factsOfFrame } from './factsJob.ts';
 import { ensureSubjects } from './onRoster.ts';
 import { PictureError } from '../../pictures/decode.ts';
 import { removeUnused } from '../../store/unused.ts';
+import { arrivedPath, forgetUpload } from '../../uploads/uploads.ts';
 import { framesOf } from '../extract/readOrders.ts';
 
 /** Frames brought in, changed and taken out. */
@@ -43,7 +44,7 @@ export async function importFrame(
   context: Context,
   setupId: number,
   name: string,
-  file: Readable,
+  file: Readable | { path: string },
 ): Promise<ImportResult> {
   const { database, store, news, pools, queue, runner } = context;
   const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
@@ -91,6 +92,21 @@ export async function importFrame(
     'frame',
   );
   return { outcome: 'stored', name, frame, question: await sizeQuestion(context, frame) };
+}
+
+/** A frame whose file came in parts. @throws Refusal if it is not there, or not whole. */
+export async function importUploaded(
+  context: Context,
+  setupId: number,
+  name: string,
+  upload: string,
+): Promise<ImportResult> {
+  const path = await arrivedPath(context.store, upload);
+  if (path === undefined)
+    throw new Refusal(404, { reason: `“${name}” has not arrived whole`, remedy: 'Choose the file again.' });
+  const result = await importFrame(context, setupId, name, { path });
+  await forgetUpload(context.store, upload);
+  return result;
 }
 
 /** The other one of a raw file and a photograph that a camera wrote of one exposure: same name and time. */

@@ -5,7 +5,7 @@ import {
   changeSetupSchema,
   changeSubjectSchema,
   clockSchema,
-  fileNameSchema,
+  frameFileSchema,
   newSetupSchema,
   newSubjectsSchema,
   sortingSchema,
@@ -13,7 +13,7 @@ import {
 import { safeName } from '../../../core/handOver/index.ts';
 import { handler, idOf, parse } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
-import { changeFrame, importFrame, removeFrame } from './frames.ts';
+import { changeFrame, importFrame, importUploaded, removeFrame } from './frames.ts';
 import { readSubjects } from './readSubjects.ts';
 import { rosterCsv, slatesPdf } from './rosterFiles.ts';
 import { changeSetup, createSetup, gatherPlate, removeSetup } from './setups.ts';
@@ -48,8 +48,13 @@ export function gatherRoutes(context: Context): Router {
   router.post(
     '/setups/:id/frames',
     handler(async (request, response) => {
-      const { name } = parse(fileNameSchema, request.query);
-      response.json(await importFrame(context, idOf(request), name, request));
+      const { name, upload } = parse(frameFileSchema, request.query);
+      const id = idOf(request);
+      response.json(
+        await (upload === undefined
+          ? importFrame(context, id, name, request)
+          : importUploaded(context, id, name, upload)),
+      );
     }),
   );
   router.patch(

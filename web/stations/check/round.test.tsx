@@ -2,7 +2,8 @@ import { act, fireEvent, render, renderHook, screen } from '@testing-library/rea
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Findings, PictureKind, TestPictureResult } from '../../../contract/index.ts';
 import { someCheck, someFindings } from '../../../contract/testing/items.ts';
-import { api, RequestError } from '../../state/api.ts';
+import { api } from '../../state/api.ts';
+import { RequestError } from '../../state/request.ts';
 import { PictureSlots } from './PictureSlots.tsx';
 import { RoundList } from './RoundList.tsx';
 import { useReceiving } from './useReceiving.ts';

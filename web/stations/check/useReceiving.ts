@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Check, PictureKind, TestPictureResult } from '../../../contract/index.ts';
-import { api, type RequestError } from '../../state/api.ts';
+import { api } from '../../state/api.ts';
+import { RequestError } from '../../state/request.ts';
 
 /** A test frame on its way to the server. */
 export interface Upload {

@@ -8,7 +8,8 @@ import {
   type Touch,
   type TouchKind,
 } from '../../../core/touch/touch.ts';
-import { api, untilAnswered } from '../../state/api.ts';
+import { api } from '../../state/api.ts';
+import { untilAnswered } from '../../state/request.ts';
 import { changeFrame } from '../../state/changes.ts';
 import { attempt } from '../../state/store.ts';
 

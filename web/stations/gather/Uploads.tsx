@@ -1,8 +1,11 @@
 import { Box, Button, styled } from '@mui/material';
-import { fileSize } from '../../shared/format.ts';
+import { useEffect } from 'react';
+import { counted, fileSize } from '../../shared/format.ts';
 import { Actions } from '../../shared/layout.tsx';
+import { Problem } from '../../shared/Problem.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
-import { clearUploads, useUploads, type Upload } from '../../state/uploads.ts';
+import { useStore } from '../../state/store.ts';
+import { clearUploads, forgetLeft, lookForLeft, useUploads, type Upload } from '../../state/uploads.ts';
 
 const Listed = styled('ul')`
   list-style: none;
@@ -24,11 +27,35 @@ function isListed({ result }: Upload): boolean {
   return result?.outcome !== 'stored' || result.question !== undefined;
 }
 
+/** What was on its way when the page was left, and how it goes on. */
+function LeftUploads({ shootId }: { shootId: number }) {
+  const left = useUploads((state) => state.left);
+  const setup = useStore(({ setups }) => setups.find(({ id }) => id === left?.setupId));
+  useEffect(() => void lookForLeft(), [shootId]);
+  if (left?.shootId !== shootId || !setup) return null;
+  const files = Object.values(left.files);
+  const open = files.filter((arrived) => !arrived).length;
+  return (
+    <Problem
+      role="note"
+      lead={`${open} of ${counted(files.length, 'file')} had not arrived when the page was left.`}
+      action={
+        <Button variant="text" onClick={forgetLeft}>
+          Let them be
+        </Button>
+      }
+    >
+      Choose the same files or their folder again for “{setup.name}”: what has arrived is passed over, and a file that
+      was half sent goes on where it stopped.
+    </Problem>
+  );
+}
+
 /** Files on their way into a shoot, and what became of those that were not simply taken in. */
 export function Uploads({ shootId }: { shootId: number }) {
   const all = useUploads((state) => state.uploads);
   const uploads = all.filter((upload) => upload.shootId === shootId);
-  if (!uploads.length) return null;
+  if (!uploads.length) return <LeftUploads shootId={shootId} />;
   const finished = uploads.filter((u) => u.result);
   const refused = finished.filter((u) => u.result?.outcome === 'refused');
   const duplicates = finished.filter((u) => u.result?.outcome === 'duplicate').length;

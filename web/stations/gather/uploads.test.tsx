@@ -1,9 +1,11 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { act, fireEvent, render, screen } from '@testing-library/react';
 import { beforeEach, expect, test, vi } from 'vitest';
 import type { ImportResult } from '../../../contract/index.ts';
-import { api, RequestError } from '../../state/api.ts';
+import { api } from '../../state/api.ts';
+import { RequestError } from '../../state/request.ts';
+import { useStore } from '../../state/store.ts';
 import { startUploads, useUploads } from '../../state/uploads.ts';
-import { someFrame } from '../../../contract/testing/items.ts';
+import { someFrame, someSetup } from '../../../contract/testing/items.ts';
 import { Uploads } from './Uploads.tsx';
 
 /** Uploads that wait until the test ends them. */
@@ -11,7 +13,8 @@ let waiting: { name: string; end: (result: ImportResult) => void; fail: (error: 
 
 beforeEach(() => {
   waiting = [];
-  useUploads.setState({ uploads: [] });
+  localStorage.clear();
+  useUploads.setState({ uploads: [], left: null });
   vi.spyOn(api, 'uploadFrame').mockImplementation(
     (_setup, { name }) => new Promise((end, fail) => waiting.push({ name, end, fail })),
   );
@@ -59,4 +62,37 @@ test('what was refused, already here, or odd keeps its line until the list is pu
   expect(line()).toBe('1 taken in, 1 already here, 1 refused, 0 to go');
   fireEvent.click(screen.getByRole('button', { name: 'Put this list away' }));
   expect(screen.queryByText('raw.cr2')).toBeNull();
+});
+
+test('left in the middle, it is said when the page is opened again; the same files go on, and what had arrived is passed over', async () => {
+  const files = ['a', 'b', 'c', 'd'].map(file);
+  startUploads(1, 1, files);
+  waiting[0].end(stored('a'));
+  await expect.poll(() => waiting.length).toBe(4);
+  for (const { fail } of waiting.slice(1)) fail(new RequestError({ reason: 'gone', remedy: '' }));
+  await expect.poll(() => useUploads.getState().uploads.every(({ result }) => result)).toBe(true);
+  // As the browser keeps it of a page that was closed before the others were answered.
+  const key = ({ name, size, lastModified }: File): string => `${name}|${size}|${lastModified}`;
+  const kept = { shootId: 1, setupId: 1, files: Object.fromEntries(files.map((one, n) => [key(one), n === 0])) };
+  localStorage.setItem('silent-lawn arriving', JSON.stringify(kept));
+  useUploads.setState({ uploads: [], left: null });
+  useStore.setState({ setups: [someSetup({ id: 1, name: 'Tent' })] });
+  render(<Uploads shootId={1} />);
+  expect((await screen.findByRole('note')).textContent).toContain('3 of 4 files had not arrived');
+  waiting = [];
+  act(() => startUploads(1, 1, files));
+  expect(waiting.map(({ name }) => name)).toEqual(['b', 'c', 'd']);
+  expect(screen.getByText('Already in this shoot as a.')).toBeTruthy();
+  for (const { name, end } of waiting) end(stored(name));
+  await expect.poll(line).toBe('3 taken in, 1 already here, 0 refused, 0 to go');
+  expect(localStorage.getItem('silent-lawn arriving')).toBeNull();
+});
+
+test('what was left can be let be', async () => {
+  localStorage.setItem('silent-lawn arriving', JSON.stringify({ shootId: 1, setupId: 1, files: { 'a|1|1': false } }));
+  useStore.setState({ setups: [someSetup({ id: 1 })] });
+  render(<Uploads shootId={1} />);
+  fireEvent.click(await screen.findByRole('button', { name: 'Let them be' }));
+  expect(screen.queryByRole('note')).toBeNull();
+  expect(localStorage.getItem('silent-lawn arriving')).toBeNull();
 });
