@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { defaultRecipe, personLight } from '../core/cut/recipe.ts';
 import { sceneFactsSchema, extrasSchema, lookPartSchema, lookSchema, otherSchema } from './place.ts';
 import { findingsSchema, marksSchema, pictureKinds } from './check.ts';
 import {
@@ -19,7 +20,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 1;
+export const BUNDLE_VERSION = 2;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -219,7 +220,17 @@ export function bundleJsonSchema(): unknown {
 type Content = Record<string, unknown>;
 
 /** What makes the content of an earlier version that of the next; by the version that it begins with. */
-const migrations: Record<number, (content: Content) => Content> = {};
+const migrations: Record<number, (content: Content) => Content> = {
+  // Light on the person that is put right afterwards; before there was none.
+  1: (content) => ({ ...content, setups: litRows(content.setups), cuts: litRows(content.cuts) }),
+};
+
+/** Rows whose recipes have the person’s light at its defaults; what is no such row is left to the schema. */
+function litRows(rows: unknown): unknown {
+  const none = Object.fromEntries(personLight.map((name) => [name, defaultRecipe[name]]));
+  const read = z.array(z.object({ recipe: z.record(z.string(), z.unknown()) }).loose()).safeParse(rows);
+  return read.success ? read.data.map((row) => ({ ...row, recipe: { ...none, ...row.recipe } })) : rows;
+}
 
 /**
  * A bundle’s content as this version knows it.

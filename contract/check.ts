@@ -81,6 +81,13 @@ export const findingsSchema = z.object({
   move: z
     .object({ right: z.number(), up: z.number(), ratio: z.number(), softer: z.number(), warmer: z.number() })
     .optional(),
+  balance: z
+    .object({
+      by: z.enum(['grey card', 'colour chart']),
+      gains: z.tuple([z.number().positive(), z.number().positive(), z.number().positive()]),
+      stops: z.number(),
+    })
+    .optional(),
   jpeg: z.object({ quality: z.number(), halvedChroma: z.boolean() }).optional(),
   readings: z.array(readingSchema),
   causes: z.array(causeSchema),

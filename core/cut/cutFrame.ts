@@ -4,6 +4,7 @@ import { analyseFrame } from './analysis.ts';
 import type { KnownBefore } from './prepare.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
+import { withPersonLight } from './personLight.ts';
 import { judgeQuality, type Quality } from './quality.ts';
 import { noGuidance, type Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
@@ -42,6 +43,6 @@ export function cutFrame(
   const analysis = analyseFrame(frame, recipe, guidance, known, strokes);
   if (!analysis) return { ok: false, ...noScreen };
   const matte = solveMatte(frame, analysis, recipe, strokes, known.own);
-  const cutout = finishCut(frame, analysis, matte, recipe, { surroundings, strokes });
-  return { ok: true, cutout, quality: judgeQuality(analysis, matte, cutout) };
+  const asShot = finishCut(frame, analysis, matte, recipe, { surroundings, strokes });
+  return { ok: true, cutout: withPersonLight(asShot, recipe), quality: judgeQuality(analysis, matte, asShot) };
 }

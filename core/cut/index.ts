@@ -5,6 +5,7 @@ export { solveCoverage, solveMatte } from './matte.ts';
 export { coverageHistogram, type Matte } from './coverage.ts';
 export { shapeMatte } from './shape.ts';
 export { finishCut } from './finish.ts';
+export { personLightByCard, personLightFor, withPersonLight } from './personLight.ts';
 export { doubtFacts, type DoubtKind } from './doubts.ts';
 export type { Place } from './places.ts';
 export { judgeQuality, type Doubt, type LedgerEntry, type Quality } from './quality.ts';
@@ -12,6 +13,7 @@ export {
   defaultRecipe,
   departed,
   labelOf,
+  personLight,
   recipeChoices,
   recipeSettings,
   recipeAt,
@@ -19,6 +21,7 @@ export {
   settingNames,
   type Departure,
   type Method,
+  type PersonLight,
   type Recipe,
   type SettingFacts,
   type SettingName,

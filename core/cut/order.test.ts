@@ -100,6 +100,10 @@ describe('fingerprintOf', () => {
   });
 });
 
+test('what was cut before a setting was known keeps its name', () => {
+  expect(fingerprintOf(plain)).toBe('ed626e745b6b662a');
+});
+
 test('a cut is current by the order it was made by; a frame that needs none always is', () => {
   const fingerprint = fingerprintOf(plain);
   expect(isCurrent({ fingerprint }, fingerprint)).toBe(true);

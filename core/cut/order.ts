@@ -1,7 +1,7 @@
 import type { Placement } from '../place/placement.ts';
 import { workingTouches } from '../touch/touch.ts';
 import { guidanceFor, type Guidance, type Guided, type HandMask } from './guidance.ts';
-import { defaultRecipe, departed, type Recipe } from './recipe.ts';
+import { defaultRecipe, departed, personLight, type Recipe } from './recipe.ts';
 
 /** All that a cut is made with, beside the photograph itself; the recipe has the frame's departures in it. Pictures are told by a name of their content. */
 export interface Order {
@@ -48,17 +48,20 @@ export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly
   };
 }
 
+const late: ReadonlySet<keyof Recipe> = new Set(personLight);
+
 /** A short name of an order: two cuts of one frame by orders of the same name are the same. 16 hex digits. */
 export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, matte }, plate, litBy }: Order): string {
   const working = workingTouches(touches);
   const text = JSON.stringify([
-    (Object.keys(defaultRecipe) as (keyof Recipe)[]).map((name) => recipe[name]),
+    (Object.keys(defaultRecipe) as (keyof Recipe)[]).filter((name) => !late.has(name)).map((name) => recipe[name]),
     masks.map(({ effect, polygon, soft }) => [effect, polygon.map(({ x, y }) => [x, y]), ...(soft ? [soft] : [])]),
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,
     litBy && [litBy.background, litBy.placement.x, litBy.placement.y, litBy.placement.height],
     ...(matte ? [[matte.file, matte.use]] : []),
-    // What was cut before there were touches keeps its name.
+    // What was cut before there were these keeps its name.
+    ...(personLight.some((name) => recipe[name]) ? [personLight.map((name) => recipe[name])] : []),
     ...(working.length
       ? [working.map(({ kind, size, softness, strength, path }) => [kind, size, softness, strength, path])]
       : []),

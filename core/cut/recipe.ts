@@ -25,7 +25,11 @@ export type SettingName =
   | 'keyFrom'
   | 'keyTo'
   | 'headZone'
-  | 'purity';
+  | 'purity'
+  | PersonLight;
+/** Light on the person as it is put right afterwards; neither screen nor coverage knows of it. */
+export type PersonLight = 'personExposure' | 'personWarmth' | 'personTint';
+export const personLight: readonly PersonLight[] = ['personExposure', 'personWarmth', 'personTint'];
 
 export interface SettingFacts {
   /** The question of the craft that this setting answers. */
@@ -200,6 +204,39 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     default: 0,
     unit: 'pixels across',
     effect: 'Openings inside the person smaller than this are filled. Lattice and hair loops are small too.',
+    seldom: true,
+  },
+  personExposure: {
+    question: 'Is the person as light as they were?',
+    label: 'Person’s exposure',
+    min: -2,
+    max: 2,
+    step: 0.05,
+    default: 0,
+    unit: 'stops',
+    effect: 'Makes the person lighter or darker; the screen and the outline stay as they are.',
+    seldom: true,
+  },
+  personWarmth: {
+    question: 'Is the person’s white white?',
+    label: 'Person’s warmth',
+    min: -120,
+    max: 120,
+    step: 1,
+    default: 0,
+    unit: 'mired',
+    effect: 'Warmer to the right, for a white balance that was off.',
+    seldom: true,
+  },
+  personTint: {
+    question: 'Is it green or magenta?',
+    label: 'Person’s tint',
+    min: -1,
+    max: 1,
+    step: 0.02,
+    default: 0,
+    unit: 'green – magenta',
+    effect: 'More magenta to the right, for lamps that are green.',
     seldom: true,
   },
 };

@@ -3,10 +3,12 @@ import {
   coverageHistogram,
   finishCut,
   judgeQuality,
+  personLight,
   prepareFrame,
   recipeAt,
   shapeMatte,
   solveCoverage,
+  withPersonLight,
   type Guidance,
   type KnownBefore,
   type Prepared,
@@ -108,18 +110,21 @@ export class StagedCut {
         light && [light.address, light.placement],
         named(strokesAbout(strokes, 'spill', 'edge')),
       ]);
-    const cutout = this.step('cutout', finished, () =>
+    const asShot = this.step('cutout', finished, () =>
       finishCut(frame, analysis, matte, recipe, { surroundings: this.lightOf(recipe, lit), strokes }),
     );
+    const own = JSON.stringify(personLight.map((name) => recipe[name]));
+    const cutout = this.step('cutout in its light', finished + own, () => withPersonLight(asShot, recipe));
     this.last = {
       judged: () => ({
-        quality: this.step('quality', finished, () => judgeQuality(analysis, matte, cutout)),
+        quality: this.step('quality', finished, () => judgeQuality(analysis, matte, asShot)),
         coverage: this.step('coverage histogram', shaped, () => coverageHistogram(matte, COVERAGE_STEPS)),
       }),
       withSpill: () =>
-        this.step('with spill', shaped + JSON.stringify([floor, ceiling]), () => {
+        this.step('with spill', shaped + JSON.stringify([floor, ceiling]) + own, () => {
           const masks = analysis.masks.filter((mask) => !spillMasks([mask]).length);
-          return finishCut(frame, { ...analysis, masks }, matte, { ...recipe, spill: 0, bounce: 0 });
+          const spilt = finishCut(frame, { ...analysis, masks }, matte, { ...recipe, spill: 0, bounce: 0 });
+          return withPersonLight(spilt, recipe);
         }),
       valuesAt: (x, y) => valuesAt(frame, cutout, prepared, x, y),
     };
@@ -137,7 +142,8 @@ export class StagedCut {
     const solved = this.solved(wanted, guidance, paths, rows);
     if (!solved) return undefined;
     const { analysis, matte, recipe, strokes } = solved;
-    return finishCut(this.frame, analysis, matte, recipe, { surroundings: this.lightOf(recipe, lit), strokes, rows });
+    const also = { surroundings: this.lightOf(recipe, lit), strokes, rows };
+    return withPersonLight(finishCut(this.frame, analysis, matte, recipe, also), recipe);
   }
 
   /**

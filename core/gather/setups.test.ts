@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest';
+import { broughtBack } from './broughtBack.ts';
 import { driftsOf, type DriftKind } from './drift.ts';
 import { proposeSetups, type Signs } from './setups.ts';
 import { shootOf } from './testing/shootOf.ts';
@@ -96,4 +97,38 @@ test('a camera that is turned for a group sees the same setup', () => {
     n === 4 ? { ...onScreen(frame, { grid: frame.screen?.grid.map((v) => -v) }), upright: false, at: frame.at } : frame,
   );
   expect(proposeSetups(turned)).toHaveLength(1);
+});
+
+describe('light that the camera changed', () => {
+  const { frames } = shootOf({ seed: 3, guests: 24, slates: false });
+  const own = frames.filter(({ setup }) => setup === 0);
+  const from = 9;
+  const spoilt = (spoil: (frame: Signs) => Signs): Signs[] => own.map((frame, n) => (n < from ? frame : spoil(frame)));
+
+  test('is brought back to the first frames, by as much as it changed, and nothing else is', () => {
+    const back = broughtBack(spoilt(faults.exposure));
+    expect(back.filter(({ gains }) => Math.abs(Math.log2(gains[1])) > 0.3).map(({ frameId }) => frameId)).toEqual(
+      own.slice(from).map(({ id }) => id),
+    );
+    for (const { gains, lighter } of back.slice(-5)) {
+      expect(lighter).toBeGreaterThan(0.3);
+      expect(gains[1]).toBeCloseTo(2 ** -lighter, 6);
+    }
+  });
+
+  test('of another colour gets the colour of the first ones: the screen is as it was', () => {
+    const back = broughtBack(spoilt(faults.whiteBalance)).filter(({ tinted }) => tinted > 0.015);
+    expect(back.map(({ frameId }) => frameId)).toEqual(own.slice(from).map(({ id }) => id));
+    // A screen that turned redder is given less red against green.
+    for (const { gains } of back) expect(gains[0] / gains[1]).toBeLessThan(0.95);
+  });
+
+  test('a lamp that went out is none of the camera’s doing', () => {
+    const back = broughtBack(spoilt(faults.lamp)).map(({ frameId }) => frameId);
+    for (const { id } of own.slice(from)) expect(back).not.toContain(id);
+  });
+
+  test('too few frames say nothing', () => {
+    expect(broughtBack(own.slice(0, 3).map(faults.exposure))).toEqual([]);
+  });
 });

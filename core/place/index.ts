@@ -40,7 +40,8 @@ export {
   type LookSetting,
   type LookSwitch,
 } from './look.ts';
-export { matchBounds, matchOf, miredOf, skinTurn, type Match, type Measured } from './match.ts';
+export { miredOf } from '../colour/lightGains.ts';
+export { matchBounds, matchOf, skinTurn, type Match, type Measured } from './match.ts';
 export { painted, paintWayNames, paintWays, type Paint, type PaintWay } from './paint.ts';
 export {
   alikeWays,

@@ -1,7 +1,7 @@
 import { luminance } from '../colour/luminance.ts';
 import { linearToOklab } from '../colour/oklab.ts';
 import type { Rgb } from '../plan/exposure.ts';
-import { temperatureToRgb } from '../plan/lampLight.ts';
+import { balanced, greener, miredOf, times, TINT_STOPS, warmer } from '../colour/lightGains.ts';
 import { frontRatio, mirroredLight, type BallLight } from './ballLight.ts';
 import type { Look } from './look.ts';
 import type { Placement, Size } from './placement.ts';
@@ -85,37 +85,6 @@ export const matchBounds = {
   sideOfPerson: 0.5,
   sideBelieved: 0.7,
 };
-
-/** Daylight, to which people are balanced when they are photographed. */
-const DAYLIGHT = temperatureToRgb(6500);
-const DAYLIGHT_MIRED = 1e6 / 6500;
-/** Widest green or magenta: stops between green and the others. */
-export const TINT_STOPS = 0.6;
-
-/** Gains of light that is warmer by so many mired, of luminance 1 on grey. */
-export function warmer(mired: number): Rgb {
-  const light = temperatureToRgb(1e6 / Math.max(25, DAYLIGHT_MIRED + mired));
-  return balanced(light.map((v, c) => v / DAYLIGHT[c]) as Rgb);
-}
-
-function balanced(gain: Rgb): Rgb {
-  const strength = luminance(...gain);
-  return gain.map((v) => v / strength) as Rgb;
-}
-
-/** How much warmer than daylight a light is, mired: by its red against its blue. */
-export function miredOf(light: Rgb): number {
-  const wanted = Math.log(light[0] / Math.max(1e-6, light[2]));
-  let low = -120;
-  let high = 500;
-  for (let n = 0; n < 24; n++) {
-    const middle = (low + high) / 2;
-    const [r, , b] = warmer(middle);
-    if (Math.log(r / b) < wanted) low = middle;
-    else high = middle;
-  }
-  return (low + high) / 2;
-}
 
 const limited = (value: number, least: number, most: number): number => Math.min(most, Math.max(least, value));
 
@@ -249,15 +218,6 @@ function sideTurn({ person, lightFrom }: Measured, { mirrorPerson, mirrorBackgro
   const there = lightFrom * (mirrorBackground ? -1 : 1);
   const own = limited((person.side / b.sideOfPerson) * (mirrorPerson ? -1 : 1), -1, 1);
   return limited(b.sideBelieved * (there - own), -1, 1);
-}
-
-function times(a: Rgb, b: Rgb): Rgb {
-  return [a[0] * b[0], a[1] * b[1], a[2] * b[2]];
-}
-
-/** Gains that are greener by so many stops, of luminance 1 on grey; magenta below 0. */
-function greener(stops: number): Rgb {
-  return balanced([1, 2 ** stops, 1]);
 }
 
 /** Skins from the lightest to the darkest, linear reflectance. */

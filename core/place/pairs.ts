@@ -1,7 +1,7 @@
 import { luminance } from '../colour/luminance.ts';
 import type { Rgb } from '../plan/exposure.ts';
 import { lookFacts, type Look } from './look.ts';
-import { miredOf, TINT_STOPS, warmer } from './match.ts';
+import { stepOf } from '../colour/lightGains.ts';
 
 /**
  * Exposure, warmth and tint by hand, so that what looks like one colour on the person comes to look like another of the
@@ -13,9 +13,7 @@ import { miredOf, TINT_STOPS, warmer } from './match.ts';
 export function byPair(look: Look, person: Rgb, there: Rgb): Pick<Look, 'exposure' | 'warmth' | 'tint'> {
   const least = 1e-3;
   const ratio = there.map((v, c) => Math.max(least, v) / Math.max(least, person[c])) as Rgb;
-  const mired = miredOf(ratio);
-  const light = warmer(mired);
-  const green = Math.log2(ratio[1] / Math.sqrt(ratio[0] * ratio[2]) / (light[1] / Math.sqrt(light[0] * light[2])));
+  const { warmth, tint } = stepOf(ratio);
   const stops = Math.log2(luminance(...there) / Math.max(least, luminance(...person)));
   const within = (name: 'exposure' | 'warmth' | 'tint', value: number): number => {
     const { min, max, step } = lookFacts[name];
@@ -24,7 +22,7 @@ export function byPair(look: Look, person: Rgb, there: Rgb): Pick<Look, 'exposur
   };
   return {
     exposure: within('exposure', Math.max(-4, Math.min(4, stops))),
-    warmth: within('warmth', mired),
-    tint: within('tint', -green / TINT_STOPS),
+    warmth: within('warmth', warmth),
+    tint: within('tint', tint),
   };
 }

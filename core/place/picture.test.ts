@@ -25,7 +25,8 @@ import {
   type Measured,
   type Tones,
 } from './index.ts';
-import { hueOf, skins, warmer } from './match.ts';
+import { warmer } from '../colour/lightGains.ts';
+import { hueOf, skins } from './match.ts';
 
 /** Matching and joining a person and a background. */
 

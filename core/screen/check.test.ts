@@ -2,7 +2,8 @@ import { beforeAll, describe, expect, test } from 'vitest';
 import { noiseAt, sensorNoise } from '../plan/exposure.ts';
 import { reportOn } from '../plan/report.ts';
 import { startingPlan } from '../plan/startingPlan.ts';
-import type { EncodedRaster } from '../image/raster.ts';
+import { personLightByCard, withPersonLight } from '../cut/personLight.ts';
+import { sameDepth, type EncodedRaster } from '../image/raster.ts';
 import { seededSet, shotsOf, takeFrame, type TestSet } from '../studio/index.ts';
 import { checkSetup, type CheckReport } from './check.ts';
 import type { RehearsedCause } from './causeFacts.ts';
@@ -19,6 +20,17 @@ function photograph(
   const shots = shotsOf(set, seed, width);
   const taken = (kind: keyof typeof shots): EncodedRaster => takeFrame(set.plan, shots[kind]).frame;
   return { people: taken('people'), plate: taken('plate'), ball: taken('ball'), 'grey card': taken('grey card') };
+}
+
+/** A picture in another light, as on a person that is put right. */
+function inLight(picture: EncodedRaster, light: Parameters<typeof withPersonLight>[1]): EncodedRaster {
+  const { width, height, channels, data } = picture;
+  const four = { width, height, channels: 4 as const, data: sameDepth(data, width * height * 4) };
+  for (let p = 0; p < width * height; p++) for (let c = 0; c < 3; c++) four.data[p * 4 + c] = data[p * channels + c];
+  const lit = withPersonLight(four, light).data;
+  const out = sameDepth(data, width * height * 3);
+  for (let p = 0; p < width * height; p++) for (let c = 0; c < 3; c++) out[p * 3 + c] = lit[p * 4 + c];
+  return { width, height, channels: 3, data: out };
 }
 
 function readSet(causes: RehearsedCause[], seed: number, withPlan = false): CheckReport {
@@ -59,6 +71,21 @@ describe('a sound set', () => {
     expect(recogniseKind(chart)).toBe('colour chart');
     const read = checkSetup({ chart }).chart;
     expect(read?.mean).toBeLessThan(3);
+  });
+
+  test('a card and a chart in wrong light ask for what makes them right again', () => {
+    const chart = takeFrame(set.plan, { ...shotsOf(set, 4100, WIDTH).plate, kind: 'colour chart' }).frame;
+    const off = { personExposure: -0.6, personWarmth: -35, personTint: 0.12 };
+    for (const kind of ['card', 'chart'] as const) {
+      const picture = kind === 'card' ? frames['grey card'] : chart;
+      const before = checkSetup({ [kind]: inLight(picture, off) }).balance;
+      expect(before?.by).toBe(kind === 'card' ? 'grey card' : 'colour chart');
+      if (!before) return;
+      const right = inLight(inLight(picture, off), personLightByCard(before));
+      const after = checkSetup({ [kind]: right }).balance;
+      expect(Math.abs(after?.stops ?? 9), kind).toBeLessThan(0.08);
+      for (const gain of after?.gains ?? [9]) expect(Math.abs(Math.log2(gain)), kind).toBeLessThan(0.06);
+    }
   });
 
   test('can be told as plain JSON without holes', () => {

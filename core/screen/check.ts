@@ -9,6 +9,7 @@ import { moveTo, type BallReading, type Circle, type LightMove } from './ball.ts
 import type { Box } from './box.ts';
 import type { Cause } from './cause.ts';
 import { rankCauses } from './causes.ts';
+import type { Rgb } from '../plan/exposure.ts';
 import type { ChartReading } from './chart.ts';
 import type { CheckReading, Evidence } from './checkReading.ts';
 import { Collected, signed } from './collected.ts';
@@ -62,6 +63,8 @@ export interface CheckReport extends PersonRead {
   move?: LightMove;
   card?: CardReading;
   chart?: ChartReading;
+  /** What the grey card, or else the chart, asks for: gains with green 1, and stops. */
+  balance?: { by: 'grey card' | 'colour chart'; gains: Rgb; stops: number };
   jpeg?: JpegFacts;
   readings: CheckReading[];
   causes: Cause[];
@@ -150,6 +153,7 @@ export function checkSetup(input: CheckInput): CheckReport {
     move: background && ball ? moveTo(background, ball) : undefined,
     card,
     chart,
+    balance: balanceOf(card, chart),
     jpeg: input.jpeg,
     readings: readings.list,
     causes,
@@ -157,6 +161,11 @@ export function checkSetup(input: CheckInput): CheckReport {
     forecast,
     ready: readings.list.every(({ verdict }) => verdict === 'within'),
   };
+}
+
+function balanceOf(card: CardReading | undefined, chart: ChartReading | undefined): CheckReport['balance'] {
+  if (card && !card.clipped) return { by: 'grey card', gains: card.gains, stops: card.stops };
+  return chart && { by: 'colour chart', gains: chart.gains, stops: chart.stops };
 }
 
 const noPerson: PersonRead = { patches: [] };

@@ -1,4 +1,4 @@
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
 import type { Problem } from '../../contract/index.ts';
 import { checkWhole, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
 import { isCameraRaw } from '../pictures/rawFile.ts';
@@ -37,12 +37,13 @@ export async function receivePicture(
   use: PictureUse,
   develop?: (path: string) => Promise<MadePicture>,
 ): Promise<Received | Problem> {
-  const upload = 'path' in source ? await store.arrived(source.path) : await store.receive(source, MOST_BYTES);
+  const upload =
+    source instanceof Readable ? await store.receive(source, MOST_BYTES) : await store.arrived(source.path);
   if ('tooLarge' in upload)
     return { reason: `the file is larger than ${MOST_BYTES / 1e6} MB`, remedy: 'Export it smaller or compressed.' };
   const { temporary, hash, bytes } = upload;
   // What arrived beside the store is there for another try; whoever took it forgets it.
-  const drop = (): Promise<void> => ('path' in source ? Promise.resolve() : store.discard(temporary));
+  const drop = (): Promise<void> => (source instanceof Readable ? store.discard(temporary) : Promise.resolve());
   try {
     if (develop && (await isCameraRaw(temporary))) {
       const { file, ...facts } = await develop(temporary);

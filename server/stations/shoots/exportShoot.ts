@@ -1,6 +1,6 @@
 import { stat } from 'node:fs/promises';
 import { asc, eq, inArray, isNotNull, and } from 'drizzle-orm';
-import { bundleSchema, filesOf, type Bundle } from '../../../contract/index.ts';
+import { BUNDLE_VERSION, bundleSchema, filesOf, type Bundle } from '../../../contract/index.ts';
 import { defaultRecipe } from '../../../core/cut/index.ts';
 import {
   backgrounds,
@@ -127,7 +127,7 @@ async function contentOf(
   const iso = (date: Date): string => date.toISOString();
   return {
     format: 'silent-lawn-shoot',
-    version: 1,
+    version: BUNDLE_VERSION,
     shoot: {
       name: shoot.name,
       date: shoot.date,

@@ -1,5 +1,8 @@
+import { useMemo } from 'react';
 import { ReadingMargin } from '../../shared/layout.tsx';
 import { Panel, PanelTabs } from '../../shared/Panels.tsx';
+import { useStore } from '../../state/store.ts';
+import { byCardOf } from './byCard.ts';
 import { DoubtsPanel } from './DoubtsPanel.tsx';
 import { LedgerPanel } from './LedgerPanel.tsx';
 import { MasksPanel } from './MasksPanel.tsx';
@@ -11,6 +14,8 @@ import { panels, type FrameBench } from './useFrameBench.ts';
 /** What can be asked and said about the cut of the frame on the bench. */
 export function FramePanels({ bench }: { bench: FrameBench }) {
   const { frame, setup, panel, quality, ledger } = bench;
+  const checks = useStore((state) => state.checks);
+  const byCard = useMemo(() => byCardOf(checks, setup.id), [checks, setup.id]);
   return (
     <ReadingMargin aria-label="Settings and readings" sx={{ pt: 0 }}>
       <PanelTabs
@@ -34,6 +39,7 @@ export function FramePanels({ bench }: { bench: FrameBench }) {
               onChange={bench.try}
               onSizing={bench.setSizing}
               onCommit={bench.keep}
+              byCard={byCard}
             />
           </>
         )}

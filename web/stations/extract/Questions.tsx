@@ -1,6 +1,7 @@
 import { Accordion, AccordionDetails, AccordionSummary, Box, Button, Slider, Tooltip } from '@mui/material';
 import {
   defaultRecipe,
+  personLight,
   recipeChoices,
   recipeSettings,
   sameRecipe,
@@ -10,6 +11,7 @@ import {
 } from '../../../core/cut/recipe.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
+import type { ByCard } from './byCard.ts';
 import { CoverageScale } from './CoverageScale.tsx';
 import { OutlineProfile } from './OutlineProfile.tsx';
 
@@ -28,6 +30,8 @@ interface Props {
   /** On its release; with what it is called. */
   onCommit: (recipe: Recipe, label: string) => void;
   onSizing: (sizing: Sizing | undefined) => void;
+  /** What the card of the setup’s last round asks for. */
+  byCard: ByCard | undefined;
 }
 
 const Asked = ({ children }: { children: React.ReactNode }) => (
@@ -36,11 +40,12 @@ const Asked = ({ children }: { children: React.ReactNode }) => (
 const shared: readonly SettingName[] = ['floor', 'ceiling', 'edge', 'softness', 'specks', 'holes'];
 
 /** The craft's questions, each with what answers it; what is set seldom is folded away. */
-export function Questions({ recipe, coverage, onChange, onCommit, onSizing }: Props) {
+export function Questions({ recipe, coverage, onChange, onCommit, onSizing, byCard }: Props) {
   const asked = settingNames.filter(
     (name) => !shared.includes(name) && (recipeSettings[name].methods?.includes(recipe.method) ?? true),
   );
-  const seldom = asked.filter((name) => recipeSettings[name].seldom);
+  const light: readonly SettingName[] = personLight;
+  const seldom = asked.filter((name) => recipeSettings[name].seldom && !light.includes(name));
   const commit = (next: Recipe, label: string): void => {
     onChange(next);
     onCommit(next, label);
@@ -54,7 +59,7 @@ export function Questions({ recipe, coverage, onChange, onCommit, onSizing }: Pr
       <Asked>
         <CoverageScale recipe={recipe} coverage={coverage} onChange={onChange} onCommit={commit} />
       </Asked>
-      {asked.filter((name) => !seldom.includes(name)).map(question)}
+      {asked.filter((name) => !seldom.includes(name) && !light.includes(name)).map(question)}
       <Accordion slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}>
         <AccordionSummary>
           <span>
@@ -81,6 +86,30 @@ export function Questions({ recipe, coverage, onChange, onCommit, onSizing }: Pr
               onFocus={(on) => onSizing(on ? { name, across: recipe[name] } : undefined)}
             />
           ))}
+        </AccordionDetails>
+      </Accordion>
+      <Accordion slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}>
+        <AccordionSummary>
+          <span>
+            Light on the person, put right
+            {light.some((name) => recipe[name] !== defaultRecipe[name]) && <span className="quiet"> · changed</span>}
+          </span>
+        </AccordionSummary>
+        <AccordionDetails>
+          {byCard ? (
+            <Asked>
+              <p>{byCard.words}</p>
+              <Button
+                disabled={personLight.every((name) => recipe[name] === byCard.set[name])}
+                onClick={() => commit({ ...recipe, ...byCard.set }, 'light by the card')}
+              >
+                Take it from the card
+              </Button>
+            </Asked>
+          ) : (
+            <p className="quiet">A grey card or the chart, photographed for a round at Check, gives these by itself.</p>
+          )}
+          {personLight.map(question)}
         </AccordionDetails>
       </Accordion>
       <Button

@@ -3,6 +3,8 @@ import { expect, test, vi } from 'vitest';
 import { defaultRecipe } from '../../../core/cut/recipe.ts';
 import { CoverageScale } from './CoverageScale.tsx';
 import { OutlineProfile } from './OutlineProfile.tsx';
+import { someCheck, someFindings } from '../../../contract/testing/items.ts';
+import { byCardOf } from './byCard.ts';
 import { Questions } from './Questions.tsx';
 
 const nothing = (): void => undefined;
@@ -51,6 +53,7 @@ test('a method asks only what it reads', () => {
         onChange={nothing}
         onCommit={nothing}
         onSizing={nothing}
+        byCard={undefined}
       />,
     );
   const unmixing = questions('unmixing');
@@ -60,4 +63,36 @@ test('a method asks only what it reads', () => {
   questions('difference');
   expect(screen.queryByText('Is the hair there?')).toBeNull();
   expect(screen.getByText('Where does the person begin?')).toBeTruthy();
+});
+
+test('the light that a card asks for is said, and taken at a press with everything else as it was', () => {
+  const check = someCheck({
+    findings: someFindings({ balance: { by: 'grey card', gains: [0.9, 1, 1.2], stops: 0.5 } }),
+  });
+  const byCard = byCardOf([check, someCheck({ id: 4, findings: someFindings() })], 1);
+  expect(byCard?.words).toMatch(/^The grey card of 13 June.* asks for \+0.5 stops, 30 mired colder\.$/);
+  expect(byCardOf([check], 2), 'of another setup').toBeUndefined();
+  const committed = vi.fn();
+  render(
+    <Questions
+      recipe={{ ...defaultRecipe, spill: 0.4 }}
+      coverage={undefined}
+      onChange={nothing}
+      onCommit={committed}
+      onSizing={nothing}
+      byCard={byCard}
+    />,
+  );
+  fireEvent.click(screen.getByText('Light on the person, put right'));
+  fireEvent.click(screen.getByRole('button', { name: 'Take it from the card' }));
+  expect(committed).toHaveBeenCalledWith({ ...defaultRecipe, spill: 0.4, ...byCard?.set }, 'light by the card');
+});
+
+test('the round that was signed off is believed before a later one; a card that asks for nothing says so', () => {
+  const round = (id: number, gains: [number, number, number], signedAt: string | null) =>
+    someCheck({ id, signedAt, findings: someFindings({ balance: { by: 'colour chart', gains, stops: 0 } }) });
+  const signed = round(3, [1, 1, 1], '2026-06-13T11:00:00.000Z');
+  expect(byCardOf([signed, round(4, [1.3, 1, 1], null)], 1)?.words).toContain(
+    'asks for nothing: it is as it should be',
+  );
 });

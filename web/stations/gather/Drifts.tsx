@@ -5,7 +5,8 @@ import { counted } from '../../shared/format.ts';
 import { Actions } from '../../shared/layout.tsx';
 import { part } from '../../shared/part.ts';
 import { useStore } from '../../state/store.ts';
-import { dayLines, driftsIn } from './sortable.ts';
+import { OffLight } from './OffLight.tsx';
+import { dayLines, driftsIn, offLight } from './sortable.ts';
 import { Rows, Thumbnails } from './sortRows.tsx';
 
 const DayChart = lazy(() => part(() => import('./DayChart.tsx')));
@@ -14,6 +15,7 @@ const DayChart = lazy(() => part(() => import('./DayChart.tsx')));
 export function Drifts({ frames }: { frames: readonly Frame[] }) {
   const setups = useStore((state) => state.setups);
   const drifts = useMemo(() => driftsIn(frames, setups), [frames, setups]);
+  const off = useMemo(() => offLight(frames, setups), [frames, setups]);
   const lines = useMemo(() => dayLines(frames, setups, drifts), [frames, setups, drifts]);
   return (
     <section aria-label="What changed unasked">
@@ -29,6 +31,13 @@ export function Drifts({ frames }: { frames: readonly Frame[] }) {
         <Suspense fallback={<p className="quiet">Drawing …</p>}>
           <DayChart lines={lines} />
         </Suspense>
+      )}
+      {off.length > 0 && (
+        <Rows aria-label="Light that the camera changed">
+          {off.map(({ setup, off: list }) => (
+            <OffLight key={setup.id} setup={setup} list={list} frames={frames} />
+          ))}
+        </Rows>
       )}
       {drifts.length > 0 && (
         <Rows>

@@ -13,6 +13,7 @@ import { kept, takeItems, useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import type { DayLine } from './DayChart.tsx';
 import { CamerasPanel } from './CamerasPanel.tsx';
+import { Drifts } from './Drifts.tsx';
 import { PicksPanel } from './PicksPanel.tsx';
 import { RosterImport } from './RosterImport.tsx';
 import { SetSign } from './SetSign.tsx';
@@ -175,5 +176,48 @@ describe('at the set', () => {
     expect(screen.getByRole('alert').textContent).toContain('notes.txt: it is no picture');
     fireEvent.click(screen.getByLabelText('extract as they come'));
     await expect.poll(() => heard.at(-1)).toMatchObject({ path: '/api/setups/1', body: { follow: true } });
+  });
+});
+
+describe('light that the camera changed', () => {
+  const Live = () => <Drifts frames={useStore((state) => state.frames)} />;
+  const lit = (id: number, level: number): Frame => {
+    const { screen: light, ...rest } = facts();
+    return frame(id, { facts: { ...rest, screen: light && { ...light, level } } });
+  };
+  const departures = (id: number): unknown =>
+    useStore
+      .getState()
+      .frames.find((one) => one.id === id)
+      ?.guidance.departures.map(({ id: name, to }) => [name, to]);
+
+  test('is brought back at a press, frame by frame, and left again as it was shot', async () => {
+    const frames = [lit(1, -2), lit(2, -2), lit(3, -2), lit(4, -1.5), lit(5, -2.3)];
+    let revision = 10;
+    heard = standInServer(({ path, body }) => {
+      const { seen: _, ...to } = body as Partial<Frame> & { seen: unknown };
+      const now = frames.find(({ id }) => path === `/api/frames/${id}`);
+      return { ...now, ...to, revision: ++revision };
+    });
+    show(<Live />, { frames });
+    const row = within(screen.getByRole('list', { name: 'Light that the camera changed' }));
+    expect(row.getByText('2 frames', { exact: false }).textContent).toContain('−0.30 to +0.50');
+    fireEvent.click(row.getByRole('button', { name: 'Bring them back' }));
+    await waitFor(() => expect(departures(4)).toEqual([['personExposure', -0.5]]));
+    await waitFor(() => expect(departures(5)).toEqual([['personExposure', 0.3]]));
+    expect(departures(3)).toEqual([]);
+    await expect
+      .poll(() => heard.filter(({ method }) => method === 'PATCH').map(({ path }) => path))
+      .toEqual(['/api/frames/4', '/api/frames/5']);
+    fireEvent.click(await row.findByRole('button', { name: 'Leave them as they were shot' }));
+    await waitFor(() => expect(departures(4)).toEqual([]));
+  });
+
+  test('frames whose pattern of light changed are left to the lamp', () => {
+    const { screen: light, ...rest } = facts();
+    const tilted = light && { ...light, level: -1.4, grid: light.grid.map((_, n) => 0.1 * ((n % 6) - 2.5)) };
+    const frames = [lit(1, -2), lit(2, -2), lit(3, -2), frame(4, { facts: { ...rest, screen: tilted } })];
+    show(<Drifts frames={frames} />, { frames });
+    expect(screen.queryByRole('list', { name: 'Light that the camera changed' })).toBeNull();
   });
 });

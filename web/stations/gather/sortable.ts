@@ -2,6 +2,9 @@ import { secondsOf } from '../../../contract/clock.ts';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { assignFrames, type Assigned, type Slot, type Sortable } from '../../../core/gather/assign.ts';
 import { exposureOf } from '../../../core/gather/camera.ts';
+import { gainsOf, times } from '../../../core/colour/lightGains.ts';
+import { personLight, personLightFor, type Departure } from '../../../core/cut/index.ts';
+import { broughtBack, type BroughtBack } from '../../../core/gather/broughtBack.ts';
 import { driftsOf, type Drift } from '../../../core/gather/drift.ts';
 import { grouped } from '../../../core/gather/grouped.ts';
 import { proposeSetups, type ProposedSetup, type Signs } from '../../../core/gather/setups.ts';
@@ -95,6 +98,31 @@ export function driftsIn(frames: readonly Frame[], setups: readonly Setup[]): { 
     const held = grouped(own, ({ camera, width, height }) => `${camera.body} ${height >= width}`);
     return [...held.values()].flatMap((frames) => driftsOf(frames.map(signsOf)).map((drift) => ({ setup, drift })));
   });
+}
+
+/** Frames that stand off the first ones of their setup by light that their camera set, for each setup that has some. */
+export function offLight(
+  frames: readonly Frame[],
+  setups: readonly Setup[],
+): { setup: Setup; off: { frame: Frame; back: BroughtBack }[] }[] {
+  return setups.flatMap((setup) => {
+    const own = frames.filter(({ setupId, facts }) => setupId === setup.id && facts?.kind === 'people');
+    const held = grouped(own, ({ camera, width, height }) => `${camera.body} ${height >= width}`);
+    const off = [...held.values()].flatMap((group) =>
+      broughtBack(group.map(signsOf)).flatMap((back) => {
+        const frame = group.find(({ id }) => id === back.frameId);
+        return frame ? [{ frame, back }] : [];
+      }),
+    );
+    return off.length ? [{ setup, off }] : [];
+  });
+}
+
+/** A frame’s departures that bring its light back, on top of what its setup asks for; none if there is nothing to do. */
+export function backDepartures({ recipe }: Setup, { gains }: Pick<BroughtBack, 'gains'>): Departure[] {
+  const own = gainsOf({ exposure: recipe.personExposure, warmth: recipe.personWarmth, tint: recipe.personTint });
+  const set = personLightFor(times(own, gains));
+  return personLight.flatMap((id): Departure[] => (set[id] === recipe[id] ? [] : [{ id, to: set[id] }]));
 }
 
 /** Frames at the beginning of a setup that its light is compared with. */
