@@ -47,7 +47,7 @@ export function OffLight({
       <strong>{setup.name}</strong>
       <Thumbnails ids={list.slice(0, 1).map(({ frame }) => frame.id)} frames={frames} />
       <span>
-        {counted(list.length, 'frame')} stand{' '}
+        {counted(list.length, 'frame')} {list.length === 1 ? 'stands' : 'stand'}{' '}
         <span className="figure">{least === most ? least : `${least} to ${most}`}</span> steps off the first ones
         {coloured > 0 && `, ${coloured} of them in another colour`}, with the same pattern of light: as when the camera
         sets exposure or white balance itself. If a lamp changed instead, leave them.
