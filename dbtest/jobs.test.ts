@@ -4,6 +4,7 @@ import { defaultRecipe, fingerprintOf, noGuidance } from '../core/cut/index.ts';
 import type { Transaction } from '../server/database/connect.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { Events } from '../server/events.ts';
+import { Arriving } from '../server/jobs/arriving.ts';
 import { DatabaseQueue } from '../server/jobs/databaseQueue.ts';
 import type { Hands } from '../server/jobs/definition.ts';
 import { definitions } from '../server/jobs/kinds.ts';
@@ -24,11 +25,13 @@ import { fixture, seedBatch, type Fixture } from './fixture.ts';
 let f: Fixture;
 let queue: DatabaseQueue;
 let hands: Hands;
+let arriving: Arriving;
 beforeEach(async () => {
   await f?.close();
   f = await fixture();
   queue = new DatabaseQueue(f.database);
-  hands = { database: f.database, store: f.store, queue, events: new Events(), printService: '' };
+  arriving = new Arriving(0);
+  hands = { database: f.database, store: f.store, queue, events: new Events(), arriving, printService: '' };
 });
 afterAll(() => f.close());
 
@@ -298,4 +301,33 @@ test('what is made of a frame goes into its rows of the hand-over, once, under t
 
 test('every kind of job has a definition whose lane exists', () => {
   for (const [kind, { lane }] of Object.entries(definitions)) expect(['batch', 'set'], kind).toContain(lane);
+});
+
+test('while files come in, frames are read one at a time; afterwards as many at once as there are threads', async () => {
+  const { frameIds, shootId } = await seedBatch(f.database, 3);
+  await f.database.delete(jobs);
+  await f.database
+    .insert(jobs)
+    .values(frameIds.map((frameId) => ({ kind: 'facts' as const, shootId, frameId, payload: {} })));
+  let end: () => void = () => undefined;
+  const coming = arriving.while(() => new Promise<void>((resolve) => (end = resolve)));
+  const asked: (() => void)[] = [];
+  const refused = { ok: false as const, reason: 'enough', remedy: 'None.' };
+  const runner = runnerThat(() => new Promise((resolve) => asked.push(() => resolve(refused))));
+  const running = async (): Promise<number> =>
+    (await f.database.select().from(jobs)).filter(({ state }) => state === 'running').length;
+  runner.wake();
+  await expect.poll(running).toBe(1);
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  runner.wake();
+  expect(await running()).toBe(1);
+  end();
+  await coming;
+  runner.wake();
+  await expect.poll(running).toBe(2);
+  for (const answerIt of asked) answerIt();
+  await expect.poll(() => asked.length).toBe(3);
+  for (const answerIt of asked) answerIt();
+  await expect.poll(running).toBe(0);
+  await runner.stop();
 });

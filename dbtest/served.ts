@@ -9,6 +9,7 @@ import type { Unread } from '../server/database/sound.ts';
 import { Events } from '../server/events.ts';
 import type { Hands } from '../server/jobs/definition.ts';
 import type { Context } from '../server/http/context.ts';
+import { Arriving } from '../server/jobs/arriving.ts';
 import { DatabaseQueue } from '../server/jobs/databaseQueue.ts';
 import { Progress } from '../server/jobs/progress.ts';
 import { readJobs } from '../server/jobs/readJobs.ts';
@@ -53,7 +54,7 @@ export async function served(print: ServiceOptions = {}): Promise<Served> {
   const pools = new Pools(store.at, cores);
   const log = silentLog();
   const service = await startPrintService(join(made.storeFolder, '..', 'print-service'), print);
-  const hands = { database, store, queue, events, printService: service.address };
+  const hands = { database, store, queue, events, arriving: new Arriving(), printService: service.address };
   const runner = new JobRunner(hands, pools, news, progress, log);
   const databaseWatch = { up: true, whenUp: () => Promise.resolve() };
   const sample = { ...usualSample, height: 120, perSetup: 2 };

@@ -12,6 +12,7 @@ import { startMariadb } from './database/mariadb.ts';
 import { DatabaseWatch } from './database/watch.ts';
 import { Events } from './events.ts';
 import { faultOf } from './faults.ts';
+import { Arriving } from './jobs/arriving.ts';
 import { DatabaseQueue } from './jobs/databaseQueue.ts';
 import { Progress } from './jobs/progress.ts';
 import { JobRunner } from './jobs/runner.ts';
@@ -58,7 +59,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const queue = new DatabaseQueue(database);
   const pools = new Pools(store.at, cores);
   const service = await startPrintService(join(dataFolder, 'print-service'));
-  const hands = { database, store, queue, events, printService: service.address };
+  const hands = { database, store, queue, events, arriving: new Arriving(), printService: service.address };
   const runner = new JobRunner(hands, pools, news, progress, log);
   const sample = sampleOptions(process.env);
   const instance = randomUUID();

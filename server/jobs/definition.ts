@@ -6,6 +6,7 @@ import type { Changed } from '../news.ts';
 import type { Store } from '../store/store.ts';
 import type { Lane } from '../threads/pools.ts';
 import type { Excuse, Input, Output, TaskKind } from '../threads/task.ts';
+import type { Arriving } from './arriving.ts';
 import type { ClaimedJob, Queue } from './queue.ts';
 
 /** What jobs are made ready and written down with. */
@@ -14,6 +15,8 @@ export interface Hands {
   store: Store;
   queue: Queue;
   events: Events;
+  /** Whether files are coming in. */
+  arriving: Arriving;
   /** Where the print service listens. */
   printService: string;
 }
@@ -43,6 +46,8 @@ export interface Ready<K extends TaskKind> {
 /** A kind of job: where it runs, what it must be told, how it is made ready. */
 export interface Definition<P = never> {
   lane: Lane;
+  /** While files come in, one at a time is enough. */
+  waits?: boolean;
   payload: z.ZodType<P>;
   /** What pages see change when it begins and ends, beside itself or its batch. */
   tells?(job: ClaimedJob, payload: P): Changed;

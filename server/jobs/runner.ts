@@ -91,13 +91,19 @@ export class JobRunner {
   private async fillLane(lane: Lane): Promise<void> {
     const busy = (): number => [...this.running.values()].filter((one) => one.lane === lane).length;
     while (!this.stopping && busy() < this.pools.width[lane]) {
-      const job = await this.hands.queue.claim(kindsOf(lane));
+      const job = await this.hands.queue.claim(kindsOf(lane).filter((kind) => !this.mustWait(kind)));
       if (!job) return;
       // Told to stop while the queue was asked.
       if (this.stopping) return this.hands.queue.release(job);
       const abort = new AbortController();
       this.running.set(job.id, { job, lane, abort, ended: this.work(job, abort) });
     }
+  }
+
+  /** What can wait leaves files that come in a core of their own. */
+  private mustWait(kind: JobKind): boolean {
+    if (!definitions[kind].waits || !this.hands.arriving.busy) return false;
+    return [...this.running.values()].some(({ job }) => job.kind === kind);
   }
 
   private async work(job: ClaimedJob, abort: AbortController): Promise<void> {

@@ -18,6 +18,7 @@ export function factsOfFrame(frameId: number, shootId: number): NewJob {
 /** What a frame shows: slate, screen, person, faces. */
 export const factsJob = defined({
   lane: 'batch',
+  waits: true,
   payload: z.object({}),
   tells: ({ frameId }) => (frameId === null ? {} : { frames: [frameId] }),
   async prepare({ database }, { frameId }) {

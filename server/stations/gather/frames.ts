@@ -40,7 +40,16 @@ export async function findFrame({ database }: Pick<Context, 'database'>, id: num
 export type FoundFrame = Awaited<ReturnType<typeof findFrame>>;
 
 /** Takes a file as a photograph of a setup. */
-export async function importFrame(
+export function importFrame(
+  context: Context,
+  setupId: number,
+  name: string,
+  file: Readable | { path: string },
+): Promise<ImportResult> {
+  return context.arriving.while(() => takeFrame(context, setupId, name, file));
+}
+
+async function takeFrame(
   context: Context,
   setupId: number,
   name: string,

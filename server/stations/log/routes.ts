@@ -18,7 +18,7 @@ import { found, handler, idOf, notFound, parse } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { thumbnail } from '../../pictures/views.ts';
 import { findShoot } from '../shoots/shoots.ts';
-import { startArchive } from './archives.ts';
+import { startArchive } from './startArchive.ts';
 import { eventsCsv, setupsCsv, shootsCsv } from './exports.ts';
 import { addNote, changeNote, findNote, illustrate, removeNote } from './notes.ts';
 import { readLogs } from './readLog.ts';

@@ -15,8 +15,7 @@ import {
   testPictures,
 } from '../../database/schema.ts';
 import { found } from '../../http/answers.ts';
-import type { Context } from '../../http/context.ts';
-import type { NeededFile } from '../../store/store.ts';
+import type { NeededFile, Store } from '../../store/store.ts';
 
 /** The files of a shoot by what they are for, as `space.what` names it; a file that serves two is with the first. */
 type Filed = Record<SpaceTaken['what'], string[]>;
@@ -77,7 +76,10 @@ export async function filesOfShootAlone(database: Database, shootId: number): Pr
 }
 
 /** What a shoot takes on the disks, and where its pictures are. */
-export async function spaceOf({ database, store }: Context, shootId: number): Promise<Space> {
+export async function spaceOf(
+  { database, store }: { database: Database; store: Store },
+  shootId: number,
+): Promise<Space> {
   const [row] = await database.select({ archive: shoots.archive }).from(shoots).where(eq(shoots.id, shootId));
   const { archive } = found(row, 'shoot');
   const sum = async (what: SpaceTaken['what'], files: readonly string[]): Promise<SpaceTaken> => {
