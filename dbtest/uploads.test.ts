@@ -1,4 +1,4 @@
-import { readdir, utimes, writeFile } from 'node:fs/promises';
+import { readdir, readFile, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import type { ImportResult, Problem, Shoot, ShootDetail } from '../contract/index.ts';
@@ -95,4 +95,23 @@ test('what nobody went on with for days is dropped, what is under way is not', a
   await utimes(join(f.storeFolder, 'arriving', old), 0, 0);
   await dropOldUploads(f.store);
   expect((await arriving()).sort()).toEqual([young, `${young}.json`].sort());
+});
+
+test('a HEIC file becomes a frame and a background that can be worked on, and is known when it comes again', async () => {
+  const content = await readFile(new URL('../server/testing/heic/four-p3.heic', import.meta.url));
+  const heic = await f.call<ImportResult>('POST', `/setups/${setupId}/frames?name=IMG_1.HEIC`, content);
+  expect(heic.body).toMatchObject({
+    outcome: 'stored',
+    frame: { name: 'IMG_1.HEIC', width: 240, height: 320, depth: 8, takenAt: '2026-06-13T11:04:07', raw: false },
+  });
+  if (heic.body.outcome !== 'stored') return;
+  expect((await fetch(`${f.address}/api/frames/${heic.body.frame.id}/thumbnail`)).status).toBe(200);
+  const again = await f.call<ImportResult>('POST', `/setups/${setupId}/frames?name=IMG_1.HEIC`, content);
+  expect(again.body).toMatchObject({ outcome: 'duplicate', of: 'IMG_1.HEIC' });
+  expect((await f.call('POST', '/backgrounds?name=pier.heic', content)).body).toMatchObject({
+    outcome: 'stored',
+    background: { name: 'pier', width: 240, height: 320 },
+  });
+  const broken = await f.call('POST', `/setups/${setupId}/frames?name=half.heic`, content.subarray(0, 900));
+  expect(broken.body).toMatchObject({ outcome: 'refused', reason: expect.stringContaining('damaged') });
 });

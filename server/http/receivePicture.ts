@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import type { Problem } from '../../contract/index.ts';
 import { checkWhole, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
+import { isHeic } from '../pictures/heic.ts';
 import { isCameraRaw } from '../pictures/rawFile.ts';
 import type { Store } from '../store/store.ts';
 
@@ -29,13 +30,13 @@ interface Received {
 /**
  * Takes a request's body, another stream, or a file that has arrived beside the store as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
  *
- * @param develop makes a picture of a camera's raw file; without it those are refused.
+ * @param make makes a picture of a camera's raw file, or of a HEIC file; without it those are refused.
  */
 export async function receivePicture(
   source: Readable | { path: string },
   store: Store,
   use: PictureUse,
-  develop?: (path: string) => Promise<MadePicture>,
+  make: { raw?: (path: string) => Promise<MadePicture>; heic?: (path: string) => Promise<MadePicture> } = {},
 ): Promise<Received | Problem> {
   const upload =
     source instanceof Readable ? await store.receive(source, MOST_BYTES) : await store.arrived(source.path);
@@ -45,8 +46,15 @@ export async function receivePicture(
   // What arrived beside the store is there for another try; whoever took it forgets it.
   const drop = (): Promise<void> => (source instanceof Readable ? store.discard(temporary) : Promise.resolve());
   try {
-    if (develop && (await isCameraRaw(temporary))) {
-      const { file, ...facts } = await develop(temporary);
+    if (make.heic && (await isHeic(temporary))) {
+      // What it shows is kept without loss; the file itself says nothing more.
+      const { file, ...facts } = await make.heic(temporary);
+      await drop();
+      const path = await store.need(file, 'this photograph');
+      return { path, hash: file, bytes, facts, keep: () => Promise.resolve(), drop: () => Promise.resolve() };
+    }
+    if (make.raw && (await isCameraRaw(temporary))) {
+      const { file, ...facts } = await make.raw(temporary);
       const keep = (): Promise<void> => store.adopt(temporary, hash);
       return { path: temporary, raw: hash, hash: file, bytes, facts, keep, drop };
     }

@@ -107,7 +107,7 @@ async function checkSignature(path: string): Promise<void> {
 }
 
 function wrongType(): PictureError {
-  return new PictureError('it is not a JPEG, PNG, TIFF, WebP or AVIF picture', 'Export it as JPEG, PNG or TIFF.');
+  return new PictureError('it is not a JPEG, PNG, TIFF, WebP, AVIF or HEIC picture', 'Export it as JPEG, PNG or TIFF.');
 }
 
 function isTaken(format: string): format is PictureFacts['format'] {
@@ -115,7 +115,7 @@ function isTaken(format: string): format is PictureFacts['format'] {
 }
 
 /** What the camera wrote, as far as it can be read. */
-function writtenBy({ exif, icc }: Metadata): Pick<PictureFacts, 'takenAt' | 'camera'> {
+export function writtenBy({ exif, icc }: Pick<Metadata, 'exif' | 'icc'>): Pick<PictureFacts, 'takenAt' | 'camera'> {
   const profile = icc ? profileName(icc) : '';
   if (!exif) return { camera: { ...noCamera, profile } };
   try {

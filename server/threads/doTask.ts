@@ -8,6 +8,7 @@ import { cut } from '../stations/extract/cutTask.ts';
 import { look } from '../stations/extract/lookTask.ts';
 import { ribbon } from '../stations/extract/ribbonTask.ts';
 import { trial } from '../stations/extract/trialTask.ts';
+import { takeHeic } from '../stations/gather/heicTask.ts';
 import { develop } from '../stations/gather/developTask.ts';
 import { findFacts } from '../stations/gather/factsTask.ts';
 import { makePlate } from '../stations/gather/plateTask.ts';
@@ -45,6 +46,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   tones: measureTones,
   facts: findFacts,
   develop,
+  heic: takeHeic,
   finished: smallFinished,
 };
 

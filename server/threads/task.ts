@@ -5,6 +5,7 @@ import type { TrialInput, TrialOutput } from '../stations/extract/trialTask.ts';
 import type { CopyOutInput, CopyOutOutput } from '../stations/handOver/copyOutTask.ts';
 import type { PrintInput, PrintOutput } from '../stations/handOver/printTask.ts';
 import type { FilesInput, FilesOutput } from '../stations/handOver/filesTask.ts';
+import type { HeicInput, HeicOutput } from '../stations/gather/heicTask.ts';
 import type { DevelopInput, DevelopOutput } from '../stations/gather/developTask.ts';
 import type { FactsInput, FactsOutput } from '../stations/gather/factsTask.ts';
 import type { PlateInput, PlateOutput } from '../stations/gather/plateTask.ts';
@@ -41,6 +42,7 @@ export interface Tasks {
   finished: { input: Finished & { most: number }; output: { picture: Uint8Array } };
   tones: { input: Measurable; output: { tones: Tones | null } };
   facts: { input: FactsInput; output: FactsOutput };
+  heic: { input: HeicInput; output: HeicOutput };
   develop: { input: DevelopInput; output: DevelopOutput };
   persons: { input: { hash: string }; output: Uint8Array };
 }

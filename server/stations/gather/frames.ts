@@ -11,13 +11,14 @@ import { cuts, frames, setups } from '../../database/schema.ts';
 import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
-import { receivePicture } from '../../http/receivePicture.ts';
+import { receivePicture, type MadePicture } from '../../http/receivePicture.ts';
 import { addFrame } from './addFrame.ts';
 import { OF_ANOTHER } from './developJob.ts';
 import { factsOfFrame } from './factsJob.ts';
 import { ensureSubjects } from './onRoster.ts';
 import { PictureError } from '../../pictures/decode.ts';
 import { removeUnused } from '../../store/unused.ts';
+import type { Answer } from '../../threads/task.ts';
 import { arrivedPath, forgetUpload } from '../../uploads/uploads.ts';
 import { framesOf } from '../extract/readOrders.ts';
 
@@ -58,10 +59,14 @@ async function takeFrame(
   const { database, store, news, pools, queue, runner } = context;
   const [setup] = await database.select().from(setups).where(eq(setups.id, setupId));
   if (!setup) throw notFound('setup');
-  const received = await receivePicture(file, store, 'frame', async (path) => {
-    const made = await pools.run('set', 'develop', { raw: { path }, settings: setup.develop });
-    if (!made.ok) throw new PictureError(made.reason, made.remedy);
-    return made.output;
+  const made = async (work: Promise<Answer<'develop'> | Answer<'heic'>>): Promise<MadePicture> => {
+    const answer = await work;
+    if (!answer.ok) throw new PictureError(answer.reason, answer.remedy);
+    return answer.output;
+  };
+  const received = await receivePicture(file, store, 'frame', {
+    raw: (path) => made(pools.run('set', 'develop', { raw: { path }, settings: setup.develop })),
+    heic: (path) => made(pools.run('set', 'heic', { path })),
   });
   if ('reason' in received) return { outcome: 'refused', name, ...received };
   // File and row come together, so that nobody finds the file without a row and removes it.

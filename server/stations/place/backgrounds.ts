@@ -7,6 +7,7 @@ import { backgrounds, placements, styles } from '../../database/schema.ts';
 import { found, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import { PictureError } from '../../pictures/decode.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
 import { readBackgrounds } from './readBackgrounds.ts';
 
@@ -15,7 +16,13 @@ import { readBackgrounds } from './readBackgrounds.ts';
 /** Takes the request's body as a background. */
 export async function addBackground(context: Context, name: string, request: Request): Promise<BackgroundResult> {
   const { store } = context;
-  const received = await receivePicture(request, store, 'background');
+  const received = await receivePicture(request, store, 'background', {
+    heic: async (path) => {
+      const made = await context.pools.run('asked', 'heic', { path });
+      if (!made.ok) throw new PictureError(made.reason, made.remedy);
+      return made.output;
+    },
+  });
   if ('reason' in received) return { outcome: 'refused', name, ...received };
   return store
     .exclusive(async () => {

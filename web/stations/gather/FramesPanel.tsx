@@ -87,8 +87,8 @@ export function FramesPanel({ shoot }: { shoot: Shoot }) {
         <div>
           <strong>or drop them anywhere on this sheet.</strong>{' '}
           <span className="quiet">
-            JPEG, PNG, TIFF, WebP, AVIF or camera raw, 8 or 16 bit, up to <span className="figure">60</span> megapixels
-            each. They go to {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
+            JPEG, PNG, TIFF, WebP, AVIF, HEIC or camera raw, 8 or 16 bit, up to <span className="figure">60</span>{' '}
+            megapixels each. They go to {setup ? `“${setup.name}”` : 'the setup'} and stay untouched.
           </span>
         </div>
       </Drop>
