@@ -41,6 +41,9 @@ const Drop = styled('div')`
     border-style: solid;
     border-color: var(--accent);
   }
+  & button {
+    flex: none;
+  }
 `;
 
 const SetupHead = styled('div')`

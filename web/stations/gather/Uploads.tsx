@@ -40,7 +40,7 @@ function LeftUploads({ shootId }: { shootId: number }) {
       role="note"
       lead={`${open} of ${counted(files.length, 'file')} had not arrived when the page was left.`}
       action={
-        <Button variant="text" onClick={forgetLeft}>
+        <Button variant="text" sx={{ whiteSpace: 'nowrap' }} onClick={forgetLeft}>
           Let them be
         </Button>
       }
