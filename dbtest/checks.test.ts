@@ -22,7 +22,7 @@ describe('rounds of test frames over HTTP', () => {
     setupId = (await send<ShootDetail>('GET', `/shoots/${shoot.id}`)).setups[0].id;
     const set = seededSet(4400, [], 480);
     const shots = shotsOf(set, 4400, 480);
-    for (const kind of ['people', 'plate'] as const)
+    for (const kind of ['people', 'plate', 'grey card'] as const)
       frames[kind] = await fromRaster(takeFrame(set.plan, shots[kind]).frame)
         .toColourspace('srgb')
         .jpeg({ quality: 92 })
@@ -68,6 +68,28 @@ describe('rounds of test frames over HTTP', () => {
     });
     await send('DELETE', `/checks/${check.id}`);
     expect((await send<ShootDetail>('GET', `/shoots/${shootId}`)).checks).toEqual([]);
+  }, 120_000);
+
+  test('a gathered frame of the grey card is handed to a round of its setup, and what it asks for is read', async () => {
+    const gathered = async (kind: string): Promise<number> =>
+      (await send<{ frame: { id: number } }>('POST', `/setups/${setupId}/frames?name=${kind}.jpg`, frames[kind])).frame
+        .id;
+    const [card, people] = [await gathered('grey card'), await gathered('people')];
+    await f.idle();
+    const round = await send<Check>('POST', `/frames/${card}/test-picture`);
+    expect(round).toMatchObject({ setupId, pictures: [{ kind: 'grey card', name: 'grey card.jpg' }] });
+    await f.idle();
+    const balance = (await roundNow(round.id))?.findings?.balance;
+    expect(balance?.by).toBe('grey card');
+    for (const gain of balance?.gains ?? [0]) expect(gain).toBeCloseTo(1, 1);
+    // Once more it is the same round; whoever is on a frame is no test of the set.
+    expect((await send<Check>('POST', `/frames/${card}/test-picture`)).id).toBe(round.id);
+    expect(await send('POST', `/frames/${people}/test-picture`)).toMatchObject({
+      reason: expect.stringContaining('not recognised'),
+    });
+    await send('DELETE', `/checks/${round.id}`);
+    const thumbnail = await fetch(`${f.address}/api/frames/${card}/thumbnail`);
+    expect(thumbnail.status, 'the frame is still there').toBe(200);
   }, 120_000);
 
   test('signing off lists what is open; another picture opens it again', async () => {

@@ -157,6 +157,7 @@ export const api = {
     request(planRowSchema, 'PATCH', `/plans/${id}`, change),
   removePlan: (id: number) => request(z.undefined(), 'DELETE', `/plans/${id}`),
   takeFrame: (planId: number, shot: ShotRequest) => request(jobSchema, 'POST', `/plans/${planId}/frames`, shot),
+  handToRound: (frameId: number) => request(checkSchema, 'POST', `/frames/${frameId}/test-picture`),
   createCheck: (setupId: number) => request(checkSchema, 'POST', `/setups/${setupId}/checks`),
   removeCheck: (id: number) => request(z.undefined(), 'DELETE', `/checks/${id}`),
   takeTestFrame: (checkId: number, shot: TestShot) => request(jobSchema, 'POST', `/checks/${checkId}/shots`, shot),

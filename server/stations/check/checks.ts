@@ -1,4 +1,4 @@
-import { and, eq } from 'drizzle-orm';
+import { and, desc, eq, isNull } from 'drizzle-orm';
 import type { Request } from 'express';
 import type { z } from 'zod';
 import type {
@@ -10,7 +10,7 @@ import type {
   TestPictureResult,
 } from '../../../contract/index.ts';
 import type { Transaction } from '../../database/connect.ts';
-import { checks, setups, testPictures } from '../../database/schema.ts';
+import { checks, frames, setups, testPictures } from '../../database/schema.ts';
 import { found, notFound, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
@@ -104,6 +104,43 @@ async function changeRound(
   const check = await tell(context, shootId, checkId);
   if (old) await removeUnused(database, store, old);
   return check;
+}
+
+/** What a frame of nobody can be in a round. */
+const ofNobody: readonly (PictureKind | 'slate' | 'unknown' | undefined)[] = [
+  'plate',
+  'ball',
+  'grey card',
+  'colour chart',
+];
+
+/**
+ * Puts a gathered frame that shows the empty screen, ball, card or chart into the last open round of its setup, or a new
+ * one; the frame stays where it is.
+ * @throws Refusal if it shows somebody, or nothing that was recognised.
+ */
+export async function handToRound(context: Context, frameId: number): Promise<Check> {
+  const { database, queue } = context;
+  const [row] = await database.select().from(frames).where(eq(frames.id, frameId));
+  const { setupId, name, file, width, height, facts } = found(row, 'frame');
+  const kind = facts?.kind;
+  if (!ofNobody.includes(kind))
+    throw new Refusal(409, {
+      reason: `“${name}” was not recognised as empty screen, ball, card or chart`,
+      remedy: 'Drop its file at Check into the field of what it shows.',
+    });
+  const [open] = await database
+    .select({ id: checks.id })
+    .from(checks)
+    .where(and(eq(checks.setupId, setupId), isNull(checks.signedAt)))
+    .orderBy(desc(checks.id))
+    .limit(1);
+  const { id: checkId } = open ?? (await createRound(context, setupId));
+  const { shootId } = await find(context, checkId);
+  const picture = { kind: kind as PictureKind, name, file, width, height };
+  return changeRound(context, { checkId, shootId }, undefined, (tx) =>
+    putPicture(tx, queue, { checkId, shootId }, picture),
+  );
 }
 
 export async function takeTestFrame(

@@ -13,6 +13,7 @@ import {
   addPicture,
   createRound,
   findPicture,
+  handToRound,
   markRound,
   openRound,
   readAgain,
@@ -32,6 +33,10 @@ export function checkRoutes(context: Context): Router {
   router.post(
     '/setups/:id/checks',
     handler(async (request, response) => void response.status(201).json(await createRound(context, idOf(request)))),
+  );
+  router.post(
+    '/frames/:id/test-picture',
+    handler(async (request, response) => void response.json(await handToRound(context, idOf(request)))),
   );
   router.delete(
     '/checks/:id',

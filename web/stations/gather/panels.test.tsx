@@ -3,7 +3,7 @@ import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Frame } from '../../../contract/index.ts';
-import { someFrame, someSetup, someShoot, someSubject } from '../../../contract/testing/items.ts';
+import { someCheck, someFrame, someSetup, someShoot, someSubject } from '../../../contract/testing/items.ts';
 import { noCamera } from '../../../core/gather/camera.ts';
 import type { FrameFacts } from '../../../core/gather/facts.ts';
 import { someFacts as facts } from '../../../core/gather/testing/someFacts.ts';
@@ -18,6 +18,7 @@ import { PicksPanel } from './PicksPanel.tsx';
 import { RosterImport } from './RosterImport.tsx';
 import { SetSign } from './SetSign.tsx';
 import { SortPanel } from './SortPanel.tsx';
+import { TargetFrames } from './TargetFrames.tsx';
 import { WatchField } from './WatchField.tsx';
 
 vi.mock('./DayChart.tsx', () => ({
@@ -220,4 +221,18 @@ describe('light that the camera changed', () => {
     show(<Drifts frames={frames} />, { frames });
     expect(screen.queryByRole('list', { name: 'Light that the camera changed' })).toBeNull();
   });
+});
+
+test('a frame of the grey card is read at Check at a press; that it is there is said afterwards', async () => {
+  const card = frame(6, { name: 'card.jpg', facts: facts({ kind: 'grey card', person: null, faces: [] }) });
+  const { name, width, height } = card;
+  const picture = { kind: 'grey card' as const, name, width, height, version: 'a' };
+  heard = standInServer(() => someCheck({ pictures: [picture] }));
+  show(<TargetFrames shoot={shoot} frames={[card]} />, { frames: [card] });
+  const row = screen.getByText('card.jpg').closest('li') as HTMLElement;
+  expect(row.textContent).toContain('shows the grey card');
+  fireEvent.click(within(row).getByRole('button', { name: 'Read it at Check' }));
+  await waitFor(() => expect(row.textContent).toContain('it is in a round at Check'));
+  expect(heard).toMatchObject([{ method: 'POST', path: '/api/frames/6/test-picture' }]);
+  expect(within(row).queryByRole('button', { name: 'Read it at Check' })).toBeNull();
 });
