@@ -57,6 +57,8 @@ test('its own pictures move and are found there; what another shoot needs stays;
   const refused = await f.call<Problem>('POST', `/shoots/${shootId}/archive`, { folder: tmpdir() });
   expect(refused).toMatchObject({ status: 409, body: { reason: expect.stringContaining(disk) } });
   expect((await f.call<Problem>('POST', `/shoots/${shootId}/archive`, { folder: 'here' })).status).toBe(400);
+  // The same folder, written otherwise.
+  expect(await f.job(`/shoots/${shootId}/archive`, { folder: `${disk}/` })).toMatchObject({ state: 'done' });
 
   expect(await f.job(`/shoots/${shootId}/archive`, { folder: null })).toMatchObject({ state: 'done' });
   expect(await stored()).toEqual([]);
@@ -74,6 +76,8 @@ test('while its disk is away nothing is taken for lost: no backup, no deletion, 
 
   expect((await space(shootId)).archive).toEqual({ folder: disk, there: false });
   expect(await look(frames[0])).toBeGreaterThanOrEqual(400);
+  const carried = await f.call<Problem>('GET', `/shoots/${shootId}/bundle`);
+  expect(carried).toMatchObject({ status: 409, body: { reason: expect.stringContaining(disk) } });
   await expect(backupOf(f.context)).rejects.toMatchObject({ problem: { reason: expect.stringContaining(disk) } });
   const { subjects } = (await f.call<ShootDetail>('GET', `/shoots/${shootId}`)).body;
   const ida = subjects.find(({ name }) => name === 'Ida') as Subject;
@@ -88,6 +92,15 @@ test('while its disk is away nothing is taken for lost: no backup, no deletion, 
   expect((await backupOf(f.context)).some((entry) => 'stored' in entry)).toBe(true);
   expect((await f.call('DELETE', `/subjects/${ida.id}/pictures`)).status).toBe(200);
   expect(await stored(), 'deleted on the other disk, too').toEqual([]);
+});
+
+test('a folder that is not there is refused, and the shoot stays where it is', async () => {
+  const { shootId } = await shootOf('Typing', [7]);
+  const missing = join(disk, 'not', 'there');
+  const refused = await f.call<Problem>('POST', `/shoots/${shootId}/archive`, { folder: missing });
+  expect(refused).toMatchObject({ status: 409, body: { reason: `the folder “${missing}” is not there` } });
+  expect((await space(shootId)).archive).toBeNull();
+  expect((await backupOf(f.context)).length, 'nothing stands in a backup’s way').toBeGreaterThan(2);
 });
 
 test('is refused while something is made from them', async () => {

@@ -79,6 +79,10 @@ export class LocalStore implements Store {
     return Promise.resolve(placesOf(this.folder).map(({ folder, root }) => ({ folder, there: existsSync(root) })));
   }
 
+  async enrol(folder: string): Promise<void> {
+    await enrol(this.folder, folder);
+  }
+
   async move(hash: string, folder: string | null, what: NeededFile): Promise<void> {
     const from = await this.need(hash, what);
     const root = folder === null ? this.folder : await enrol(this.folder, folder);

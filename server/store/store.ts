@@ -65,6 +65,8 @@ export interface Store {
   keepDerived(hash: string, kind: DerivedKind, content: Buffer): Promise<void>;
   /** Folders elsewhere that files were moved to, and whether each is there now, as a disk that is connected. */
   archives(): Promise<{ folder: string; there: boolean }[]>;
+  /** Makes a folder ready for files to be moved to. @throws PictureError if it is not there, or cannot be written. */
+  enrol(folder: string): Promise<void>;
   /**
    * Moves a file to a folder elsewhere, or home with null; it is found there by `need` as before, and is never in no
    * place at all.

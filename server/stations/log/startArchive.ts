@@ -1,3 +1,4 @@
+import { resolve } from 'node:path';
 import { and, eq, inArray } from 'drizzle-orm';
 import type { Job } from '../../../contract/index.ts';
 import { jobs, shoots } from '../../database/schema.ts';
@@ -7,9 +8,13 @@ import { startJob } from '../../jobs/startJob.ts';
 
 /**
  * Has a shoot’s pictures moved to a folder elsewhere, or back with null.
- * @throws Refusal while anything is made from them, or if they lie in another folder already.
+ * @throws Refusal while anything is made from them, or if they lie in another folder already; PictureError if the folder
+ * is not there or cannot be written.
  */
-export async function startArchive(context: Context, shootId: number, folder: string | null): Promise<Job> {
+export async function startArchive(context: Context, shootId: number, to: string | null): Promise<Job> {
+  const folder = to === null ? null : resolve(to);
+  // A shoot never says that it lies in a folder that was never there.
+  if (folder !== null) await context.store.enrol(folder);
   return startJob(context, { kind: 'archive', shootId, payload: { folder } }, async (tx) => {
     const [row] = await tx.select().from(shoots).where(eq(shoots.id, shootId)).for('update');
     const open = await tx

@@ -22,6 +22,7 @@ import {
 } from '../../database/schema.ts';
 import { found, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
+import { archiveAway } from '../log/archives.ts';
 import type { Entry } from '../../zip/zipOf.ts';
 import { bundlePath } from './bundlePath.ts';
 
@@ -34,6 +35,12 @@ export async function bundleOf(
   shootId: number,
   withDeliveries: boolean,
 ): Promise<{ name: string; entries: Entry[] }> {
+  const away = await archiveAway({ database, store }, shootId);
+  if (away !== undefined)
+    throw new Refusal(409, {
+      reason: `the pictures of this shoot lie in the archive “${away}”, which is not there now`,
+      remedy: 'Connect its disk, then carry the shoot away.',
+    });
   const content = await contentOf(database, shootId, withDeliveries);
   const files: Bundle['files'] = [];
   for (const sha256 of filesOf(content)) {

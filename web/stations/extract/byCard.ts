@@ -21,7 +21,10 @@ export function byCardOf(checks: readonly Check[], setupId: number): ByCard | un
     hour: '2-digit',
     minute: '2-digit',
   });
-  return { set, words: `The ${balance.by} of ${day} asks for ${lightInWords(set)}.` };
+  return {
+    set,
+    words: `The ${balance.by} of ${day} asks for ${lightInWords(set)}. It holds while the camera is set as it was then.`,
+  };
 }
 
 /** Exposure, warmth and tint in words. */

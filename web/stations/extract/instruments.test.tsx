@@ -70,7 +70,7 @@ test('the light that a card asks for is said, and taken at a press with everythi
     findings: someFindings({ balance: { by: 'grey card', gains: [0.9, 1, 1.2], stops: 0.5 } }),
   });
   const byCard = byCardOf([check, someCheck({ id: 4, findings: someFindings() })], 1);
-  expect(byCard?.words).toMatch(/^The grey card of 13 June.* asks for \+0.5 stops, 30 mired colder\.$/);
+  expect(byCard?.words).toMatch(/^The grey card of 13 June.* asks for \+0.5 stops, 30 mired colder\./);
   expect(byCardOf([check], 2), 'of another setup').toBeUndefined();
   const committed = vi.fn();
   render(
