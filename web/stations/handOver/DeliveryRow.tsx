@@ -1,12 +1,13 @@
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import DownloadIcon from '@mui/icons-material/DownloadOutlined';
 import FolderIcon from '@mui/icons-material/FolderOutlined';
-import { Box, Button, IconButton, Link, styled, TextField } from '@mui/material';
-import { useState, type FormEvent } from 'react';
+import { Button, IconButton, Link, styled } from '@mui/material';
+import { useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Delivery, PrintOrder } from '../../../contract/index.ts';
 import { needsSmall, presetKinds } from '../../../core/handOver/index.ts';
 import { ask } from '../../shared/ask.tsx';
+import { FolderForm } from '../../shared/FolderForm.tsx';
 import { counted, fileSize, timeLeft } from '../../shared/format.ts';
 import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { Actions } from '../../shared/layout.tsx';
@@ -109,12 +110,10 @@ function lostOrders(orders: readonly PrintOrder[]): string {
 function Outputs({ delivery: { id, files, batch, settings } }: { delivery: Delivery }) {
   const { papers } = settings;
   const [asking, setAsking] = useState(false);
-  const [folder, setFolder] = useState('');
   const job = useOpenJob(['copyOut'], { deliveryId: id });
   const failed = useFailedJob(['copyOut'], { deliveryId: id });
   const copied = useEndedJob(['copyOut'], { deliveryId: id });
-  const copy = async (event: FormEvent): Promise<void> => {
-    event.preventDefault();
+  const copy = async (folder: string): Promise<void> => {
     if (await startJob(api.copyDelivery(id, folder))) setAsking(false);
   };
   const download = (href: string, words: string) => (
@@ -142,23 +141,11 @@ function Outputs({ delivery: { id, files, batch, settings } }: { delivery: Deliv
         {batch.cancelled > 0 && <span>{batch.cancelled} cancelled</span>}
       </Actions>
       {asking && (
-        <Box
-          component="form"
-          sx={{ display: 'flex', gap: 1, alignItems: 'start' }}
-          onSubmit={(event) => void copy(event)}
-        >
-          <TextField
-            label="Folder on the machine that runs Silent Lawn"
-            value={folder}
-            fullWidth
-            autoFocus
-            helperText="A folder of its own is made in it; nothing that is there is written over."
-            onChange={(event) => setFolder(event.target.value)}
-          />
-          <Button type="submit" variant="contained" disabled={!folder.trim()}>
-            Copy
-          </Button>
-        </Box>
+        <FolderForm
+          help="A folder of its own is made in it; nothing that is there is written over."
+          action="Copy"
+          onGiven={copy}
+        />
       )}
       {settings.presets.some(({ kind }) => presetKinds[kind].paper) && files > 0 && <PrintOrders deliveryId={id} />}
       {job && <JobLine job={job} label="Copying files" words="Copying into the folder" />}

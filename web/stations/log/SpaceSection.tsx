@@ -1,8 +1,9 @@
 import FolderIcon from '@mui/icons-material/FolderOutlined';
-import { Box, Button, Link, Table, TableBody, TableCell, TableRow, TextField } from '@mui/material';
-import { useEffect, useState, type FormEvent } from 'react';
+import { Button, Link, Table, TableBody, TableCell, TableRow } from '@mui/material';
+import { useEffect, useState } from 'react';
 import { Link as RouterLink } from 'react-router';
 import type { Space, SpaceTaken } from '../../../contract/index.ts';
+import { FolderForm } from '../../shared/FolderForm.tsx';
 import { counted, fileSize } from '../../shared/format.ts';
 import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { Actions } from '../../shared/layout.tsx';
@@ -77,12 +78,7 @@ export function SpaceSection({ shootId }: { shootId: number }) {
 /** Where the pictures are; moves them to a folder elsewhere, or back. */
 function Archive({ shootId, archive }: { shootId: number; archive: Space['archive'] }) {
   const [asking, setAsking] = useState(false);
-  const [folder, setFolder] = useState('');
   const move = (to: string | null): Promise<unknown> => startJob(api.archive(shootId, to));
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    void move(folder.trim());
-  };
   if (archive)
     return (
       <>
@@ -113,19 +109,11 @@ function Archive({ shootId, archive }: { shootId: number; archive: Space['archiv
         </Button>
       </Actions>
       {asking && (
-        <Box component="form" sx={{ display: 'flex', gap: 1, alignItems: 'start' }} onSubmit={submit}>
-          <TextField
-            label="Folder on the machine that runs Silent Lawn"
-            value={folder}
-            fullWidth
-            autoFocus
-            helperText="They are found there as long as its disk is connected, and can be brought back."
-            onChange={(event) => setFolder(event.target.value)}
-          />
-          <Button type="submit" variant="contained" disabled={!folder.trim()}>
-            Move
-          </Button>
-        </Box>
+        <FolderForm
+          help="They are found there as long as its disk is connected, and can be brought back."
+          action="Move"
+          onGiven={move}
+        />
       )}
     </>
   );
