@@ -10,7 +10,7 @@ import {
   type Problem,
   type ShootDetail,
 } from '../contract/index.ts';
-import type { Database } from './database/connect.ts';
+import { atOneMoment, type Database, type Reader } from './database/connect.ts';
 import type { Unread } from './database/sound.ts';
 import type { Events } from './events.ts';
 import type { Progress } from './jobs/progress.ts';
@@ -107,23 +107,23 @@ export class News {
       const broken: Problem[] = [];
       const note = (problem: Problem): number => broken.push(problem);
       const where = { shootId };
-      // Batches before frames: where a batch has ended, the frames read after it are as it left them.
-      const items = {
-        batches: (await readBatches(this.database, this.workers, where)).filter((batch) => batch.open > 0),
-        setups: await readSetups(this.database, where, note),
-        frames: await readFrames(this.database, where, note),
-        subjects: await readSubjects(this.database, where),
-        deliveries: await readDeliveries(this.database, this.workers, where),
-        plans: await readPlans(this.database, where, note),
-        styles: await readStyles(this.database, where, note),
-        checks: (await readChecks(this.database, where, note)).map(({ shootId: _, ...check }) => check),
-        orders: await readOrders(this.database, where),
-        jobs: await readJobs(this.database, this.progress, where),
-      };
+      const { cutSeconds, ...items } = await atOneMoment(this.database, async (then) => ({
+        batches: (await readBatches(then, this.workers, where)).filter((batch) => batch.open > 0),
+        setups: await readSetups(then, where, note),
+        frames: await readFrames(then, where, note),
+        subjects: await readSubjects(then, where),
+        deliveries: await readDeliveries(then, this.workers, where),
+        plans: await readPlans(then, where, note),
+        styles: await readStyles(then, where, note),
+        checks: (await readChecks(then, where, note)).map(({ shootId: _, ...check }) => check),
+        orders: await readOrders(then, where),
+        jobs: await readJobs(then, this.progress, where),
+        cutSeconds: await readCutSeconds(then, this.workers),
+      }));
       const stamped = Object.fromEntries(
         Object.entries(items).map(([kind, list]) => [kind, list.map((item) => ({ ...item, revision }))]),
       ) as unknown as Items;
-      return { ...stamped, broken, revision, cutSeconds: await readCutSeconds(this.database, this.workers) };
+      return { ...stamped, broken, revision, cutSeconds };
     });
   }
 
@@ -135,24 +135,27 @@ export class News {
   private async read(shootId: number, wanted: Map<ItemKind, Set<number>>): Promise<Items> {
     const revision = ++this.revision;
     const ids = (kind: ItemKind): number[] => [...(wanted.get(kind) ?? [])];
-    const read: { [K in ItemKind]: () => Promise<Unread<Items[K][number]>[]> } = {
-      batches: () => readBatches(this.database, this.workers, { batchIds: ids('batches') }),
-      setups: () => readSetups(this.database, { setupIds: ids('setups') }),
-      frames: () => readFrames(this.database, { frameIds: ids('frames') }),
-      subjects: () => readSubjects(this.database, { subjectIds: ids('subjects') }),
-      deliveries: () => readDeliveries(this.database, this.workers, { deliveryIds: ids('deliveries') }),
-      plans: () => readPlans(this.database, { planIds: ids('plans') }),
-      styles: () => readStyles(this.database, { styleIds: ids('styles') }),
-      checks: async () =>
-        (await readChecks(this.database, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
-      orders: () => readOrders(this.database, { frameIds: ids('orders') }),
-      jobs: () => readJobs(this.database, this.progress, { jobIds: ids('jobs') }),
+    const read: { [K in ItemKind]: (then: Reader) => Promise<Unread<Items[K][number]>[]> } = {
+      batches: (then) => readBatches(then, this.workers, { batchIds: ids('batches') }),
+      setups: (then) => readSetups(then, { setupIds: ids('setups') }),
+      frames: (then) => readFrames(then, { frameIds: ids('frames') }),
+      subjects: (then) => readSubjects(then, { subjectIds: ids('subjects') }),
+      deliveries: (then) => readDeliveries(then, this.workers, { deliveryIds: ids('deliveries') }),
+      plans: (then) => readPlans(then, { planIds: ids('plans') }),
+      styles: (then) => readStyles(then, { styleIds: ids('styles') }),
+      checks: async (then) =>
+        (await readChecks(then, { checkIds: ids('checks') })).map(({ shootId: _, ...check }) => check),
+      orders: (then) => readOrders(then, { frameIds: ids('orders') }),
+      jobs: (then) => readJobs(then, this.progress, { jobIds: ids('jobs') }),
     };
     const items = noItems();
-    for (const kind of itemKinds) {
-      if (!wanted.has(kind)) continue;
-      const found = (await read[kind]()).map((item) => ({ ...item, revision })) as never[];
-      items[kind] = found;
+    const kinds = itemKinds.filter((kind) => wanted.has(kind));
+    await atOneMoment(this.database, async (then) => {
+      for (const kind of kinds)
+        items[kind] = (await read[kind](then)).map((item) => ({ ...item, revision })) as never[];
+    });
+    for (const kind of kinds) {
+      const found = items[kind];
       const gone = ids(kind).filter((id) => !found.some((item: { id: number }) => item.id === id));
       const atOnce = kind === 'orders' ? ORDERS_AT_ONCE : AT_ONCE;
       for (let n = 0; n < Math.max(1, found.length); n += atOnce) {

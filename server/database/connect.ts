@@ -7,6 +7,8 @@ import * as schema from './schema.ts';
 
 export type Database = MySql2Database<typeof schema>;
 export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
+/** What can be read from. */
+export type Reader = Database | Transaction;
 
 /** Opens a pool on the database and brings its tables up to date. */
 export async function connect(mariadb: Mariadb): Promise<{ database: Database; close: () => Promise<void> }> {
@@ -20,4 +22,12 @@ export async function connect(mariadb: Mariadb): Promise<{ database: Database; c
 /** Brings a database’s tables up to this version. */
 export function migrateUp(database: Database): Promise<void> {
   return migrate(database, { migrationsFolder: join(import.meta.dirname, 'migrations') });
+}
+
+/**
+ * Reads several things as they stood at one moment, so that they agree with each other whatever is written meanwhile.
+ * (MariaDB holds the moment of the first reading for the whole transaction.)
+ */
+export function atOneMoment<T>(database: Database, read: (then: Transaction) => Promise<T>): Promise<T> {
+  return database.transaction(read, { isolationLevel: 'repeatable read', accessMode: 'read only' });
 }

@@ -1,6 +1,6 @@
 import { and, asc, count, desc, eq, inArray, isNull, sql } from 'drizzle-orm';
 import type { Batch, Job, JobKind } from '../../contract/index.ts';
-import type { Database } from '../database/connect.ts';
+import type { Reader } from '../database/connect.ts';
 import type { Unread } from '../database/sound.ts';
 import { batches, jobs } from '../database/schema.ts';
 import type { Progress } from './progress.ts';
@@ -10,7 +10,7 @@ const LATEST = 20;
 
 /** Jobs that stand alone. @param where of a shoot: those that are open or have failed. */
 export async function readJobs(
-  database: Database,
+  database: Reader,
   progress: Progress,
   where: { shootId: number } | { jobIds: number[] } | { kind: JobKind },
 ): Promise<Unread<Job>[]> {
@@ -59,7 +59,7 @@ export function secondsLeft(
   return usual === undefined ? null : Math.max(1, usual - (now?.seconds ?? 0));
 }
 
-async function usualSeconds(database: Database, kinds: JobKind[]): Promise<Map<JobKind, number>> {
+async function usualSeconds(database: Reader, kinds: JobKind[]): Promise<Map<JobKind, number>> {
   const usual = new Map<JobKind, number>();
   for (const kind of new Set(kinds)) {
     const rows = await database
@@ -75,7 +75,7 @@ async function usualSeconds(database: Database, kinds: JobKind[]): Promise<Map<J
 
 /** @param workers how many jobs run at once, for the time left. */
 export async function readBatches(
-  database: Database,
+  database: Reader,
   workers: number,
   where: { shootId?: number; batchIds?: number[] },
 ): Promise<Unread<Batch>[]> {

@@ -1,6 +1,6 @@
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import { checkSchema, type Check } from '../../../contract/index.ts';
-import type { Database } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
 import { checks, setups, testPictures } from '../../database/schema.ts';
 
@@ -8,7 +8,7 @@ const soundCheck = checkSchema.omit({ revision: true });
 
 /** Rounds of a shoot, or some rounds, in the order they were begun; with the shoot each belongs to. */
 export async function readChecks(
-  database: Database,
+  database: Reader,
   where: { shootId?: number; checkIds?: number[] },
   broken: OnBroken = () => undefined,
 ): Promise<(Unread<Check> & { shootId: number })[]> {

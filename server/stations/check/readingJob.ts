@@ -1,7 +1,7 @@
 import { desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '../../../contract/index.ts';
-import type { Database, Transaction } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { checks, plans, testPictures } from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
 
@@ -39,7 +39,7 @@ export const readingJob = defined({
   },
 });
 
-async function stateOf(database: Database | Transaction, checkId: number) {
+async function stateOf(database: Reader, checkId: number) {
   const [round] = await database
     .select({ setupId: checks.setupId, marks: checks.marks })
     .from(checks)

@@ -1,9 +1,9 @@
 import { and, desc, eq } from 'drizzle-orm';
-import type { Database } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { jobs } from '../../database/schema.ts';
 
 /** Seconds for one frame when `workers` cut at once, over the latest hundred cuts; null until there are some. */
-export async function readCutSeconds(database: Database, workers: number): Promise<number | null> {
+export async function readCutSeconds(database: Reader, workers: number): Promise<number | null> {
   const rows = await database
     .select({ milliseconds: jobs.milliseconds })
     .from(jobs)

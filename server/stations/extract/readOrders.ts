@@ -2,7 +2,7 @@ import { and, eq, inArray, type SQL } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/mysql-core';
 import type { OrderItem } from '../../../contract/index.ts';
 import { fingerprintOf, orderOf, type Order, type Recipe } from '../../../core/cut/index.ts';
-import type { Database, Transaction } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { backgrounds, frames, placements, setups } from '../../database/schema.ts';
 import type { Unread } from '../../database/sound.ts';
 import { filledSetup } from '../gather/readSetups.ts';
@@ -14,7 +14,7 @@ const plates = alias(frames, 'plates');
  * @param tried takes the place of the setups' recipes.
  */
 export async function ordersOf(
-  database: Database | Transaction,
+  database: Reader,
   where: { shootId: number } | { frameIds: readonly number[] },
   tried?: Recipe,
 ): Promise<Map<number, Order | null>> {
@@ -58,7 +58,7 @@ export async function ordersOf(
 
 /** The same as pages are told it. */
 export async function readOrders(
-  database: Database,
+  database: Reader,
   where: { shootId: number } | { frameIds: readonly number[] },
 ): Promise<Unread<OrderItem>[]> {
   return [...(await ordersOf(database, where))].map(([id, order]) => ({ id, wanted: order && fingerprintOf(order) }));
@@ -80,10 +80,7 @@ function sameSubjects(rows: readonly Pick<Grouped, 'setupId' | 'subject'>[]): SQ
 }
 
 /** Frames of a subject by setup and subject; nobody else is meant where nobody has said who it is. */
-async function subjectGroups(
-  database: Database | Transaction,
-  where: SQL | undefined,
-): Promise<Map<string, Grouped[]>> {
+async function subjectGroups(database: Reader, where: SQL | undefined): Promise<Map<string, Grouped[]>> {
   const groups = new Map<string, Grouped[]>();
   if (!where) return groups;
   const rows = await database
@@ -101,7 +98,7 @@ async function subjectGroups(
 }
 
 /** Frames whose orders a change may touch: all of a setup, or those of some subjects in it. */
-export async function framesOf(database: Database, setupId: number, subjects?: readonly string[]): Promise<number[]> {
+export async function framesOf(database: Reader, setupId: number, subjects?: readonly string[]): Promise<number[]> {
   if (subjects && !subjects.length) return [];
   const rows = await database
     .select({ id: frames.id })

@@ -1,6 +1,6 @@
 import { and, eq, sql } from 'drizzle-orm';
 import type { Consent } from '../../../core/gather/subject.ts';
-import type { Database, Transaction } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { frames, placements, setups, subjects } from '../../database/schema.ts';
 
 /** Somebody on a picture and what they said of it; whoever is not on the roster was not asked. */
@@ -10,7 +10,7 @@ export interface OnPicture {
 }
 
 /** Who is on each frame of a shoot, and in its finished picture: the frame’s own subject, then those beside them. */
-export async function peopleOn(database: Database | Transaction, shootId: number): Promise<Map<number, OnPicture[]>> {
+export async function peopleOn(database: Reader, shootId: number): Promise<Map<number, OnPicture[]>> {
   const rows = await database
     .select({ id: frames.id, name: frames.subject, consent: subjects.consent, others: placements.others })
     .from(frames)
@@ -28,7 +28,7 @@ export async function peopleOn(database: Database | Transaction, shootId: number
 }
 
 /** Frames of a shoot that must not be shown to others: somebody in the picture said no. */
-export async function refusedFrames(database: Database | Transaction, shootId: number): Promise<Set<number>> {
+export async function refusedFrames(database: Reader, shootId: number): Promise<Set<number>> {
   const people = await peopleOn(database, shootId);
   return new Set([...people].flatMap(([id, on]) => (on.some(({ consent }) => consent === 'no') ? [id] : [])));
 }

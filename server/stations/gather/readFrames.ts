@@ -2,7 +2,7 @@ import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { frameSchema, type Frame } from '../../../contract/index.ts';
 import { noGuidance, type Quality } from '../../../core/cut/index.ts';
 import { clockedTime } from '../../../contract/clock.ts';
-import type { Database } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { cuts, frames, jobs, placements, setups } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
 
@@ -10,7 +10,7 @@ const soundFrame = frameSchema.omit({ revision: true });
 
 /** Frames of a shoot, or some frames, in the order they were taken. */
 export async function readFrames(
-  database: Database,
+  database: Reader,
   where: { shootId?: number; frameIds?: number[] },
   broken: OnBroken = () => undefined,
 ): Promise<Unread<Frame>[]> {
@@ -106,7 +106,7 @@ function filledQuality(quality: Quality): Quality {
   };
 }
 
-async function latestCutJobs(database: Database, frameIds: number[]) {
+async function latestCutJobs(database: Reader, frameIds: number[]) {
   if (!frameIds.length) return new Map<number, typeof jobs.$inferSelect>();
   const newest = database
     .select({ newestId: sql<number>`max(${jobs.id})`.as('newest_id') })

@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, inArray } from 'drizzle-orm';
 import { setupSchema, type Setup } from '../../../contract/index.ts';
 import { defaultRecipe } from '../../../core/cut/index.ts';
-import type { Database } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { setups, watchedFiles } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
 
@@ -9,7 +9,7 @@ const soundSetup = setupSchema.omit({ revision: true });
 
 /** Setups of a shoot, or some setups, in the order they were made. */
 export async function readSetups(
-  database: Database,
+  database: Reader,
   where: { shootId?: number; setupIds?: number[] },
   broken: OnBroken = () => undefined,
 ): Promise<Unread<Setup>[]> {
@@ -51,7 +51,7 @@ export async function readSetups(
 /** Refused files of a watched folder that are told at most; the latest. */
 const MOST_REFUSED = 20;
 
-async function watchedOf(database: Database, setupIds: number[]): Promise<Map<number, Setup['watched']>> {
+async function watchedOf(database: Reader, setupIds: number[]): Promise<Map<number, Setup['watched']>> {
   const found = new Map<number, Setup['watched']>();
   if (!setupIds.length) return found;
   const rows = await database

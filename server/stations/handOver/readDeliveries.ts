@@ -1,13 +1,13 @@
 import { and, count, desc, eq, inArray, isNotNull, ne, sql } from 'drizzle-orm';
 import type { Delivery, Differences } from '../../../contract/index.ts';
 import { SMALL } from '../../../core/handOver/index.ts';
-import type { Database } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { deliveries, deliveryFiles, frames, jobs } from '../../database/schema.ts';
 import type { Unread } from '../../database/sound.ts';
 import { readBatches } from '../../jobs/readJobs.ts';
 
 export async function readDeliveries(
-  database: Database,
+  database: Reader,
   workers: number,
   where: { shootId?: number; batchIds?: number[]; deliveryIds?: number[] },
 ): Promise<Unread<Delivery>[]> {
@@ -72,7 +72,7 @@ export async function readDeliveries(
 }
 
 /** What a hand-over has that an earlier one has not, and the other way round; files are the same if their content is. */
-async function differencesOf(database: Database, before: number, after: number): Promise<Differences> {
+async function differencesOf(database: Reader, before: number, after: number): Promise<Differences> {
   const filesOf = async (id: number): Promise<Map<string, string>> => {
     const rows = await database
       .select({ name: deliveryFiles.name, file: deliveryFiles.file })

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, sql } from 'drizzle-orm';
 import { styleSchema, type Style } from '../../../contract/index.ts';
 import { defaultLook, noExtras, plainLook, type Look } from '../../../core/place/index.ts';
-import type { Database, Transaction } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { backgrounds, frames, placements, setups, styles } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
 
@@ -10,7 +10,7 @@ const soundStyle = styleSchema.omit({ revision: true });
 /** How the people of a shoot on one background are made to agree with it; each background that somebody stands on has one. */
 
 export async function readStyles(
-  database: Database,
+  database: Reader,
   where: { shootId?: number; styleIds?: number[] },
   broken: OnBroken = () => undefined,
 ): Promise<Unread<Style>[]> {
@@ -61,7 +61,7 @@ export function lookOf(style: Partial<Look> | undefined, own: Partial<Look>): Lo
  * @param look in what it differs from the proposed one.
  */
 export async function startStyle(
-  tx: Transaction | Database,
+  tx: Reader,
   shootId: number,
   backgroundId: number,
   look: Partial<Look> = {},
@@ -78,7 +78,7 @@ export async function startStyle(
 
 /** Gives a background the proposed look in a shoot, unless it has one. */
 export async function ensureStyle(
-  tx: Transaction | Database,
+  tx: Reader,
   shootId: number,
   backgroundId: number,
   look: Partial<Look> = {},

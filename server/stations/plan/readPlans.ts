@@ -1,6 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { planRowSchema, type PlanRow } from '../../../contract/index.ts';
-import type { Database } from '../../database/connect.ts';
+import type { Reader } from '../../database/connect.ts';
 import { plans } from '../../database/schema.ts';
 import { soundOr, type OnBroken, type Unread } from '../../database/sound.ts';
 
@@ -8,7 +8,7 @@ const soundPlan = planRowSchema.omit({ revision: true });
 
 /** Plans of a shoot, or some plans, in the order they were made. */
 export async function readPlans(
-  database: Database,
+  database: Reader,
   where: { shootId?: number; planIds?: number[] },
   broken: OnBroken = () => undefined,
 ): Promise<Unread<PlanRow>[]> {
