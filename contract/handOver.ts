@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import {
+  forInks,
   intents,
   LEAST_BOUND,
   LONGEST_PATTERN,
@@ -16,6 +17,7 @@ import {
   type Papers,
   type PaperSheet,
   type Preset,
+  type Print,
   type PrintCrop,
 } from '../core/handOver/index.ts';
 import { id, keyOf, problemSchema, ranged, revision, share } from './basics.ts';
@@ -26,6 +28,10 @@ import { batchSchema } from './jobs.ts';
 export const LONGEST_PRESET_NAME = 60;
 const presetName = z.string().trim().min(1, 'Give the preset a name.').max(LONGEST_PRESET_NAME);
 export const storedHash = z.string().regex(/^[0-9a-f]{64}$/, 'is no stored file');
+/** A colour profile of the library; inks: one for CMYK. */
+export const profileSchema = z
+  .object({ file: storedHash, name: z.string().max(120), inks: z.boolean().optional() })
+  .strict();
 const mm = ranged(presetRanges.side);
 const whole = (facts: { min: number; max: number }) => ranged(facts).int();
 
@@ -41,7 +47,7 @@ const presetForms = [
       resolution: whole(presetRanges.resolution),
       bleed: ranged(presetRanges.bleed),
       safe: ranged(presetRanges.safe),
-      profile: z.union([z.enum(['srgb', 'p3']), z.object({ file: storedHash, name: z.string().max(120) }).strict()]),
+      profile: z.union([z.enum(['srgb', 'p3']), profileSchema]),
       intent: keyOf(intents),
       paper: keyOf(papers),
       format: z.enum(['jpeg', 'tiff16']),
@@ -97,6 +103,8 @@ export const presetSchema: z.ZodType<Preset> = z
   .superRefine((preset, context) => {
     const flaw = preset.kind === 'sheet' && sheetFlaw(preset as PaperSheet);
     if (flaw) context.addIssue({ code: 'custom', message: flaw, path: ['pictures'] });
+    if (preset.kind === 'print' && forInks(preset as Print) && preset.format !== 'tiff16')
+      context.addIssue({ code: 'custom', message: 'Inks (CMYK) are written as TIFF.', path: ['format'] });
   }) as never;
 
 const text = (field: keyof typeof metadataFields) => z.string().trim().max(metadataFields[field].most);
@@ -194,6 +202,3 @@ export type CropChange = z.infer<typeof cropChangeSchema>;
 
 /** Where on the server’s machine a hand-over is copied to. */
 export const folderRequestSchema = z.object({ folder: z.string().trim().min(1, 'Name a folder.').max(400) }).strict();
-
-/** A colour profile of the library. */
-export const profileSchema = z.object({ file: storedHash, name: z.string() });

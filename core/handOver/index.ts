@@ -47,6 +47,7 @@ export {
 export {
   endingOf,
   endings,
+  forInks,
   intents,
   LEAST_BOUND,
   MM_PER_INCH,

@@ -79,8 +79,13 @@ export interface SheetPicture {
   count: number;
 }
 
-/** Colours of a print: sRGB, a wide-gamut space (P3), or a profile of the library by its file. */
-export type Profile = 'srgb' | 'p3' | { file: string; name: string };
+/** Colours of a print: sRGB, a wide-gamut space (P3), or a profile of the library by its file; some are for inks (CMYK). */
+export type Profile = 'srgb' | 'p3' | { file: string; name: string; inks?: boolean };
+
+/** Whether a print is written as inks, which only a TIFF holds here. */
+export function forInks({ profile }: Pick<Print, 'profile'>): boolean {
+  return typeof profile !== 'string' && profile.inks === true;
+}
 
 export const intents = {
   perceptual: 'Perceptual',

@@ -15,7 +15,10 @@ export interface Written {
   /** Pixels for each inch. */
   resolution?: number;
   facts?: WrittenFacts;
-  /** The profile that the picture’s values are by, of prints; sRGB without. */
+  /**
+   * The profile that the picture’s values are by, of prints; sRGB without. With one, four channels are inks, and a
+   * TIFF holds them.
+   */
   profile?: Buffer;
 }
 
@@ -44,6 +47,7 @@ export async function encodePicture(
           .toBuffer(),
         profile ?? (await srgbProfile()),
         facts,
+        profile !== undefined && picture.channels === 4,
       );
     case 'jpeg': {
       const jpeg = eight().flatten({ background: '#808080' }).jpeg({ quality, chromaSubsampling: '4:4:4' });

@@ -5,6 +5,8 @@ declare module 'lcms-wasm' {
   export const INTENT_ABSOLUTE_COLORIMETRIC: number;
   export const TYPE_RGB_8: number;
   export const TYPE_RGB_16: number;
+  export const TYPE_CMYK_8: number;
+  export const TYPE_CMYK_16: number;
   export const cmsFLAGS_BLACKPOINTCOMPENSATION: number;
   export const cmsInfoDescription: number;
 

@@ -20,18 +20,20 @@ const codes: Record<Intent, number> = {
 /** Largest profile that is taken, bytes. */
 export const LARGEST_PROFILE = 8 << 20;
 
-/** Name of an RGB profile, as it says itself. @throws PictureError if it is none. */
-export async function profileName(content: Uint8Array): Promise<string> {
+/** Name of a profile, as it says itself, and whether it is for inks (CMYK). @throws PictureError if it is none. */
+export async function readProfile(content: Uint8Array): Promise<{ name: string; inks: boolean }> {
   const engineOf = await engine();
-  const remedy = 'Give an ICC profile for RGB, as print services hand them out (.icc or .icm).';
+  const remedy = 'Give an ICC profile for RGB or CMYK, as print services hand them out (.icc or .icm).';
   // The signature at byte 36 (ICC.1, 7.2) is looked at first: the library prints on what is no profile.
   const signed = content.length > 128 && Buffer.from(content.subarray(36, 40)).toString('latin1') === 'acsp';
   const profile = signed ? engineOf.cmsOpenProfileFromMem(content, content.length) : 0;
   if (!profile) throw new PictureError('it is no colour profile', remedy);
   try {
     const space = engineOf.cmsGetColorSpaceASCII(profile);
-    if (space !== 'RGB') throw new PictureError(`it is a profile for ${space ?? 'other'} colours, not for RGB`, remedy);
-    return engineOf.cmsGetProfileInfoASCII(profile, lcms.cmsInfoDescription, 'en', 'US').replaceAll('\0', '').trim();
+    if (space !== 'RGB' && space !== 'CMYK')
+      throw new PictureError(`it is a profile for ${space ?? 'other'} colours, not for RGB or CMYK`, remedy);
+    const said = engineOf.cmsGetProfileInfoASCII(profile, lcms.cmsInfoDescription, 'en', 'US');
+    return { name: said.replaceAll('\0', '').trim(), inks: space === 'CMYK' };
   } finally {
     engineOf.cmsCloseProfile(profile);
   }
@@ -54,27 +56,36 @@ export async function profileContent(profile: Profile, store: Store): Promise<Bu
 /** Pixels to a call: the library copies all that it is given. */
 const AT_ONCE = 1 << 20;
 
-/** An sRGB picture with the values that a profile has for its colours. @returns the same depth. */
+/**
+ * An sRGB picture with the values that a profile has for its colours.
+ * @returns the same depth; four channels, cyan to black with 0 for none, if the profile is for inks.
+ */
 export async function inProfile(
   picture: EncodedRaster & { channels: 3 },
   content: Uint8Array,
   intent: Intent,
-): Promise<EncodedRaster & { channels: 3 }> {
+): Promise<EncodedRaster> {
   const engineOf = await engine();
-  const format = picture.data instanceof Uint16Array ? lcms.TYPE_RGB_16 : lcms.TYPE_RGB_8;
+  const { width, height } = picture;
+  const deep = picture.data instanceof Uint16Array;
+  const format = deep ? lcms.TYPE_RGB_16 : lcms.TYPE_RGB_8;
   const from = engineOf.cmsCreate_sRGBProfile();
   const to = engineOf.cmsOpenProfileFromMem(content, content.length);
   const flags = intent === 'relative' ? lcms.cmsFLAGS_BLACKPOINTCOMPENSATION : 0;
-  const transform = to && engineOf.cmsCreateTransform(from, format, to, format, codes[intent], flags);
+  const inks = to !== 0 && engineOf.cmsGetColorSpaceASCII(to) === 'CMYK';
+  const channels = inks ? 4 : 3;
+  const wanted = !inks ? format : deep ? lcms.TYPE_CMYK_16 : lcms.TYPE_CMYK_8;
+  const transform = to && engineOf.cmsCreateTransform(from, format, to, wanted, codes[intent], flags);
   try {
     if (!transform)
       throw new PictureError('its colour profile cannot be used', 'Choose another profile, or sRGB, in the preset.');
-    const data = picture.data.slice();
-    for (let at = 0; at < data.length; at += AT_ONCE * 3) {
-      const part = data.subarray(at, at + AT_ONCE * 3);
-      data.set(engineOf.cmsDoTransform(transform, part, part.length / 3), at);
+    const count = width * height;
+    const data = deep ? new Uint16Array(count * channels) : new Uint8Array(count * channels);
+    for (let at = 0; at < count; at += AT_ONCE) {
+      const part = picture.data.subarray(at * 3, (at + AT_ONCE) * 3);
+      data.set(engineOf.cmsDoTransform(transform, part, part.length / 3), at * channels);
     }
-    return { ...picture, data };
+    return { width, height, channels, data };
   } finally {
     if (transform) engineOf.cmsDeleteTransform(transform);
     if (to) engineOf.cmsCloseProfile(to);

@@ -11,13 +11,18 @@ export function tagPng(png: Buffer): Buffer {
   return Buffer.concat([png.subarray(0, PNG_HEADER), PNG_SRGB, png.subarray(PNG_HEADER)]);
 }
 
-const TYPE = { ascii: 2, undefined: 7 };
+const TYPE = { ascii: 2, short: 3, undefined: 7 };
+
+/** What says that four channels are cyan, magenta, yellow and black, and what would say that one is coverage (section 16). */
+const INKS = { photometric: 262, separated: 5, inkSet: 332, cmyk: 1, extraSamples: 338 };
 
 /** An entry of a TIFF’s directory. */
 interface TiffTag {
   tag: number;
   type: number;
   content: Buffer;
+  /** How many values; as many as bytes if it is not said. */
+  count?: number;
 }
 const text = (tag: number, value: string): TiffTag[] =>
   value ? [{ tag, type: TYPE.ascii, content: Buffer.from(`${value}\0`) }] : [];
@@ -35,8 +40,9 @@ function tagsOf(facts: WrittenFacts): TiffTag[] {
 /**
  * Embeds a profile, and what is said of a picture, in a classic TIFF: its directory is written anew at the end with
  * more entries (TIFF 6.0, section 2).
+ * @param inks whether its four channels are inks and not RGB with coverage, as which they were written.
  */
-export function tagTiff(tiff: Buffer, profile: Buffer, facts?: WrittenFacts): Buffer {
+export function tagTiff(tiff: Buffer, profile: Buffer, facts?: WrittenFacts, inks = false): Buffer {
   const little = tiff.toString('latin1', 0, 2) === 'II';
   const read16 = (from: Buffer, o: number): number => (little ? from.readUInt16LE(o) : from.readUInt16BE(o));
   const read32 = (from: Buffer, o: number): number => (little ? from.readUInt32LE(o) : from.readUInt32BE(o));
@@ -44,11 +50,21 @@ export function tagTiff(tiff: Buffer, profile: Buffer, facts?: WrittenFacts): Bu
     little ? to.writeUInt16LE(value, o) : to.writeUInt16BE(value, o);
   const write32 = (to: Buffer, value: number, o: number): number =>
     little ? to.writeUInt32LE(value, o) : to.writeUInt32BE(value, o);
-  const more: TiffTag[] = [{ tag: 34675, type: TYPE.undefined, content: profile }, ...(facts ? tagsOf(facts) : [])];
+  const short = (tag: number, value: number): TiffTag => {
+    const content = Buffer.alloc(2);
+    write16(content, value, 0);
+    return { tag, type: TYPE.short, content, count: 1 };
+  };
+  const more: TiffTag[] = [
+    { tag: 34675, type: TYPE.undefined, content: profile },
+    ...(facts ? tagsOf(facts) : []),
+    ...(inks ? [short(INKS.photometric, INKS.separated), short(INKS.inkSet, INKS.cmyk)] : []),
+  ];
   const start = read32(tiff, 4);
   const before = Array.from({ length: read16(tiff, start) }, (_, n) => start + 2 + n * 12)
     .map((at) => tiff.subarray(at, at + 12))
-    .filter((entry) => more.every(({ tag }) => tag !== read16(entry, 0)));
+    .filter((entry) => more.every(({ tag }) => tag !== read16(entry, 0)))
+    .filter((entry) => !inks || read16(entry, 0) !== INKS.extraSamples);
   const parts = [tiff, Buffer.alloc(tiff.length % 2)];
   let end = tiff.length + (tiff.length % 2);
   const put = (content: Buffer): number => {
@@ -58,11 +74,11 @@ export function tagTiff(tiff: Buffer, profile: Buffer, facts?: WrittenFacts): Bu
     end += content.length + (content.length % 2);
     return at;
   };
-  const added = more.map(({ tag, type, content }) => {
+  const added = more.map(({ tag, type, content, count = content.length }) => {
     const entry = Buffer.alloc(12);
     write16(entry, tag, 0);
     write16(entry, type, 2);
-    write32(entry, content.length, 4);
+    write32(entry, count, 4);
     if (content.length <= 4) content.copy(entry, 8);
     else write32(entry, put(content), 8);
     return entry;

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { presetSchema } from '../../../contract/index.ts';
 import {
   printedSize,
   shapeKey,
@@ -15,7 +16,7 @@ import {
 } from '../../../core/handOver/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import { encodePicture } from '../../pictures/encode.ts';
-import { inProfile, profileContent, profileName } from '../../pictures/profiles.ts';
+import { inProfile, profileContent, readProfile } from '../../pictures/profiles.ts';
 import { LocalStore } from '../../store/localStore.ts';
 import { layeredFile } from './layeredFile.ts';
 import { printFile, sheetFile, type Finished } from './printFile.ts';
@@ -150,6 +151,55 @@ describe('a print', () => {
   });
 });
 
+test('a print in inks is a TIFF of four of them, which come back as the same colours', async () => {
+  const icc = await inkProfile();
+  expect(await readProfile(icc)).toEqual({ name: expect.any(String), inks: true });
+  const hash = await store.put(icc);
+  const print: Print = {
+    ...preset('print'),
+    profile: { file: hash, name: 'Inks', inks: true },
+    intent: 'relative',
+    paper: 'none',
+    format: 'tiff16',
+  };
+  expect(presetSchema.safeParse(print).success).toBe(true);
+  expect(presetSchema.safeParse({ ...print, format: 'jpeg' }).error?.issues[0].message).toMatch('TIFF');
+  // Colours that inks can print.
+  const dull = { ...picture, data: picture.data.map((v) => 110 + 0.35 * (v - 128)) };
+  const { content } = await printFile(print, { ...finished, picture: dull }, facts, store);
+  const path = await file('inks.tif', content);
+  const said = execFileSync('tiffinfo', [path], { encoding: 'utf8' });
+  expect(said).toContain('Photometric Interpretation: separated');
+  expect(said).toContain('Samples/Pixel: 4');
+  expect(said).not.toContain('Extra Samples');
+  expect(tags(path)).toMatchObject({
+    'ICC-header:ColorSpaceData': 'CMYK',
+    'IFD0:InkSet': 1,
+    'IFD0:Artist': facts.photographer,
+  });
+  const plain = (
+    await printFile(
+      { ...print, format: 'jpeg', quality: 100, profile: 'srgb' },
+      { ...finished, picture: dull },
+      facts,
+      store,
+    )
+  ).content;
+  const seen = await sharp(path).toColourspace('srgb').raw().toBuffer();
+  const wanted = await sharp(plain).raw().toBuffer();
+  expect(seen.length).toBe(wanted.length);
+  let apart = 0;
+  for (let i = 0; i < seen.length; i++) apart += Math.abs(seen[i] - wanted[i]);
+  expect(apart / seen.length).toBeLessThan(3);
+});
+
+/** The profile for inks that the codec library ships. */
+async function inkProfile(): Promise<Buffer> {
+  const grey = sharp({ create: { width: 1, height: 1, channels: 3, background: '#888' } });
+  const { icc } = await sharp(await grey.toColourspace('cmyk').withIccProfile('cmyk').jpeg().toBuffer()).metadata();
+  return icc as Buffer;
+}
+
 describe('words of a style', () => {
   /** A white line along the margin, which is where words begin. */
   const lined: Finished = {
@@ -182,9 +232,9 @@ describe('words of a style', () => {
 
 test('a profile says its name; what is none is refused; intents differ only where the profile has tables', async () => {
   const p3 = (await profileContent('p3', store)) as Buffer;
-  expect(await profileName(p3)).toMatch(/P3/);
-  await expect(profileName(Buffer.from('no profile at all'))).rejects.toThrow('no colour profile');
-  await expect(profileName(p3.subarray(0, 200))).rejects.toThrow('no colour profile');
+  expect(await readProfile(p3)).toEqual({ name: expect.stringMatching(/P3/), inks: false });
+  await expect(readProfile(Buffer.from('no profile at all'))).rejects.toThrow('no colour profile');
+  await expect(readProfile(p3.subarray(0, 200))).rejects.toThrow('no colour profile');
   const grey: EncodedRaster & { channels: 3 } = {
     width: 1,
     height: 1,

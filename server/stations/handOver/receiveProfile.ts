@@ -6,7 +6,7 @@ import { libraryItems } from '../../database/schema.ts';
 import { Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { PictureError } from '../../pictures/decode.ts';
-import { LARGEST_PROFILE, profileName } from '../../pictures/profiles.ts';
+import { LARGEST_PROFILE, readProfile } from '../../pictures/profiles.ts';
 
 /** Takes the request’s body as a colour profile into the library; one that is there already stays as it is. */
 export async function receiveProfile(
@@ -21,13 +21,13 @@ export async function receiveProfile(
       remedy: 'Give the profile alone, as the print service hands it out.',
     });
   try {
-    const said = await profileName(await readFile(upload.temporary));
+    const { name: said, inks } = await readProfile(await readFile(upload.temporary));
     return await store.exclusive(async () => {
       const all = await database.select().from(libraryItems);
       const there = all.find(({ item }) => item.kind === 'profile' && item.entry.file === upload.hash);
       if (!there || !(await store.has(upload.hash))) await store.adopt(upload.temporary, upload.hash);
       if (there) return { id: there.id, item: there.item };
-      const entry = { file: upload.hash, name: (said || stemOf(name)).slice(0, 120) };
+      const entry = { file: upload.hash, name: (said || stemOf(name)).slice(0, 120), ...(inks ? { inks } : {}) };
       const item = { kind: 'profile' as const, entry };
       const [{ insertId }] = await database.insert(libraryItems).values({ item });
       return { id: insertId, item };

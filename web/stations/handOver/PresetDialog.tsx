@@ -16,6 +16,7 @@ import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { presetSchema } from '../../../contract/index.ts';
 import {
+  forInks,
   intents,
   MOST_ON_SHEET,
   papers,
@@ -137,11 +138,15 @@ function Format({ value, titles, set }: { value: string; titles: Record<string, 
   return <Choice label="File" value={value} options={options(titles)} onChange={(format) => set({ format })} />;
 }
 
+const tiff = { tiff16: 'TIFF, 16 bit' };
+
 function PrintFields({ print, known, set }: { print: Print; known: Presets; set: Set }) {
+  // Only a TIFF holds inks.
+  const choose = (profile: Profile): void => set({ profile, ...(forInks({ profile }) ? { format: 'tiff16' } : {}) });
   const { getInputProps, open } = useDropzone({
     multiple: false,
     noDrag: true,
-    onDrop: ([file]) => void (file && known.addProfile(file).then((profile) => profile && set({ profile }))),
+    onDrop: ([file]) => void (file && known.addProfile(file).then((profile) => profile && choose(profile))),
   });
   const idOf = (profile: Profile): string => (typeof profile === 'string' ? profile : profile.file);
   const own = [...known.profiles, print.profile].filter((profile) => typeof profile !== 'string');
@@ -181,10 +186,10 @@ function PrintFields({ print, known, set }: { print: Print; known: Presets; set:
           { value: 'p3', title: 'P3, wide gamut' },
           ...[...profiles.values()].map((profile) => ({
             value: idOf(profile),
-            title: typeof profile === 'string' ? profile : profile.name,
+            title: typeof profile === 'string' ? profile : `${profile.name}${profile.inks ? ' (CMYK)' : ''}`,
           })),
         ]}
-        onChange={(value) => set({ profile: profiles.get(value) ?? value })}
+        onChange={(value) => choose(profiles.get(value) ?? (value as 'srgb' | 'p3'))}
       />
       <Box>
         <Button variant="text" onClick={open}>
@@ -200,7 +205,7 @@ function PrintFields({ print, known, set }: { print: Print; known: Presets; set:
           onChange={(intent) => set({ intent })}
         />
       )}
-      <Format value={print.format} titles={{ jpeg: 'JPEG', tiff16: 'TIFF, 16 bit' }} set={set} />
+      <Format value={print.format} titles={forInks(print) ? tiff : { jpeg: 'JPEG', ...tiff }} set={set} />
       {print.format === 'jpeg' && (
         <Box sx={two}>
           <NumberField

@@ -126,6 +126,21 @@ test('a preset of one’s own is kept in the library and used; what cannot be is
   });
 });
 
+test('a profile for inks makes the print a TIFF', async () => {
+  const entry = { file: 'a'.repeat(64), name: 'Offset, coated', inks: true };
+  heard = standInServer(({ path }) => (path === '/api/library' ? [{ id: 4, item: { kind: 'profile', entry } }] : {}));
+  useStore.setState({ frames: [someFrame(1, { ...someCut(), placement })] });
+  await open();
+  fireEvent.click(screen.getByRole('button', { name: 'A preset of your own' }));
+  fireEvent.click(screen.getByRole('menuitem', { name: /^Print/ }));
+  fireEvent.change(screen.getByRole('textbox', { name: 'Name' }), { target: { value: 'Leaflet' } });
+  expect(screen.getByRole('option', { name: 'Offset, coated (CMYK)' })).toBeTruthy();
+  fireEvent.change(screen.getByRole('combobox', { name: 'Colours' }), { target: { value: entry.file } });
+  expect(screen.getByRole('combobox', { name: 'File' }).textContent).toBe('TIFF, 16 bit');
+  fireEvent.click(screen.getByRole('button', { name: 'Keep the preset' }));
+  await expect.poll(() => asked('POST')[0]?.body).toMatchObject({ entry: { profile: entry, format: 'tiff16' } });
+});
+
 test('crops are proposed for every picture; one that is too small says how large it is good; keys move it', async () => {
   changeDraft({ used: ['Print 20 × 30 cm'] });
   const frame = someFrame(1, { ...someCut(), placement });
