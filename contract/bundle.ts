@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { defaultRecipe, personLight } from '../core/cut/recipe.ts';
+import { noCamera } from '../core/gather/camera.ts';
 import { sceneFactsSchema, extrasSchema, lookPartSchema, lookSchema, otherSchema } from './place.ts';
 import { findingsSchema, marksSchema, pictureKinds } from './check.ts';
 import {
@@ -20,7 +21,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 2;
+export const BUNDLE_VERSION = 3;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -155,7 +156,11 @@ export const bundleSchema = z
         })
         .strict(),
     ),
-    testPictures: z.array(z.object({ roundId: n, kind: z.enum(pictureKinds), name, file: fileHash, ...size }).strict()),
+    testPictures: z.array(
+      z
+        .object({ roundId: n, kind: z.enum(pictureKinds), name, file: fileHash, ...size, camera: cameraSchema })
+        .strict(),
+    ),
     times: z.array(
       z
         .object({
@@ -223,7 +228,15 @@ type Content = Record<string, unknown>;
 const migrations: Record<number, (content: Content) => Content> = {
   // Light on the person that is put right afterwards; before there was none.
   1: (content) => ({ ...content, setups: litRows(content.setups), cuts: litRows(content.cuts) }),
+  // What a test frame was taken with; before it was not kept.
+  2: (content) => ({ ...content, testPictures: rowsWith(content.testPictures, { camera: noCamera }) }),
 };
+
+/** Rows with more fields; what is no list of rows is left to the schema. */
+function rowsWith(rows: unknown, fields: object): unknown {
+  const read = z.array(z.object({}).loose()).safeParse(rows);
+  return read.success ? read.data.map((row) => ({ ...fields, ...row })) : rows;
+}
 
 /** Rows whose recipes have the person’s light at its defaults; what is no such row is left to the schema. */
 function litRows(rows: unknown): unknown {

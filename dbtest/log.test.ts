@@ -1,8 +1,10 @@
+import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import {
   logJsonSchema,
   shootLogSchema,
+  type Check,
   type Frame,
   type Problem,
   type Shoot,
@@ -94,6 +96,30 @@ test('notes have a time, a place and a picture; what is no picture is refused by
   expect(shown.headers.get('content-type')).toContain('image/jpeg');
   expect((await f.call('DELETE', `/notes/${body.id}`)).status).toBe(204);
   expect((await log()).notes).toEqual([]);
+});
+
+test('a round says what it was taken with; a camera note takes the picture of its ball', async () => {
+  const setupId = (await log()).setups[0].id;
+  const at = { kind: 'camera', at: '2026-06-13T09:20', place: 'check', setupId, words: '', camera: null };
+  const { body: note } = await f.call<{ id: number }>('POST', `/shoots/${shootId}/notes`, at);
+  const without = await f.call<Problem>('POST', `/notes/${note.id}/ball`);
+  expect([without.status, without.body.remedy]).toEqual([409, expect.stringContaining('at Check')]);
+  const { body: round } = await f.call<Check>('POST', `/setups/${setupId}/checks`);
+  const ball = await sampleImage({ shade: 4 })
+    .withExif({ IFD0: { Model: 'Field 5' }, IFD2: { FNumber: '56/10', ExposureTime: '1/125', ISOSpeedRatings: '200' } })
+    .jpeg()
+    .toBuffer();
+  await f.call('POST', `/checks/${round.id}/pictures?name=ball.jpg&kind=ball`, ball);
+  await f.idle();
+  expect((await f.call('POST', `/notes/${note.id}/ball`)).status).toBe(204);
+  const { notes, events } = await log();
+  expect(notes[0].picture).toBe(createHash('sha256').update(ball).digest('hex').slice(0, 16));
+  expect(events.find(({ words }) => words.startsWith('Test frames'))?.details[0]).toBe(
+    'Field 5, f/5.6, 1/125 s, ISO 200',
+  );
+  await f.call('DELETE', `/checks/${round.id}`);
+  expect((await fetch(`${f.address}/api/notes/${note.id}/picture`)).status, 'the note keeps it').toBe(200);
+  await f.call('DELETE', `/notes/${note.id}`);
 });
 
 test('coefficients of the own log are taken, taken again, and gone back from one by one', async () => {

@@ -477,6 +477,9 @@ export const testPictures = mysqlTable(
     file: hash('file').notNull(),
     width: int('width').notNull(),
     height: int('height').notNull(),
+    camera: json<Camera>('camera', cameraSchema)
+      .notNull()
+      .default(sql`'{"body":"","lens":"","focal":null,"aperture":null,"shutter":null,"iso":null,"profile":""}'`),
   },
   (table) => [unique('test_pictures_kind').on(table.checkId, table.kind), index('test_pictures_file').on(table.file)],
 );

@@ -148,6 +148,7 @@ export const api = {
   removeNote: (id: number) => request(z.undefined(), 'DELETE', `/notes/${id}`),
   uploadNotePicture: (id: number, file: File) =>
     upload(z.object({ ok: z.boolean() }), `/notes/${id}/picture`, file, () => undefined),
+  takeBallPicture: (noteId: number) => request(z.undefined(), 'POST', `/notes/${noteId}/ball`),
   factors: () => request(factorsSchema.nullable(), 'GET', '/log/factors'),
   takeFactors: (factors: Factors) => request(factorsSchema, 'POST', '/log/factors', factors),
   leaveFactors: () => request(factorsSchema.nullable(), 'DELETE', '/log/factors'),

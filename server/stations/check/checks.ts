@@ -61,9 +61,9 @@ export async function addPicture(
     const told = kind ?? (await recognised(pools, received.path));
     if (!told) return { outcome: 'refused', name, ...noScreenSeen };
     const { hash: file, facts, keep } = received;
-    const { width, height } = facts;
+    const { width, height, camera } = facts;
     const check = await changeRound(context, { checkId: id, shootId }, keep, (tx) =>
-      putPicture(tx, context.queue, { checkId: id, shootId }, { kind: told, name, file, width, height }),
+      putPicture(tx, context.queue, { checkId: id, shootId }, { kind: told, name, file, width, height, camera }),
     );
     return { outcome: 'stored', kind: told, check };
   } finally {
@@ -122,7 +122,7 @@ const ofNobody: readonly (PictureKind | 'slate' | 'unknown' | undefined)[] = [
 export async function handToRound(context: Context, frameId: number): Promise<Check> {
   const { database, queue } = context;
   const [row] = await database.select().from(frames).where(eq(frames.id, frameId));
-  const { setupId, name, file, width, height, facts } = found(row, 'frame');
+  const { setupId, name, file, width, height, camera, facts } = found(row, 'frame');
   const kind = facts?.kind;
   if (!ofNobody.includes(kind))
     throw new Refusal(409, {
@@ -137,7 +137,7 @@ export async function handToRound(context: Context, frameId: number): Promise<Ch
     .limit(1);
   const { id: checkId } = open ?? (await createRound(context, setupId));
   const { shootId } = await find(context, checkId);
-  const picture = { kind: kind as PictureKind, name, file, width, height };
+  const picture = { kind: kind as PictureKind, name, file, width, height, camera };
   return changeRound(context, { checkId, shootId }, undefined, (tx) =>
     putPicture(tx, queue, { checkId, shootId }, picture),
   );

@@ -1,5 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import type { PictureKind } from '../../../contract/index.ts';
+import type { Camera } from '../../../core/gather/camera.ts';
 import { isWithin, readingFacts, type ReadingFacts } from '../../../core/plan/index.ts';
 import type { Transaction } from '../../database/connect.ts';
 import { checks, testPictures } from '../../database/schema.ts';
@@ -15,6 +16,7 @@ export interface TestPictureFile {
   file: string;
   width: number;
   height: number;
+  camera: Camera;
 }
 
 /**

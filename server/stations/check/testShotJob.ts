@@ -3,6 +3,7 @@ import { id, testShotSchema } from '../../../contract/index.ts';
 import { demoPeople } from '../../../core/studio/index.ts';
 import { checks, plans, setups } from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
+import { writtenBy } from '../../standIn/encodeShot.ts';
 import { photograph } from '../../standIn/photograph.ts';
 import { putPicture } from './rounds.ts';
 
@@ -25,7 +26,7 @@ export const testShotJob = defined({
       input: photograph(row.plan, kind, subjects, seed),
       files: ({ file }) => [file],
       keep: async (tx, { file, width, height }) => {
-        const picture = { kind, name: `Stand-in camera, take ${seed}`, file, width, height };
+        const picture = { kind, name: `Stand-in camera, take ${seed}`, file, width, height, camera: writtenBy(row.plan.camera) };
         const old = await putPicture(tx, queue, { checkId, shootId: row.shootId }, picture);
         return { superfluous: old ? [old] : [], tells: { checks: [checkId] } };
       },

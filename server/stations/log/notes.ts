@@ -1,7 +1,7 @@
-import { eq } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import type { Request } from 'express';
 import type { NewNote } from '../../../contract/index.ts';
-import { notes, setups } from '../../database/schema.ts';
+import { checks, notes, setups, testPictures } from '../../database/schema.ts';
 import { found, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { decodePicture, PictureError } from '../../pictures/decode.ts';
@@ -59,6 +59,26 @@ export async function illustrate(context: Context, id: number, name: string, req
   } finally {
     await store.discard(upload.temporary);
   }
+}
+
+/** Takes the picture of the matt ball from the latest round of a note’s setup that has one. */
+export async function illustrateByBall({ store, database }: Context, id: number): Promise<void> {
+  const { setupId } = await findNote({ database }, id);
+  await store.exclusive(async () => {
+    const [ball] = await database
+      .select({ file: testPictures.file })
+      .from(testPictures)
+      .innerJoin(checks, eq(checks.id, testPictures.checkId))
+      .where(and(eq(checks.setupId, setupId ?? 0), eq(testPictures.kind, 'ball')))
+      .orderBy(desc(checks.id))
+      .limit(1);
+    if (!ball)
+      throw new Refusal(409, {
+        reason: 'no round of its setup has a picture of the matt ball',
+        remedy: 'Photograph the ball at Check, or add a picture from a file.',
+      });
+    await database.update(notes).set({ file: ball.file }).where(eq(notes.id, id));
+  });
 }
 
 export async function findNote({ database }: Pick<Context, 'database'>, id: number) {

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { LOG_VERSION, type ShootLog } from '../../../contract/index.ts';
 import { doubtFacts, type DoubtKind } from '../../../core/cut/doubts.ts';
+import { settingsInWords, type Camera } from '../../../core/gather/camera.ts';
 import { foreseenBy, timelineOf, type Course, type Foreseen, type LoggedSetup } from '../../../core/log/index.ts';
 import { quickReport, type Plan, type ReadingId } from '../../../core/plan/index.ts';
 import type { Database } from '../../database/connect.ts';
@@ -16,6 +17,7 @@ import {
   plans,
   setups,
   shoots,
+  testPictures,
   workTimes,
 } from '../../database/schema.ts';
 
@@ -34,9 +36,15 @@ async function readLog(database: Database, shoot: typeof shoots.$inferSelect): P
   const ofSetups = await database.select().from(setups).where(eq(setups.shootId, shootId)).orderBy(asc(setups.id));
   const ids = [0, ...ofSetups.map(({ id }) => id)];
   const nameOf = new Map(ofSetups.map(({ id, name }) => [id, name]));
-  const [ofPlans, rounds, pictures, ofBatches, failed, made, files, times, written] = await Promise.all([
+  const [ofPlans, rounds, tested, pictures, ofBatches, failed, made, files, times, written] = await Promise.all([
     database.select().from(plans).where(eq(plans.shootId, shootId)).orderBy(asc(plans.id)),
     database.select().from(checks).where(inArray(checks.setupId, ids)).orderBy(asc(checks.createdAt)),
+    database
+      .select({ checkId: testPictures.checkId, camera: testPictures.camera })
+      .from(testPictures)
+      .innerJoin(checks, eq(checks.id, testPictures.checkId))
+      .where(inArray(checks.setupId, ids))
+      .orderBy(asc(testPictures.id)),
     database
       .select({
         id: frames.id,
@@ -75,7 +83,7 @@ async function readLog(database: Database, shoot: typeof shoots.$inferSelect): P
         frames: report?.foreseen?.frames ?? 0,
       };
     }),
-    rounds: rounds.map(({ createdAt, signedAt, setupId, findings, openPoints }) => ({
+    rounds: rounds.map(({ id: round, createdAt, signedAt, setupId, findings, openPoints }) => ({
       at: createdAt.toISOString(),
       signedAt: signedAt?.toISOString() ?? null,
       setup: nameOf.get(setupId) ?? '',
@@ -86,7 +94,10 @@ async function readLog(database: Database, shoot: typeof shoots.$inferSelect): P
       })),
       minutes: findings?.forecast?.minutes ?? null,
       openPoints,
-      camera: exposureWords(people.find((frame) => frame.setupId === setupId)?.camera),
+      camera: [
+        ...tested.filter(({ checkId }) => checkId === round),
+        ...people.filter((frame) => frame.setupId === setupId),
+      ].reduce((words, { camera }) => words || takenWith(camera), ''),
     })),
     frames: people.map(({ createdAt, setupId }) => ({
       at: createdAt.toISOString(),
@@ -223,9 +234,7 @@ function lightWords(lamps: Plan['lamps']): string {
   return `${of('key') || 'no key'}; ${screen ? `${screen} on the screen` : 'one light for both'}`;
 }
 
-function exposureWords(camera: typeof frames.$inferSelect.camera | undefined): string {
-  if (!camera) return '';
-  const { body, aperture, shutter, iso } = camera;
-  const time = shutter && (shutter < 0.4 ? `1/${Math.round(1 / shutter)} s` : `${shutter} s`);
-  return [body, aperture && `f/${aperture}`, time, iso && `ISO ${iso}`].filter(Boolean).join(', ');
+/** What a picture was taken with, as photographers write it. */
+function takenWith(camera: Camera): string {
+  return [camera.body, settingsInWords(camera)].filter(Boolean).join(', ');
 }

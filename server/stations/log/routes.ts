@@ -20,7 +20,7 @@ import { thumbnail } from '../../pictures/views.ts';
 import { findShoot } from '../shoots/shoots.ts';
 import { startArchive } from './startArchive.ts';
 import { eventsCsv, setupsCsv, shootsCsv } from './exports.ts';
-import { addNote, changeNote, findNote, illustrate, removeNote } from './notes.ts';
+import { addNote, changeNote, findNote, illustrate, illustrateByBall, removeNote } from './notes.ts';
 import { readLogs } from './readLog.ts';
 import { spaceOf } from './space.ts';
 
@@ -148,6 +148,13 @@ export function logRoutes(context: Context): Router {
       const { name } = parse(fileNameSchema, request.query);
       await illustrate(context, idOf(request), name, request);
       response.status(201).json({ ok: true });
+    }),
+  );
+  router.post(
+    '/notes/:id/ball',
+    handler(async (request, response) => {
+      await illustrateByBall(context, idOf(request));
+      response.status(204).end();
     }),
   );
   router.get(

@@ -4,7 +4,7 @@ import { DateTimePicker } from '@mui/x-date-pickers/DateTimePicker';
 import dayjs from 'dayjs';
 import { useState } from 'react';
 import { useDropzone } from 'react-dropzone';
-import { Controller, useForm } from 'react-hook-form';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { newNoteSchema, type CameraNote, type NewNote, type Note, type ShootLog } from '../../../contract/index.ts';
 import { workPlaces, type WorkPlace } from '../../../core/log/index.ts';
 import { Dates } from '../../shared/Dates.tsx';
@@ -67,7 +67,7 @@ export function NoteDialog({
 }) {
   const first = log.setups[0]?.id ?? null;
   const known = useKnownCamera(note?.setupId ?? first);
-  const [file, setFile] = useState<File>();
+  const [picture, setPicture] = useState<File | 'ball'>();
   const { control, handleSubmit, register, formState } = useForm<NewNote>({
     resolver: zodResolver(newNoteSchema),
     defaultValues: {
@@ -82,14 +82,19 @@ export function NoteDialog({
   const { getInputProps, open: choose } = useDropzone({
     multiple: false,
     noDrag: true,
-    onDrop: ([picture]) => setFile(picture),
+    onDrop: ([chosen]) => setPicture(chosen),
   });
+  const setupId = useWatch({ control, name: 'setupId' });
+  const ball = useStore(({ checks }) =>
+    checks.some((round) => round.setupId === setupId && round.pictures.some(({ kind: of }) => of === 'ball')),
+  );
   const keep = async (written: NewNote): Promise<void> => {
     const made = note
       ? await attempt(api.changeNote(note.id, written).then(() => note))
       : await attempt(api.addNote(log.shoot.id, written));
     if (!made) return;
-    if (file) await attempt(api.uploadNotePicture(made.id, file));
+    if (picture === 'ball') await attempt(api.takeBallPicture(made.id));
+    else if (picture) await attempt(api.uploadNotePicture(made.id, picture));
     onEnd(true);
   };
   const camera = formState.defaultValues?.camera !== null;
@@ -178,8 +183,17 @@ export function NoteDialog({
           />
           <Box>
             <Button onClick={choose}>
-              {file ? `Picture: ${file.name}` : note?.picture ? 'Another picture' : 'Add a picture'}
+              {picture instanceof File
+                ? `Picture: ${picture.name}`
+                : picture || note?.picture
+                  ? 'Another picture'
+                  : 'Add a picture'}
             </Button>
+            {ball && (
+              <Button aria-pressed={picture === 'ball'} onClick={() => setPicture('ball')}>
+                {picture === 'ball' ? 'Picture: the ball of the latest round' : 'Take the ball of the latest round'}
+              </Button>
+            )}
             <FileInput label="Picture of the note" props={getInputProps} />
           </Box>
         </DialogContent>

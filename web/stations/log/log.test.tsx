@@ -2,7 +2,7 @@ import { cleanup, fireEvent, render, screen, within } from '@testing-library/rea
 import { MemoryRouter, Route, Routes } from 'react-router';
 import { beforeEach, expect, test } from 'vitest';
 import type { ShootLog, Space } from '../../../contract/index.ts';
-import { someShoot } from '../../../contract/testing/items.ts';
+import { someCheck, someShoot } from '../../../contract/testing/items.ts';
 import { noCosts } from '../../../core/log/index.ts';
 import { useFactors } from '../../state/factors.ts';
 import { useStore } from '../../state/store.ts';
@@ -72,6 +72,7 @@ beforeEach(() => {
   archive = null;
   heard = standInServer(({ method, path }) => {
     if (path.endsWith('/space')) return { taken: [{ what: 'photographs', files: 2, bytes: 3_000_000 }], archive };
+    if (path === '/api/shoots/1/notes') return { id: 8 };
     if (path === '/api/log/factors') return method === 'POST' ? { causes: {}, doubts: {} } : null;
     return path === '/api/log' ? [log] : log;
   });
@@ -141,6 +142,16 @@ test('the month of a note is known, though no other page with a date was opened'
   fireEvent.click(await screen.findByRole('button', { name: 'Note the camera' }));
   const months = await screen.findAllByRole('spinbutton', { name: 'Month' });
   expect(months.map((month) => Number(month.getAttribute('aria-valuenow')))).toEqual([new Date().getMonth() + 1]);
+});
+
+test('a note takes the ball of its setup’s latest round, where there is one', async () => {
+  const ball = { kind: 'ball' as const, name: 'b.jpg', width: 60, height: 40, version: 'b' };
+  useStore.setState({ checks: [someCheck({ setupId: 5, pictures: [ball] })] });
+  await open();
+  fireEvent.click(await screen.findByRole('button', { name: 'Note the camera' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Take the ball of the latest round' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Keep' }));
+  await expect.poll(() => heard.map(({ path }) => path)).toContainEqual(expect.stringMatching(/notes\/\d+\/ball$/));
 });
 
 test('the pictures move to a folder that is named, and come back; a disk that is away is said', async () => {

@@ -1,0 +1,1 @@
+ALTER TABLE `test_pictures` ADD `camera` json DEFAULT '{"body":"","lens":"","focal":null,"aperture":null,"shutter":null,"iso":null,"profile":""}' NOT NULL;
