@@ -4,6 +4,7 @@ import { noCamera } from '../core/gather/camera.ts';
 import { sceneFactsSchema, extrasSchema, lookPartSchema, lookSchema, otherSchema } from './place.ts';
 import { findingsSchema, marksSchema, pictureKinds } from './check.ts';
 import {
+  extentSchema,
   faceSchema,
   fileHash,
   guidanceSchema,
@@ -91,6 +92,7 @@ export const bundleSchema = z
           guidance: guidanceSchema,
           plate: fileHash.nullable(),
           faces: z.array(faceSchema),
+          hands: z.array(extentSchema),
           litBy: z
             .object({ background: fileHash, placement: z.object(fractional).strict() })
             .strict()
@@ -228,8 +230,12 @@ type Content = Record<string, unknown>;
 const migrations: Record<number, (content: Content) => Content> = {
   // Light on the person that is put right afterwards; before there was none.
   1: (content) => ({ ...content, setups: litRows(content.setups), cuts: litRows(content.cuts) }),
-  // What a test frame was taken with; before it was not kept.
-  2: (content) => ({ ...content, testPictures: rowsWith(content.testPictures, { camera: noCamera }) }),
+  // What a test frame was taken with, and where hands are; before neither was kept.
+  2: (content) => ({
+    ...content,
+    testPictures: rowsWith(content.testPictures, { camera: noCamera }),
+    cuts: rowsWith(content.cuts, { hands: [] }),
+  }),
 };
 
 /** Rows with more fields; what is no list of rows is left to the schema. */

@@ -3,6 +3,7 @@ import { readingFacts, type ReadingId } from '../core/plan/readings.ts';
 import { causeFacts, type CauseId } from '../core/screen/causeFacts.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 import { ballLightSchema, id, keyOf } from './basics.ts';
+import { extentSchema } from './extract.ts';
 
 /** Test frames, and what is read from them. */
 
@@ -27,8 +28,7 @@ export const marksSchema = z
   .strict();
 export type MarksGiven = z.infer<typeof marksSchema>;
 
-const placeSchema = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
-const evidenceSchema = placeSchema.extend({ words: z.string() });
+const evidenceSchema = extentSchema.extend({ words: z.string() });
 const angles = { azimuth: z.number(), elevation: z.number() };
 const ballSchema = z.object({
   circle: z.object({ x: z.number(), y: z.number(), radius: z.number() }),
@@ -74,7 +74,7 @@ export const findingsSchema = z.object({
     })
     .optional(),
   patches: z.array(
-    placeSchema.extend({ apart: z.number(), risk: z.number(), share: z.number(), colour: z.array(z.number()) }),
+    extentSchema.extend({ apart: z.number(), risk: z.number(), share: z.number(), colour: z.array(z.number()) }),
   ),
   ball: ballSchema.optional(),
   background: ballSchema.optional(),

@@ -121,13 +121,9 @@ export const guidanceFileSchema = guidanceSchema
   }));
 export type GuidanceFile = z.input<typeof guidanceFileSchema>;
 
-const placeSchema = z.object({
-  x: z.number(),
-  y: z.number(),
-  width: z.number(),
-  height: z.number(),
-  outline: z.array(z.number()).optional(),
-});
+/** A part of a frame, as shares of it. */
+export const extentSchema = z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() });
+const placeSchema = extentSchema.extend({ outline: z.array(z.number()).optional() });
 export const doubtSchema = z.object({
   kind: keyOf(doubtFacts),
   minutes: z.number(),

@@ -4,7 +4,15 @@ import type { FrameFacts } from '../core/gather/facts.ts';
 import { developingFacts, type Developing } from '../core/gather/develop.ts';
 import type { Camera } from '../core/gather/camera.ts';
 import { fileNameSchema, id, problemSchema, ranged, revision, share } from './basics.ts';
-import { faceSchema, guidanceSchema, masksSchema, qualitySchema, recipeSchema, reviewSchema } from './extract.ts';
+import {
+  extentSchema,
+  faceSchema,
+  guidanceSchema,
+  masksSchema,
+  qualitySchema,
+  recipeSchema,
+  reviewSchema,
+} from './extract.ts';
 import { cropsSchema } from './handOver.ts';
 import { jobStateSchema } from './jobs.ts';
 import { placementSchema } from './place.ts';
@@ -121,7 +129,13 @@ export const frameSchema = z.object({
    * The finished cut, if there is one: `version` changes with every new one, `fingerprint` names what it was made with.
    */
   cut: z
-    .object({ version: z.string(), quality: qualitySchema, fingerprint: z.string(), faces: z.array(faceSchema) })
+    .object({
+      version: z.string(),
+      quality: qualitySchema,
+      fingerprint: z.string(),
+      faces: z.array(faceSchema),
+      hands: z.array(extentSchema),
+    })
     .nullable(),
   /** The latest cutting job that is not done: waiting, running or failed. */
   job: z.object({ state: jobStateSchema, problem: problemSchema.nullable() }).nullable(),

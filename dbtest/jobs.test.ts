@@ -65,7 +65,7 @@ const quality = someQuality({ minutes: 1.5 });
 async function answer(content: string): Promise<Answer<'cut'> & { ok: true; output: CutOutput }> {
   return {
     ok: true,
-    output: { file: await f.store.put(Buffer.from(content)), depth: 8, quality, faces: [] },
+    output: { file: await f.store.put(Buffer.from(content)), depth: 8, quality, faces: [], hands: [] },
     milliseconds: 1000,
   };
 }

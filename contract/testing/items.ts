@@ -112,7 +112,7 @@ export const someQuality = (part: Partial<Quality> = {}): Quality => ({
 
 /** A cut made with what the fingerprint names. */
 export const someCut = (quality: Partial<Quality> = {}, fingerprint = 'now'): Pick<Frame, 'cut'> => ({
-  cut: { version: 'v', quality: someQuality(quality), fingerprint, faces: [] },
+  cut: { version: 'v', quality: someQuality(quality), fingerprint, faces: [], hands: [] },
 });
 
 export const someEntry = (part: Partial<LedgerEntry> = {}): LedgerEntry => ({

@@ -41,6 +41,7 @@ import {
   deliverySettingsSchema,
   developingSchema,
   extrasSchema,
+  extentSchema,
   faceSchema,
   findingsSchema,
   frameFactsSchema,
@@ -72,6 +73,7 @@ import type { Developing } from '../../core/gather/develop.ts';
 import type { Camera } from '../../core/gather/camera.ts';
 import type { FrameFacts } from '../../core/gather/facts.ts';
 import { subjectFields } from '../../core/gather/subject.ts';
+import type { Extent } from '../../core/place/index.ts';
 import type { Face } from '../../core/persons/faces.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
@@ -241,6 +243,9 @@ export const cuts = mysqlTable(
       .default(sql`'{"masks":[],"verdicts":[],"touches":[],"departures":[]}'`),
     plate: hash('plate'),
     faces: json<Face[]>('faces', z.array(faceSchema))
+      .notNull()
+      .default(sql`'[]'`),
+    hands: json<Extent[]>('hands', z.array(extentSchema))
       .notNull()
       .default(sql`'[]'`),
     litBy: json<Order['litBy']>('lit_by', litBySchema),

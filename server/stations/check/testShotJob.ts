@@ -26,7 +26,14 @@ export const testShotJob = defined({
       input: photograph(row.plan, kind, subjects, seed),
       files: ({ file }) => [file],
       keep: async (tx, { file, width, height }) => {
-        const picture = { kind, name: `Stand-in camera, take ${seed}`, file, width, height, camera: writtenBy(row.plan.camera) };
+        const picture = {
+          kind,
+          name: `Stand-in camera, take ${seed}`,
+          file,
+          width,
+          height,
+          camera: writtenBy(row.plan.camera),
+        };
         const old = await putPicture(tx, queue, { checkId, shootId: row.shootId }, picture);
         return { superfluous: old ? [old] : [], tells: { checks: [checkId] } };
       },

@@ -34,9 +34,9 @@ export const cutJob = defined({
               remedy: 'Mask what is not screen and not person and extract it again; the other frames are not touched.',
             };
       },
-      keep: async (tx, { file, depth, quality, faces }) => {
+      keep: async (tx, { file, depth, quality, faces, hands }) => {
         const [before] = await tx.select({ file: cuts.file }).from(cuts).where(eq(cuts.frameId, frameId));
-        const values = { file, depth, quality, faces, ...order, fingerprint: fingerprintOf(order) };
+        const values = { file, depth, quality, faces, hands, ...order, fingerprint: fingerprintOf(order) };
         await tx
           .insert(cuts)
           .values({ frameId, ...values })

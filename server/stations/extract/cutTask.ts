@@ -1,7 +1,8 @@
 import { cutFrame, type CutAlso, type Order, type Quality } from '../../../core/cut/index.ts';
 import { whiteLevel, type EncodedRaster } from '../../../core/image/raster.ts';
 import type { Face } from '../../../core/persons/faces.ts';
-import { surroundingsOf } from '../../../core/place/index.ts';
+import { handsIn } from '../../../core/persons/hands.ts';
+import { surroundingsOf, type Extent } from '../../../core/place/index.ts';
 import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import { encodePicture } from '../../pictures/encode.ts';
 import { findFaces } from '../../persons/findFaces.ts';
@@ -23,6 +24,7 @@ export interface CutOutput {
   depth: 8 | 16;
   quality: Quality;
   faces: Face[];
+  hands: Extent[];
 }
 
 /** Cuts a photograph and keeps the cutout. @throws PictureError if there is nothing to cut. */
@@ -32,7 +34,8 @@ export async function cut({ photograph: hash, order }: CutInput, { store }: Benc
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
   const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
   await keepTones(file, result.cutout, store);
-  return { file, depth, quality: result.quality, faces: await findFaces(photograph) };
+  const faces = await findFaces(photograph);
+  return { file, depth, quality: result.quality, faces, hands: handsIn(result.cutout, faces) };
 }
 
 /**

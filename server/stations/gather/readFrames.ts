@@ -56,6 +56,7 @@ export async function readFrames(
             quality: filledQuality(cut.quality),
             fingerprint: cut.fingerprint,
             faces: cut.faces,
+            hands: cut.hands,
           }
         : null,
       job: job && job.state !== 'done' && job.state !== 'cancelled' ? { state: job.state, problem: job.problem } : null,

@@ -166,6 +166,7 @@ async function finishedOf(
     cut: frame,
     extent: cut.quality.extent,
     faces: cut.faces,
+    hands: cut.hands,
     placement: place,
     mirrored: look.mirrorPerson,
   };
@@ -183,9 +184,9 @@ async function finishedOf(
     : [];
   const others = placement.others.flatMap(({ frameId, mirrored, ...at }): StandsIn[] => {
     const found = beside.find((one) => one.frame.id === frameId);
-    return found
-      ? [{ cut: found.frame, extent: found.cut.quality.extent, faces: found.cut.faces, placement: at, mirrored }]
-      : [];
+    if (!found) return [];
+    const { quality, faces, hands } = found.cut;
+    return [{ cut: found.frame, extent: quality.extent, faces, hands, placement: at, mirrored }];
   });
   return {
     name: background.name,

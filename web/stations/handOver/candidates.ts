@@ -46,7 +46,7 @@ export function peopleOf(
   const { placement } = frame;
   if (!placement) return null;
   const standing = (of: Frame | undefined, at: StandsIn['placement'], turned: boolean): StandsIn[] =>
-    of?.cut ? [{ cut: of, extent: of.cut.quality.extent, faces: of.cut.faces, placement: at, mirrored: turned }] : [];
+    of?.cut ? [{ ...of.cut, cut: of, extent: of.cut.quality.extent, placement: at, mirrored: turned }] : [];
   const own = { ...plainLook, mirrorPerson: mirrored, ...placement.look };
   return peopleIn(
     [

@@ -1,0 +1,1 @@
+ALTER TABLE `cuts` ADD `hands` json DEFAULT '[]' NOT NULL;
