@@ -235,6 +235,7 @@ const migrations: Record<number, (content: Content) => Content> = {
     ...content,
     testPictures: rowsWith(content.testPictures, { camera: noCamera }),
     cuts: rowsWith(content.cuts, { hands: [] }),
+    frames: readAnew(content.frames),
   }),
 };
 
@@ -242,6 +243,12 @@ const migrations: Record<number, (content: Content) => Content> = {
 function rowsWith(rows: unknown, fields: object): unknown {
   const read = z.array(z.object({}).loose()).safeParse(rows);
   return read.success ? read.data.map((row) => ({ ...fields, ...row })) : rows;
+}
+
+/** Frames whose facts are of an earlier reading do without them: they are read again. */
+function readAnew(rows: unknown): unknown {
+  const read = z.array(z.object({}).loose()).safeParse(rows);
+  return read.success ? read.data.map((row) => ({ ...row, facts: null })) : rows;
 }
 
 /** Rows whose recipes have the person’s light at its defaults; what is no such row is left to the schema. */

@@ -99,6 +99,9 @@ export const frameFactsSchema: z.ZodType<FrameFacts> = z.object({
   faces: z.array(faceSchema),
   sharp: z.number().nullable(),
   clipped: share.nullable(),
+  shadow: z.number().nullable(),
+  eyes: share.nullable(),
+  minutes: z.number().nullable(),
 });
 
 export const frameSchema = z.object({

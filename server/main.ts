@@ -80,7 +80,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const address = `http://127.0.0.1:${port}/`;
   await writeWhole(instanceFile(dataFolder), Buffer.from(JSON.stringify({ instance, address })));
   if (sample) await ensureSample(hands, sample);
-  await readMissing(hands);
+  await hands.database.transaction((tx) => readMissing(tx, hands.queue));
   runner.wake();
   const watcher = new Watcher(context);
   watcher.start();

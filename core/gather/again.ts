@@ -22,7 +22,9 @@ export function verdictOn(frames: readonly (Judged & Signs)[]): Verdict | undefi
   // A change tells itself with the second frame that shows it.
   const fresh = drifts.filter(({ frameId }) => frames.slice(-3).some(({ id }) => id === frameId));
   const reasons = [
-    ...warnings.map(({ kind, words }) => `${warningFacts[kind]} (${words})`),
+    ...warnings
+      .filter(({ kind }) => !warningFacts[kind].onlyLook)
+      .map(({ kind, words }) => `${warningFacts[kind].label} (${words}). ${warningFacts[kind].remedy}`),
     ...fresh.map(({ kind }) => driftFacts[kind].label),
   ];
   return { good: reasons.length === 0, reasons };

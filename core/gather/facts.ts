@@ -1,9 +1,16 @@
-import type { EncodedRaster } from '../image/raster.ts';
-import { whiteLevel } from '../image/raster.ts';
+import { encoderFor } from '../colour/transfer.ts';
+import { cutFrame } from '../cut/cutFrame.ts';
 import { surveyFrame } from '../cut/prepare.ts';
+import { defaultRecipe } from '../cut/recipe.ts';
+import { shadedIn } from '../cut/shaded.ts';
+import { either, without } from '../image/masks.ts';
+import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
+import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
+import { skinAtEyes } from '../persons/eyes.ts';
 import type { Face } from '../persons/faces.ts';
 import type { PersonMap } from '../persons/personMap.ts';
 import { surePerson } from '../persons/personMap.ts';
+import { castShadow } from '../screen/people.ts';
 import { outlineOf, type Side } from '../screen/outline.ts';
 import { medianOf } from '../screen/statistics.ts';
 import type { ScreenColour } from '../screen/survey.ts';
@@ -47,6 +54,12 @@ export interface FrameFacts {
   sharp: number | null;
   /** Share of the face in which a channel is at its limit. */
   clipped: number | null;
+  /** Depth of the shadow that somebody casts on the screen, stops. */
+  shadow: number | null;
+  /** Share of skin around the eye that shows less of it. */
+  eyes: number | null;
+  /** Minutes by hand that a small draft of its cut foresees. */
+  minutes: number | null;
 }
 
 /** Columns and rows of the pattern of light. */
@@ -78,7 +91,34 @@ export function factsOf(
     faces: sorted,
     sharp: shown ? detailAt(frame, eyesBox(frame, sorted[0])) : null,
     clipped: sorted[0] ? clippedIn(frame, boxOf(frame, sorted[0])) : null,
+    shadow: shown && seen ? shadowIn(seen) : null,
+    eyes: sorted[0] ? skinAtEyes(frame, sorted[0]) : null,
+    minutes: kind === 'people' && seen ? draftMinutes(frame, persons) : null,
   };
+}
+
+/** How much darker the screen is beside somebody than its fitted light, stops; null if nobody’s place is known. */
+function shadowIn({ reduced, model, traits, persons, survey }: Seen): number | null {
+  if (!persons) return null;
+  const person = surePerson(persons);
+  const shaded = shadedIn(reduced, model.base, traits.rough, model.chromaNoise);
+  const screen = without(either(model.clear, shaded), person);
+  return round(castShadow(reduced, model.base, screen, person, survey.channel).depth);
+}
+
+/** What a hand will have to do, by a cut of the frame made small. It says a little more than the full cut does. */
+function draftMinutes(frame: EncodedRaster, persons: PersonMap | undefined): number | null {
+  const draft = cutFrame(shrunk(frame, CELLS), defaultRecipe, undefined, { persons });
+  return draft.ok ? round(draft.quality.minutes) : null;
+}
+
+/** The frame at a whole fraction of its size, each pixel the mean of those it stands for. */
+function shrunk(frame: EncodedRaster, most: number): EncodedRaster {
+  const { width, height, data } = reduceToLinear(frame, reductionFactor(frame.width, frame.height, most));
+  const out = new Uint8Array(data.length);
+  const encode = encoderFor(out);
+  for (let i = 0; i < out.length; i++) out[i] = encode(data[i]);
+  return { width, height, channels: 3, data: out };
 }
 
 type Seen = NonNullable<ReturnType<typeof surveyFrame>>;

@@ -34,6 +34,9 @@ describe('warnings', () => {
     ['uneven', { screen: { ...screen, grid: screen.grid.map((_, n) => 0.2 * ((n % 6) - 2.5)) } }],
     ['beyond', { person: { share: 0.3, looks: [], beyond: 0.1, near: 0 } }],
     ['near', { person: { share: 0.3, looks: [], beyond: 0, near: 0.2 } }],
+    ['shadow', { shadow: 1.1 }],
+    ['eyes', { eyes: 0.2 }],
+    ['costly', { minutes: 4 }],
     ['others', { faces: [...facts().faces, ...facts().faces] }],
   ])('%s, and nothing else', (kind, part) => expect(kindsOn(frame(9, part))).toEqual([kind]));
   test('none on a frame like the others; the gravest comes first', () => {
@@ -51,7 +54,11 @@ describe('the sign at the set', () => {
     expect(verdictOn([...usual, frame(9)])).toEqual({ good: true, reasons: [] });
     const soft = verdictOn([...usual, frame(9, { sharp: 0.2 })]);
     expect(soft?.good).toBe(false);
-    expect(soft?.reasons[0]).toContain('out of focus or shaken (50 %');
+    expect(soft?.reasons[0]).toMatch(/^out of focus or shaken \(50 %.*\)\. Focus on/);
+    expect(verdictOn([...usual, frame(9, { minutes: 9, eyes: 0.1 })]), 'only to be looked at').toEqual({
+      good: true,
+      reasons: [],
+    });
     expect(verdictOn([...usual, frame(9, { kind: 'plate' })])).toBeUndefined();
     expect(verdictOn([...usual, { ...frame(9), facts: null }])).toBeUndefined();
     expect(verdictOn([])).toBeUndefined();

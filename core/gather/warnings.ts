@@ -5,16 +5,24 @@ import { patternDistance } from './setups.ts';
 
 /** What speaks against picking a frame, by its like; only ever said, never acted on. */
 
-export type WarningKind = 'soft' | 'clipped' | 'light' | 'tint' | 'beyond' | 'near' | 'others' | 'uneven';
-export const warningFacts: Record<WarningKind, string> = {
-  soft: 'out of focus or shaken',
-  clipped: 'skin without drawing',
-  light: 'exposed unlike its setup',
-  tint: 'another colour of light than its setup',
-  beyond: 'reaches beyond the screen',
-  near: 'wears colours near the screen’s',
-  others: 'somebody else in the frame',
-  uneven: 'the screen is lit unlike its setup',
+export type WarningKind =
+  'soft' | 'clipped' | 'light' | 'tint' | 'beyond' | 'near' | 'others' | 'uneven' | 'shadow' | 'eyes' | 'costly';
+export const warningFacts: Record<WarningKind, { label: string; remedy: string; onlyLook?: true }> = {
+  soft: { label: 'out of focus or shaken', remedy: 'Focus on the nearer eye; a shorter exposure.' },
+  clipped: { label: 'skin without drawing', remedy: 'Less key light, or expose lower.' },
+  light: { label: 'exposed unlike its setup', remedy: 'Set exposure by hand, as at the first frame.' },
+  tint: { label: 'another colour of light than its setup', remedy: 'Fix the white balance; look for other light.' },
+  beyond: { label: 'reaches beyond the screen', remedy: 'Nearer to the middle, or arms closer.' },
+  near: { label: 'wears colours near the screen’s', remedy: 'The other screen’s colour, or something over it.' },
+  others: { label: 'somebody else in the frame', remedy: 'Take it again alone, or say who is on it.' },
+  uneven: { label: 'the screen is lit unlike its setup', remedy: 'Look at the lamps and the cloth.' },
+  shadow: { label: 'casts a shadow on the screen', remedy: 'Farther from the screen, or the key higher.' },
+  eyes: { label: 'an eye may be hidden', remedy: 'Look: hair over an eye?', onlyLook: true },
+  costly: {
+    label: 'will be costly to extract',
+    remedy: 'Another frame of the same person may cost less.',
+    onlyLook: true,
+  },
 };
 
 export interface Warning {
@@ -36,6 +44,14 @@ export const bounds = {
   beyond: 0.04,
   near: 0.08,
   pattern: 0.3,
+  /** Stops. */
+  shadow: 0.6,
+  /** Skin at the eyes as a share of what is usual for the person, and how far below it at least. */
+  eyes: 0.45,
+  eyesBelow: 0.15,
+  /** Minutes by hand, at least and as a multiple of what is usual for the setup. */
+  costly: 2,
+  costlier: 1.8,
 };
 
 export interface Judged {
@@ -60,6 +76,12 @@ export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
   );
   const company = new Map(
     [...bySubject].map(([key, list]) => [key, medianOf(list.map(({ facts }) => facts?.faces.length ?? 0))]),
+  );
+  const eyes = new Map(
+    [...bySubject].flatMap(([key, list]) => {
+      const known = list.flatMap(({ facts }) => facts?.eyes ?? []);
+      return known.length < 3 ? [] : [[key, medianOf(known)]];
+    }),
   );
   return new Map(
     people.map((frame) => {
@@ -102,6 +124,16 @@ export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
       }
       add('beyond', facts.person?.beyond ?? 0, bounds.beyond, `${percent(facts.person?.beyond ?? 0)} of the person`);
       add('near', facts.person?.near ?? 0, bounds.near, `${percent(facts.person?.near ?? 0)} of the person`);
+      add('shadow', facts.shadow ?? 0, bounds.shadow, `${(facts.shadow ?? 0).toFixed(1)} stops`);
+      const seen = eyes.get(group);
+      if (facts.eyes !== null && seen && facts.eyes < Math.min(bounds.eyes * seen, seen - bounds.eyesBelow))
+        found.push({ kind: 'eyes', words: `${percent(1 - facts.eyes / seen)} less skin there`, weight: 1 });
+      add(
+        'costly',
+        facts.minutes ?? 0,
+        Math.max(bounds.costly, bounds.costlier * (setup?.minutes ?? 0)),
+        costInWords(facts.minutes ?? 0, setup?.minutes ?? 0),
+      );
       const faces = facts.faces.length;
       if (frame.subject && faces > Math.max(1, company.get(group) ?? 1))
         found.push({ kind: 'others', words: `${faces} faces`, weight: 1 });
@@ -115,6 +147,13 @@ function keyOfSetup({ setupId, upright }: Judged): string {
   return `${setupId} ${upright}`;
 }
 
+/** A draft’s minutes say more than the full cut’s, so they are told beside those of the others. */
+function costInWords(minutes: number, usual: number): string {
+  return usual > 0.2
+    ? `${(minutes / usual).toFixed(1)} times what is usual for its setup, by a small draft`
+    : `about ${Math.round(minutes)} min by hand, by a small draft`;
+}
+
 function percent(share: number): string {
   return `${Math.round(100 * share)} %`;
 }
@@ -124,6 +163,7 @@ function usualOf(frames: readonly Judged[]) {
   if (screens.length < 3) return undefined;
   return {
     clipped: medianOf(frames.map(({ facts }) => facts?.clipped ?? 0)),
+    minutes: medianOf(frames.map(({ facts }) => facts?.minutes ?? 0)),
     level: medianOf(screens.map(({ level, exposure }) => level - (exposure ?? 0))),
     chroma: [medianOf(screens.map(({ chroma }) => chroma[0])), medianOf(screens.map(({ chroma }) => chroma[1]))],
     grid: screens[0].grid.map((_, n) => medianOf(screens.map(({ grid }) => grid[n]))),

@@ -4,20 +4,13 @@ import { growMask } from '../image/growMask.ts';
 import { createMask, whiteLevel, type EncodedRaster, type Mask } from '../image/raster.ts';
 import type { Extent } from '../place/placement.ts';
 import type { Face } from './faces.ts';
+import { isSkin, logColour, skinOf, type LogColour, type Skin } from './skin.ts';
 
 export const bounds = {
   /** Cells that the smallest face is high; at the most so many pixels are looked at for one. */
   faceCells: 24,
   /** Coverage from which a cell is the person alone. */
   covered: 0.9,
-  /**
-   * How far a colour may lie from the face’s middle one, in binary logarithms: red and blue to green, at least and at
-   * the most; and darker and lighter than it.
-   */
-  hueLeast: 0.14,
-  hueMost: 0.4,
-  darker: 2.2,
-  lighter: 1.3,
   /** What belongs to head and neck, in heights of the face from its middle: beside, above and below. */
   beside: 1.1,
   above: 1.6,
@@ -30,21 +23,11 @@ export const bounds = {
   reach: 6.5,
 };
 
-/** A face’s skin: logarithms of red and blue to green and of the level, and how far they spread. */
-interface Skin {
-  red: number;
-  blue: number;
-  level: number;
-  spread: number;
-}
-
-/** Red and blue to green and the level of each cell, binary logarithms; NaN where nobody is. */
+/** The colour of each cell; undefined where nobody is. */
 interface Cells {
   width: number;
   height: number;
-  red: Float32Array;
-  blue: Float32Array;
-  level: Float32Array;
+  colours: (LogColour | undefined)[];
 }
 
 /**
@@ -57,7 +40,7 @@ export function handsIn(cutout: EncodedRaster & { channels: 4 }, faces: readonly
   if (!faces.length) return [];
   const smallest = Math.min(...faces.map((face) => face.height * cutout.height));
   const cells = cellsOf(cutout, Math.max(1, Math.floor(smallest / bounds.faceCells)));
-  const skin = skinOf(cells, faces);
+  const skin = skinIn(cells, faces);
   const found: Extent[] = [];
   // What the frame cuts off already cannot be kept whole.
   for (const { pixels, touchesBorder } of components(growMask(growMask(skin, -1), 1))) {
@@ -77,17 +60,11 @@ function cellsOf({ width, height, data, ...rest }: EncodedRaster, side: number):
   const down = Math.floor(height / side);
   const table = linearTable(data);
   const white = whiteLevel({ width, height, data, ...rest });
-  const out = {
-    width: across,
-    height: down,
-    red: new Float32Array(across * down).fill(NaN),
-    blue: new Float32Array(across * down).fill(NaN),
-    level: new Float32Array(across * down).fill(NaN),
-  };
+  const colours: Cells['colours'] = [];
   // Every other pixel tells enough.
   const step = Math.max(1, side >> 2);
-  for (let y = 0, c = 0; y < down; y++) {
-    for (let x = 0; x < across; x++, c++) {
+  for (let y = 0; y < down; y++) {
+    for (let x = 0; x < across; x++) {
       const sum = [0, 0, 0, 0];
       let count = 0;
       for (let py = y * side; py < (y + 1) * side; py += step)
@@ -96,28 +73,23 @@ function cellsOf({ width, height, data, ...rest }: EncodedRaster, side: number):
           for (let k = 0; k < 3; k++) sum[k] += table[data[i + k]];
           sum[3] += data[i + 3] / white;
         }
-      if (sum[3] < bounds.covered * count) continue;
-      const [r, g, b] = sum.map((v) => Math.log2(v / count + 1e-3));
-      out.red[c] = r - g;
-      out.blue[c] = b - g;
-      out.level[c] = g;
+      const [r, g, b] = sum.map((v) => v / count);
+      colours.push(sum[3] < bounds.covered * count ? undefined : logColour(r, g, b));
     }
   }
-  return out;
+  return { width: across, height: down, colours };
 }
 
 /** 1 where a cell has the skin of one of the faces and is no part of a head or neck. */
-function skinOf(cells: Cells, faces: readonly Face[]): Mask {
-  const { width, height, red, blue, level } = cells;
+function skinIn(cells: Cells, faces: readonly Face[]): Mask {
+  const { width, height, colours } = cells;
   const mask = createMask(width, height);
   for (const face of faces) {
     const skin = skinAt(cells, face);
     if (!skin) continue;
-    for (let c = 0; c < mask.data.length; c++) {
-      const apart = Math.hypot(red[c] - skin.red, blue[c] - skin.blue);
-      const lighter = level[c] - skin.level;
-      if (apart < skin.spread && lighter > -bounds.darker && lighter < bounds.lighter) mask.data[c] = 1;
-    }
+    colours.forEach((colour, c) => {
+      if (colour && isSkin(colour, skin)) mask.data[c] = 1;
+    });
   }
   for (const face of faces) {
     const high = face.height * height;
@@ -131,20 +103,17 @@ function skinOf(cells: Cells, faces: readonly Face[]): Mask {
   return mask;
 }
 
-/** The middle colour of a face between brows and mouth. */
-function skinAt({ width, height, red, blue, level }: Cells, face: Face): Skin | undefined {
-  const at: number[] = [];
+/** The skin of a face between brows and mouth. */
+function skinAt({ width, height, colours }: Cells, face: Face): Skin | undefined {
   const [left, right] = [face.x + 0.25 * face.width, face.x + 0.75 * face.width].map((x) => Math.floor(x * width));
   const [top, bottom] = [face.y + 0.3 * face.height, face.y + 0.75 * face.height].map((y) => Math.floor(y * height));
+  const at: LogColour[] = [];
   for (let y = Math.max(0, top); y <= Math.min(height - 1, bottom); y++)
-    for (let x = Math.max(0, left); x <= Math.min(width - 1, right); x++)
-      if (!Number.isNaN(level[y * width + x])) at.push(y * width + x);
-  if (!at.length) return undefined;
-  const middle = (values: readonly number[]): number => values.toSorted((a, b) => a - b)[values.length >> 1];
-  const of = (plane: Float32Array): number => middle(at.map((c) => plane[c]));
-  const skin = { red: of(red), blue: of(blue), level: of(level) };
-  const spread = 4 * middle(at.map((c) => Math.hypot(red[c] - skin.red, blue[c] - skin.blue)));
-  return { ...skin, spread: Math.min(bounds.hueMost, Math.max(bounds.hueLeast, spread)) };
+    for (let x = Math.max(0, left); x <= Math.min(width - 1, right); x++) {
+      const colour = colours[y * width + x];
+      if (colour) at.push(colour);
+    }
+  return skinOf(at);
 }
 
 function nearest(faces: readonly Face[], cells: Cells, pixels: Int32Array): Face {

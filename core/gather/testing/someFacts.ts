@@ -15,5 +15,8 @@ export const someFacts = (part: Partial<FrameFacts> = {}): FrameFacts => ({
   faces: [{ x: 0.4, y: 0.2, width: 0.2, height: 0.2, eyesX: 0.5, eyesY: 0.28, sure: 0.9 }],
   sharp: 0.4,
   clipped: 0.01,
+  shadow: 0.1,
+  eyes: 0.8,
+  minutes: 0.5,
   ...part,
 });

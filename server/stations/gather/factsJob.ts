@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNull, notExists } from 'drizzle-orm';
 import { z } from 'zod';
 import { frameFactsSchema } from '../../../contract/index.ts';
-import type { Database } from '../../database/connect.ts';
+import type { Transaction } from '../../database/connect.ts';
 import { frames, jobs, setups } from '../../database/schema.ts';
 import { flawOf } from '../../database/sound.ts';
 import { defined, ready } from '../../jobs/definition.ts';
@@ -46,21 +46,22 @@ export const factsJob = defined({
   },
 });
 
-/** Frames that came before they were read as they came, or whose reading was lost, are read now. */
-export async function readMissing({ database, queue }: { database: Database; queue: Queue }): Promise<void> {
-  await database.transaction(async (tx) => {
-    const open = tx
-      .select({ id: jobs.id })
-      .from(jobs)
-      .where(and(eq(jobs.frameId, frames.id), eq(jobs.kind, 'facts'), inArray(jobs.state, ['queued', 'running'])));
-    const missing = await tx
-      .select({ id: frames.id, shootId: setups.shootId })
-      .from(frames)
-      .innerJoin(setups, eq(setups.id, frames.setupId))
-      .where(and(isNull(frames.facts), notExists(open)));
-    await queue.add(
-      tx,
-      missing.map(({ id, shootId }) => factsOfFrame(id, shootId)),
-    );
-  });
+/**
+ * Frames that came before they were read as they came, or whose reading was lost, are read now.
+ * @param shootId of one shoot only.
+ */
+export async function readMissing(tx: Transaction, queue: Queue, shootId?: number): Promise<void> {
+  const open = tx
+    .select({ id: jobs.id })
+    .from(jobs)
+    .where(and(eq(jobs.frameId, frames.id), eq(jobs.kind, 'facts'), inArray(jobs.state, ['queued', 'running'])));
+  const missing = await tx
+    .select({ id: frames.id, shootId: setups.shootId })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .where(and(isNull(frames.facts), notExists(open), shootId === undefined ? undefined : eq(setups.shootId, shootId)));
+  await queue.add(
+    tx,
+    missing.map((frame) => factsOfFrame(frame.id, frame.shootId)),
+  );
 }

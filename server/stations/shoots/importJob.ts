@@ -24,21 +24,23 @@ import {
   workTimes,
 } from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
+import { readMissing } from '../gather/factsJob.ts';
 
 /** A bundle taken in as a new shoot: its files first, then all of its rows at once or none. */
 export const importJob = defined({
   lane: 'set',
   payload: z.object({ bundle: storedHash, name: z.string() }),
-  prepare(_hands, _job, payload) {
+  prepare({ queue }, _job, payload) {
     return Promise.resolve(
       ready<'unpack'>({
         task: 'unpack',
         input: payload,
         files: ({ content }) => filesOf(content),
-        keep: async (tx, { content }) => ({
-          made: { shootId: await insertShoot(tx, content) },
-          superfluous: [payload.bundle],
-        }),
+        keep: async (tx, { content }) => {
+          const shootId = await insertShoot(tx, content);
+          await readMissing(tx, queue, shootId);
+          return { made: { shootId }, superfluous: [payload.bundle] };
+        },
       }),
     );
   },

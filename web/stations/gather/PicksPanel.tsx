@@ -148,7 +148,10 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
           options={[
             { value: '', title: 'with or without a warning' },
             { value: 'any', title: 'any warning' },
-            ...(Object.keys(warningFacts) as WarningKind[]).map((value) => ({ value, title: warningFacts[value] })),
+            ...(Object.keys(warningFacts) as WarningKind[]).map((value) => ({
+              value,
+              title: warningFacts[value].label,
+            })),
           ]}
           onChange={setWarning}
         />
@@ -287,8 +290,12 @@ function Note({ frame, warnings }: { frame: Frame; warnings: readonly Warning[] 
       {pick && <strong style={{ color: pick === 'keep' ? 'var(--accent)' : undefined }}>{pickWords[pick]}, </strong>}
       {subject || 'nobody yet'},{' '}
       {warnings.length ? (
-        <span title={warnings.map(({ kind, words }) => `${warningFacts[kind]}: ${words}`).join('\n')}>
-          {warningFacts[warnings[0].kind]}
+        <span
+          title={warnings
+            .map(({ kind, words }) => `${warningFacts[kind].label}: ${words}. ${warningFacts[kind].remedy}`)
+            .join('\n')}
+        >
+          {warningFacts[warnings[0].kind].label}
           {warnings.length > 1 && ` +${warnings.length - 1}`}
         </span>
       ) : (
