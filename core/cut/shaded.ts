@@ -36,8 +36,10 @@ export function shadedIn(
     const sumB = b[i] + b[i + 1] + b[i + 2] + 3 * chromaFlare;
     if (rough[p] > bounds.smooth || sumF > sumB || sumF - 3 * chromaFlare < bounds.darkest * (sumB - 3 * chromaFlare))
       continue;
-    const red = (f[i] + chromaFlare) / sumF - (b[i] + chromaFlare) / sumB;
-    const blue = (f[i + 2] + chromaFlare) / sumF - (b[i + 2] + chromaFlare) / sumB;
+    // Beside the screen at this place's own level, so that stray light counts the same on both.
+    const level = (sumF - 3 * chromaFlare) / Math.max(1e-4, sumB - 3 * chromaFlare);
+    const red = (f[i] - level * b[i]) / sumF;
+    const blue = (f[i + 2] - level * b[i + 2]) / sumF;
     const bound = Math.max(
       bounds.least,
       bounds.noises * chromaNoise * Math.sqrt((sumB + bounds.dark) / (sumF + bounds.dark)),
