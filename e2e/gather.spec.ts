@@ -132,6 +132,20 @@ test('frames are moved to another setup by keys, and who is on them is said for 
   await page.mouse.move(second.x + 30, second.y + 60, { steps: 5 });
   await page.mouse.up();
   await expect(page.getByText('9 frames, 2 chosen')).toBeVisible();
+  // What is chosen is dragged onto a setup that is made for it.
+  await page.mouse.move(first.x + 20, first.y + 40);
+  await page.mouse.down();
+  await page.mouse.move(first.x + 60, first.y + 10, { steps: 4 });
+  const target = await page.getByText('a new setup', { exact: true }).boundingBox();
+  if (!target) throw new Error('nowhere to drop');
+  await page.mouse.move(target.x + target.width / 2, target.y + target.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => new Set((await frames(page)).map(({ setupId }) => setupId)).size).toBe(3);
+  const [own] = (await frames(page)).filter(({ name }) => name === 'G_00.jpg');
+  expect((await frames(page)).filter(({ setupId }) => setupId === own.setupId).map(({ name }) => name)).toEqual([
+    'G_00.jpg',
+    'G_01.jpg',
+  ]);
   await page.keyboard.press('Control+a');
   await expect(page.getByText('9 frames, 9 chosen')).toBeVisible();
 });

@@ -19,7 +19,7 @@ export const warningFacts: Record<WarningKind, { label: string; remedy: string; 
   shadow: { label: 'casts a shadow on the screen', remedy: 'Farther from the screen, or the key higher.' },
   eyes: { label: 'an eye may be hidden', remedy: 'Look: hair over an eye?', onlyLook: true },
   costly: {
-    label: 'will be costly to extract',
+    label: 'costly to extract',
     remedy: 'Another frame of the same person may cost less.',
     onlyLook: true,
   },
@@ -50,8 +50,8 @@ export const bounds = {
   eyes: 0.45,
   eyesBelow: 0.15,
   /** Minutes by hand, at least and as a multiple of what is usual for the setup. */
-  costly: 2,
-  costlier: 1.8,
+  costly: 3,
+  costlier: 3,
 };
 
 export interface Judged {

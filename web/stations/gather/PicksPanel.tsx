@@ -8,9 +8,10 @@ import { counted } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
-import { pictures } from '../../state/api.ts';
+import { api, pictures } from '../../state/api.ts';
 import { sortFrames } from '../../state/changes.ts';
-import { isPlate, useStore } from '../../state/store.ts';
+import { attempt, isPlate, takeItems, useStore } from '../../state/store.ts';
+import { Carried, CarryFrames } from './CarryFrames.tsx';
 import { GuestChoices } from './GuestChoices.tsx';
 import { FastLook } from './FastLook.tsx';
 import { pickWords } from './pickWords.ts';
@@ -88,6 +89,12 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
   const ids = shown.filter(({ id }) => chosen.has(id)).map(({ id }) => id);
   const put = (to: { pick?: Pick | null; subject?: string; setupId?: number }, label: string): void => {
     if (ids.length) void sortFrames(shoot.id, [{ frameIds: ids, ...to }], `${label}, ${counted(ids.length, 'frame')}`);
+  };
+  const carry = async (to: number | null): Promise<void> => {
+    const made = to === null ? await attempt(api.createSetup(shoot.id, `Setup ${setups.length + 1}`)) : undefined;
+    if (made) takeItems(shoot.id, { setups: [made] });
+    const setupId = to ?? made?.id;
+    if (setupId !== undefined) put({ setupId }, 'setup');
   };
   const putPick = (next: Pick | null): void => put({ pick: next }, next ? pickWords[next] : 'no pick');
   useKeys(
@@ -234,30 +241,33 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
           </span>
         )}
       </Actions>
-      <ContactSheet
-        frames={shown}
-        picture={pictures.thumbnail}
-        chosen={chosen}
-        inSight={current}
-        onColumns={onColumns}
-        onBox={(boxed) => {
-          setChosen(new Set(boxed.map(({ id }) => id)));
-          setCurrent(boxed.at(-1)?.id);
-          anchor.current = boxed[0]?.id;
-        }}
-        onChoose={(frame, keys) =>
-          choose(
-            shown.findIndex(({ id }) => id === frame.id),
-            keys.shiftKey,
-            keys.ctrlKey || keys.metaKey,
-          )
-        }
-        onOpen={(frame) => {
-          setCurrent(frame.id);
-          setLooking(true);
-        }}
-        note={(frame) => <Note frame={frame} warnings={of(frame)} />}
-      />
+      <CarryFrames count={ids.length} setups={setups} onMove={(to) => void carry(to)}>
+        <ContactSheet
+          carried={Carried}
+          frames={shown}
+          picture={pictures.thumbnail}
+          chosen={chosen}
+          inSight={current}
+          onColumns={onColumns}
+          onBox={(boxed) => {
+            setChosen(new Set(boxed.map(({ id }) => id)));
+            setCurrent(boxed.at(-1)?.id);
+            anchor.current = boxed[0]?.id;
+          }}
+          onChoose={(frame, keys) =>
+            choose(
+              shown.findIndex(({ id }) => id === frame.id),
+              keys.shiftKey,
+              keys.ctrlKey || keys.metaKey,
+            )
+          }
+          onOpen={(frame) => {
+            setCurrent(frame.id);
+            setLooking(true);
+          }}
+          note={(frame) => <Note frame={frame} warnings={of(frame)} />}
+        />
+      </CarryFrames>
       {looking && (
         <FastLook
           frames={shown}
