@@ -14,6 +14,7 @@ import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import { Bench, Caption, EmptyPlace, Key, ListMargin, Plate, ReadingMargin, Strip } from '../../shared/layout.tsx';
 import { changeBackground, placeFrames } from '../../state/changes.ts';
 import { useStore } from '../../state/store.ts';
+import { AsChosen } from './AsChosen.tsx';
 import { LookPanel, OtherSide } from './LookPanel.tsx';
 import { PlacedSheet } from './PlacedSheet.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
@@ -72,6 +73,7 @@ export function PlacePage() {
             </Button>
           </div>
         </Box>
+        <AsChosen shootId={shoot.id} cut={cut} backgrounds={backgrounds} />
         <FrameRows
           frames={cut}
           current={frame.id}

@@ -1,7 +1,7 @@
 import { fireEvent, screen } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { BackgroundResult } from '../../../contract/index.ts';
-import { someFrame } from '../../../contract/testing/items.ts';
+import { someFrame, someSubject } from '../../../contract/testing/items.ts';
 import { defaultLook, defaultPlacement, noExtras } from '../../../core/place/index.ts';
 import { api } from '../../state/api.ts';
 import { undoLast } from '../../state/changes.ts';
@@ -51,6 +51,25 @@ test('a background is chosen for this frame alone, at the usual place', async ()
     .poll(put)
     .toEqual({ frameIds: [1], placement: { backgroundId: 2, ...defaultPlacement, look: {} }, places: [] });
   expect(await screen.findByRole('img', { name: 'F1.jpg on Beach' })).toBeTruthy();
+});
+
+test('everybody goes to the background that they chose, at the place that was found; what is called so by none is said', async () => {
+  useStore.setState({
+    subjects: [
+      someSubject(1, { name: 'Ada', background: 'beach' }),
+      someSubject(2, { name: 'Bo', background: 'Moon' }),
+    ],
+  });
+  show(person(1, { subject: 'Ada', placement: { ...at, x: 0.3 } }), person(2, { subject: 'Bo' }));
+  const note = screen.getByText(/1 frame not on the background that was chosen/).closest('[role="note"]');
+  expect(note?.textContent).toContain('“Moon” (Bo)');
+  fireEvent.click(screen.getByRole('button', { name: 'Place as chosen' }));
+  await expect.poll(put).toMatchObject({
+    frameIds: [1],
+    placement: { backgroundId: 2 },
+    places: [{ id: 1, x: 0.3, y: at.y, height: at.height }],
+  });
+  expect(screen.queryByRole('button', { name: 'Place as chosen' })).toBeNull();
 });
 
 test('another background keeps the place that was found', async () => {

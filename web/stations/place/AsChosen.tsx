@@ -1,0 +1,48 @@
+import { Button } from '@mui/material';
+import type { Background, Frame } from '../../../contract/index.ts';
+import { chosenBackgrounds } from '../../../core/gather/chosenBackground.ts';
+import { defaultPlacement } from '../../../core/place/placement.ts';
+import { counted } from '../../shared/format.ts';
+import { Problem } from '../../shared/Problem.tsx';
+import { placeFrames } from '../../state/changes.ts';
+import { useStore } from '../../state/store.ts';
+
+/** Puts everybody on the background that they chose, by the roster; nothing where all stand so. */
+export function AsChosen({
+  shootId,
+  cut,
+  backgrounds,
+}: {
+  shootId: number;
+  cut: readonly Frame[];
+  backgrounds: readonly Background[];
+}) {
+  const subjects = useStore((state) => state.subjects);
+  const { moves, unknown } = chosenBackgrounds(
+    subjects,
+    cut,
+    backgrounds.filter(({ removed }) => !removed),
+  );
+  const count = moves.reduce((sum, { frames }) => sum + frames.length, 0);
+  if (!count && !unknown.length) return null;
+  const place = async (): Promise<void> => {
+    for (const { background, frames } of moves) {
+      // Each keeps the place that was found for it.
+      const places = frames.flatMap(({ id, placement }) =>
+        placement ? [{ id, x: placement.x, y: placement.y, height: placement.height }] : [],
+      );
+      const to = { backgroundId: background.id, ...defaultPlacement, look: {} };
+      await placeFrames(shootId, frames, to, `${counted(frames.length, 'frame')} on ${background.name}`, places);
+    }
+  };
+  const lost = unknown.map(({ chosen, people }) => `“${chosen}” (${people.slice(0, 3).join(', ')})`).join(', ');
+  return (
+    <Problem
+      role="note"
+      lead={count ? `${counted(count, 'frame')} not on the background that was chosen.` : 'Chosen, and not there:'}
+      action={count > 0 && <Button onClick={() => void place()}>Place as chosen</Button>}
+    >
+      {lost && `No background, or several, are called ${lost}.`}
+    </Problem>
+  );
+}
