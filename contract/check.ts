@@ -4,6 +4,7 @@ import { causeFacts, type CauseId } from '../core/screen/causeFacts.ts';
 import { demoPeople, type SubjectName } from '../core/studio/cast.ts';
 import { ballLightSchema, id, keyOf } from './basics.ts';
 import { extentSchema } from './extract.ts';
+import { referenceSchema } from './gather.ts';
 
 /** Test frames, and what is read from them. */
 
@@ -89,6 +90,8 @@ export const findingsSchema = z.object({
     })
     .optional(),
   jpeg: z.object({ quality: z.number(), halvedChroma: z.boolean() }).optional(),
+  /** The screen on the test frame, for the frames of its setup to be compared with. */
+  reference: referenceSchema.optional(),
   readings: z.array(readingSchema),
   causes: z.array(causeSchema),
   difference: mapSchema

@@ -3,6 +3,7 @@ import { consents, MOST_SUBJECTS, subjectFields, type Subject as SubjectFields }
 import type { FrameFacts } from '../core/gather/facts.ts';
 import { developingFacts, type Developing } from '../core/gather/develop.ts';
 import type { Camera } from '../core/gather/camera.ts';
+import type { Reference } from '../core/gather/setups.ts';
 import { fileNameSchema, id, problemSchema, ranged, revision, share } from './basics.ts';
 import {
   extentSchema,
@@ -79,6 +80,22 @@ export const cameraSchema: z.ZodType<Camera> = z.object({
   profile: z.string(),
 });
 
+const screenSignsSchema = z.object({
+  colour: z.enum(['green', 'blue']),
+  chroma: z.tuple([z.number(), z.number()]),
+  level: z.number(),
+  grid: z.array(z.number()),
+  missing: z.object({ left: share, right: share, top: share, bottom: share }),
+});
+/** What the frames of a setup are compared with. */
+export const referenceSchema: z.ZodType<Reference> = z.object({
+  camera: z.string(),
+  upright: z.boolean(),
+  exposure: z.number().nullable(),
+  focal: z.number().nullable(),
+  screen: screenSignsSchema,
+});
+
 /** What was found on a frame. */
 /** A frame’s file by its name; of one that came in parts, where it lies. */
 export const frameFileSchema = fileNameSchema.extend({ upload: z.string().max(64).optional() });
@@ -86,15 +103,7 @@ export const frameFileSchema = fileNameSchema.extend({ upload: z.string().max(64
 export const frameFactsSchema: z.ZodType<FrameFacts> = z.object({
   kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart', 'slate', 'unknown']),
   slate: z.string().nullable(),
-  screen: z
-    .object({
-      colour: z.enum(['green', 'blue']),
-      chroma: z.tuple([z.number(), z.number()]),
-      level: z.number(),
-      grid: z.array(z.number()),
-      missing: z.object({ left: share, right: share, top: share, bottom: share }),
-    })
-    .nullable(),
+  screen: screenSignsSchema.nullable(),
   person: z.object({ share, looks: z.array(z.number()), beyond: share, near: share }).nullable(),
   faces: z.array(faceSchema),
   sharp: z.number().nullable(),

@@ -98,6 +98,10 @@ describe('rounds of test frames over HTTP', () => {
     await f.idle();
     const signed = await send<Check>('PUT', `/checks/${check.id}/signature`);
     expect(signed.signedAt).not.toBeNull();
+    expect(signed.findings?.reference, 'for the frames of its setup').toMatchObject({
+      upright: expect.any(Boolean),
+      screen: { colour: signed.findings?.colour, level: expect.any(Number) },
+    });
     const beyond = signed.findings?.readings.filter(({ verdict }) => verdict === 'beyond').length ?? 0;
     expect(signed.openPoints).toHaveLength(beyond + 3);
     expect(signed.openPoints, 'what was not photographed stays open').toEqual(

@@ -2,7 +2,7 @@ import type { Rgb } from '../plan/exposure.ts';
 import type { ScreenSigns } from './facts.ts';
 import { medianOf } from '../screen/statistics.ts';
 import { bounds } from './drift.ts';
-import { patternDistance, type Signs } from './setups.ts';
+import { comparable, patternDistance, type Reference, type Signs } from './setups.ts';
 
 /** Frames at the beginning of a setup that the others are brought back to. */
 const FIRST = 3;
@@ -19,22 +19,17 @@ export interface BroughtBack {
 }
 
 /**
- * Frames of one camera in one setup that are lighter, darker or of another colour than its first ones while the pattern
- * of light stayed: what a camera does that sets itself. Where the pattern changed it was a lamp, and the light on the
+ * Frames of one camera in one setup that are lighter, darker or of another colour than the test frame that was signed
+ * off, or without one than the first ones, while the pattern of light stayed: what a camera does that sets itself. Where the pattern changed it was a lamp, and the light on the
  * screen says nothing of the light on the person.
  * @param frames in the order of time.
  */
-export function broughtBack(frames: readonly Signs[]): BroughtBack[] {
+export function broughtBack(frames: readonly Signs[], reference?: Reference): BroughtBack[] {
   const seen = frames.flatMap(({ id, screen }) => (screen ? [{ id, screen }] : []));
-  const first = seen.slice(0, FIRST).map(({ screen }) => screen);
-  if (seen.length <= FIRST) return [];
-  const of = (pick: (screen: ScreenSigns) => number): number => medianOf(first.map(pick));
-  const usual: ScreenSigns = {
-    ...first[0],
-    level: of(({ level }) => level),
-    chroma: [of(({ chroma }) => chroma[0]), of(({ chroma }) => chroma[1])],
-    grid: first[0].grid.map((_, n) => of(({ grid }) => grid[n])),
-  };
+  const signed = reference && frames.some((frame) => comparable(frame, reference)) ? reference.screen : undefined;
+  const usual =
+    signed ?? (seen.length > FIRST ? middleOf(seen.slice(0, FIRST).map(({ screen }) => screen)) : undefined);
+  if (!usual) return [];
   return seen.flatMap(({ id, screen }) => {
     if (screen.colour !== usual.colour || patternDistance(screen.grid, usual.grid) > bounds.plain) return [];
     const lighter = screen.level - usual.level;
@@ -46,6 +41,16 @@ export function broughtBack(frames: readonly Signs[]): BroughtBack[] {
     const gains = (coloured ? now.map((v, c) => wanted[c] / v) : [even, even, even]) as Rgb;
     return [{ frameId: id, gains, lighter, tinted }];
   });
+}
+
+function middleOf(screens: readonly ScreenSigns[]): ScreenSigns {
+  const of = (pick: (screen: ScreenSigns) => number): number => medianOf(screens.map(pick));
+  return {
+    ...screens[0],
+    level: of(({ level }) => level),
+    chroma: [of(({ chroma }) => chroma[0]), of(({ chroma }) => chroma[1])],
+    grid: screens[0].grid.map((_, n) => of(({ grid }) => grid[n])),
+  };
 }
 
 /** Linear light of the screen; never 0. */

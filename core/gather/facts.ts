@@ -121,6 +121,12 @@ function shrunk(frame: EncodedRaster, most: number): EncodedRaster {
   return { width, height, channels: 3, data: out };
 }
 
+/** What a frame shows of the screen alone; null if there is none. */
+export function screenIn(frame: EncodedRaster, persons?: PersonMap): ScreenSigns | null {
+  const seen = surveyFrame(frame, { persons }, CELLS);
+  return seen ? screenSigns(seen) : null;
+}
+
 type Seen = NonNullable<ReturnType<typeof surveyFrame>>;
 
 function screenSigns({ model, survey, persons }: Seen): ScreenSigns {

@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { broughtBack } from './broughtBack.ts';
 import { driftsOf, type DriftKind } from './drift.ts';
+import type { ScreenSigns } from './facts.ts';
 import { proposeSetups, type Signs } from './setups.ts';
 import { shootOf } from './testing/shootOf.ts';
 
@@ -128,7 +129,12 @@ describe('light that the camera changed', () => {
     for (const { id } of own.slice(from)) expect(back).not.toContain(id);
   });
 
-  test('too few frames say nothing', () => {
-    expect(broughtBack(own.slice(0, 3).map(faults.exposure))).toEqual([]);
+  test('too few frames say nothing, but for a test frame that was signed off', () => {
+    const few = own.slice(0, 3).map(faults.exposure);
+    expect(broughtBack(few)).toEqual([]);
+    const { camera, upright, exposure, focal, screen } = own[0];
+    const reference = { camera, upright, exposure, focal, screen: screen as ScreenSigns };
+    expect(broughtBack(few, reference).map(({ frameId }) => frameId)).toEqual(few.map(({ id }) => id));
+    expect(broughtBack(few, { ...reference, camera: 'another' })).toEqual([]);
   });
 });

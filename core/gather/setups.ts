@@ -18,6 +18,17 @@ export interface Signs {
   screen: ScreenSigns | null;
 }
 
+/** A test frame that was signed off: what its setup’s frames are to look like, if the same camera took them. */
+export type Reference = Omit<Signs, 'id' | 'at' | 'screen'> & { screen: ScreenSigns };
+
+/** Whether a frame can be compared with a test frame. */
+export function comparable(
+  { camera, upright, screen }: Pick<Signs, 'camera' | 'upright' | 'screen'>,
+  reference: Reference,
+): boolean {
+  return camera === reference.camera && upright === reference.upright && screen?.colour === reference.screen.colour;
+}
+
 export interface ProposedSetup {
   frames: number[];
   /** What sets it apart from the one before, in words; empty for the first. */

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { verdictOn } from './again.ts';
 import type { FrameFacts } from './facts.ts';
-import type { Signs } from './setups.ts';
+import type { Reference, Signs } from './setups.ts';
 import { someFacts as facts } from './testing/someFacts.ts';
 import { warningsOf, type Judged } from './warnings.ts';
 
@@ -46,6 +46,22 @@ describe('warnings', () => {
   test('frames are compared with those of their own person: one alone is never called soft', () => {
     expect(kindsOn(frame(9, { sharp: 0.2 }, 'Bo'))).toEqual([]);
     expect(kindsOn(frame(9, { sharp: 0.2 }, ''))).toEqual([]);
+  });
+});
+
+describe('a test frame that was signed off', () => {
+  const reference: Reference = { camera: 'A', upright: true, exposure: 0, focal: 85, screen: { ...screen, level: -1 } };
+  const kinds = (one: Judged & Signs): string[] =>
+    (warningsOf([...usual, one], new Map([[1, reference]])).get(one.id) ?? []).map(({ kind }) => kind);
+  test('is what the light of frames is compared with, if the same camera took it, held the same way', () => {
+    expect(kinds(frame(9))).toEqual(['light']);
+    expect(kinds(frame(9, { screen: reference.screen }))).toEqual([]);
+    expect(kinds({ ...frame(9), camera: 'B' })).toEqual([]);
+    expect(kinds({ ...frame(9), upright: false })).toEqual([]);
+  });
+  test('tells of the very first frame that it is not as the set was', () => {
+    expect(verdictOn([frame(1)], reference)?.reasons[0]).toContain('1.0 steps darker');
+    expect(verdictOn([frame(1)])?.good).toBe(true);
   });
 });
 

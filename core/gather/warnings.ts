@@ -1,7 +1,7 @@
 import { medianOf } from '../screen/statistics.ts';
 import type { FrameFacts } from './facts.ts';
 import { grouped } from './grouped.ts';
-import { patternDistance } from './setups.ts';
+import { comparable, patternDistance, type Reference } from './setups.ts';
 
 /** What speaks against picking a frame, by its like; only ever said, never acted on. */
 
@@ -58,6 +58,8 @@ export interface Judged {
   id: number;
   subject: string;
   setupId: number;
+  /** Its camera’s body. */
+  camera: string;
   /** Whether the frame is higher than wide. */
   upright: boolean;
   /** Exposure by the camera's settings, steps; null if unknown. */
@@ -65,8 +67,14 @@ export interface Judged {
   facts: FrameFacts | null;
 }
 
-/** Warnings of each frame, the gravest first. Frames are compared within their subject and their setup. */
-export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
+/**
+ * Warnings of each frame, the gravest first. Frames are compared within their subject and their setup.
+ * @param references test frames that were signed off, by setup: the light of its frames is compared with them.
+ */
+export function warningsOf(
+  frames: readonly Judged[],
+  references: ReadonlyMap<number, Reference> = new Map(),
+): Map<number, Warning[]> {
   const people = frames.filter(({ facts }) => facts?.kind === 'people');
   const bySetup = grouped(people, keyOfSetup);
   const bySubject = grouped(people, ({ subject, setupId, id }) => (subject ? `${setupId} ${subject}` : `alone ${id}`));
@@ -88,6 +96,9 @@ export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
       const facts = frame.facts as FrameFacts;
       const group = frame.subject ? `${frame.setupId} ${frame.subject}` : `alone ${frame.id}`;
       const setup = usual.get(keyOfSetup(frame));
+      const reference = references.get(frame.setupId);
+      const light =
+        reference && comparable({ ...frame, screen: facts.screen }, reference) ? lightOf(reference) : setup?.light;
       const found: Warning[] = [];
       const add = (kind: WarningKind, value: number, bound: number, words: string): void => {
         if (value > bound) found.push({ kind, words, weight: value / bound });
@@ -105,19 +116,19 @@ export function warningsOf(frames: readonly Judged[]): Map<number, Warning[]> {
         bounds.clipped,
         `${percent(facts.clipped ?? 0)} of the face`,
       );
-      if (facts.screen && setup?.level !== undefined) {
-        const off = facts.screen.level - (frame.exposure ?? 0) - setup.level;
+      if (facts.screen && light) {
+        const off = facts.screen.level - (frame.exposure ?? 0) - light.level;
         add(
           'light',
           Math.abs(off),
           bounds.light,
           `${Math.abs(off).toFixed(1)} steps ${off > 0 ? 'brighter' : 'darker'}`,
         );
-        const tint = Math.hypot(facts.screen.chroma[0] - setup.chroma[0], facts.screen.chroma[1] - setup.chroma[1]);
+        const tint = Math.hypot(facts.screen.chroma[0] - light.chroma[0], facts.screen.chroma[1] - light.chroma[1]);
         add('tint', tint, bounds.chroma, `off by ${tint.toFixed(3)} in chromaticity`);
         add(
           'uneven',
-          patternDistance(facts.screen.grid, setup.grid),
+          patternDistance(facts.screen.grid, light.grid),
           bounds.pattern,
           'the pattern of light is another',
         );
@@ -164,8 +175,14 @@ function usualOf(frames: readonly Judged[]) {
   return {
     clipped: medianOf(frames.map(({ facts }) => facts?.clipped ?? 0)),
     minutes: medianOf(frames.map(({ facts }) => facts?.minutes ?? 0)),
-    level: medianOf(screens.map(({ level, exposure }) => level - (exposure ?? 0))),
-    chroma: [medianOf(screens.map(({ chroma }) => chroma[0])), medianOf(screens.map(({ chroma }) => chroma[1]))],
-    grid: screens[0].grid.map((_, n) => medianOf(screens.map(({ grid }) => grid[n]))),
+    light: {
+      level: medianOf(screens.map(({ level, exposure }) => level - (exposure ?? 0))),
+      chroma: [medianOf(screens.map(({ chroma }) => chroma[0])), medianOf(screens.map(({ chroma }) => chroma[1]))],
+      grid: screens[0].grid.map((_, n) => medianOf(screens.map(({ grid }) => grid[n]))),
+    },
   };
+}
+
+function lightOf({ screen, exposure }: Reference) {
+  return { level: screen.level - (exposure ?? 0), chroma: screen.chroma, grid: screen.grid };
 }

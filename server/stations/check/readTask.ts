@@ -4,6 +4,9 @@ import { jpegFacts } from '../../../core/image/jpegFacts.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import type { Plan } from '../../../core/plan/index.ts';
 import { checkSetup, plainReport, recogniseKind, type TargetKind } from '../../../core/screen/index.ts';
+import { screenIn } from '../../../core/gather/facts.ts';
+import type { Reference } from '../../../core/gather/setups.ts';
+import { keptPersons } from '../../persons/keptPersons.ts';
 import { decodePicture } from '../../pictures/decode.ts';
 import type { Bench } from '../../threads/bench.ts';
 
@@ -12,6 +15,8 @@ export interface ReadInput {
   pictures: Partial<Record<PictureKind, string>>;
   marks: MarksGiven;
   plan?: Plan;
+  /** What the test frame with somebody, or else the empty screen, was taken with. */
+  taken?: Omit<Reference, 'screen'>;
 }
 /** Path of a picture that has been checked. */
 export interface RecogniseInput {
@@ -25,7 +30,7 @@ export async function recognise({ path }: RecogniseInput): Promise<RecogniseOutp
 }
 
 /** Reads the photographs of a round. @throws PictureError if one of them is missing. */
-export async function read({ pictures, marks, plan }: ReadInput, { store, tell }: Bench): Promise<Findings> {
+export async function read({ pictures, marks, plan, taken }: ReadInput, { store, tell }: Bench): Promise<Findings> {
   const given = Object.keys(pictures).length;
   let opened = 0;
   const open = async (kind: PictureKind): Promise<EncodedRaster | undefined> => {
@@ -45,5 +50,11 @@ export async function read({ pictures, marks, plan }: ReadInput, { store, tell }
   const background = await open('background');
   const lead = pictures.plate ?? pictures.people;
   const jpeg = lead ? jpegFacts(await readFile(await store.need(lead, 'this test frame'))) : undefined;
-  return plainReport(checkSetup({ frame, plate, ball, card, chart, background, marks, jpeg, plan })) as Findings;
+  const report = plainReport(
+    checkSetup({ frame, plate, ball, card, chart, background, marks, jpeg, plan }),
+  ) as Findings;
+  const shown = pictures.people && frame ? frame : plate;
+  const persons = pictures.people && frame ? await keptPersons(store, pictures.people, frame) : undefined;
+  const screen = taken && shown ? screenIn(shown, persons) : null;
+  return taken && screen ? { ...report, reference: { ...taken, screen } } : report;
 }

@@ -1,6 +1,7 @@
 import { desc, eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '../../../contract/index.ts';
+import { exposureOf } from '../../../core/gather/camera.ts';
 import type { Reader } from '../../database/connect.ts';
 import { checks, plans, testPictures } from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
@@ -20,9 +21,16 @@ export const readingJob = defined({
       .where(eq(plans.setupId, setupId))
       .orderBy(desc(plans.changedAt))
       .limit(1);
+    const lead = pictures.find(({ kind }) => kind === 'people') ?? pictures.find(({ kind }) => kind === 'plate');
     return ready<'read'>({
       task: 'read',
       input: {
+        taken: lead && {
+          camera: lead.camera.body,
+          upright: lead.height >= lead.width,
+          exposure: exposureOf(lead.camera),
+          focal: lead.camera.focal,
+        },
         pictures: Object.fromEntries(pictures.map(({ kind, file }) => [kind, file])),
         marks,
         plan: planned?.plan,
@@ -46,7 +54,13 @@ async function stateOf(database: Reader, checkId: number) {
     .where(eq(checks.id, checkId));
   if (!round) return undefined;
   const pictures = await database
-    .select({ kind: testPictures.kind, file: testPictures.file })
+    .select({
+      kind: testPictures.kind,
+      file: testPictures.file,
+      camera: testPictures.camera,
+      width: testPictures.width,
+      height: testPictures.height,
+    })
     .from(testPictures)
     .where(eq(testPictures.checkId, checkId))
     .orderBy(testPictures.kind);

@@ -6,7 +6,7 @@ import { Actions } from '../../shared/layout.tsx';
 import { part } from '../../shared/part.ts';
 import { useStore } from '../../state/store.ts';
 import { OffLight } from './OffLight.tsx';
-import { dayLines, driftsIn, offLight } from './sortable.ts';
+import { dayLines, driftsIn, offLight, referencesOf } from './sortable.ts';
 import { Rows, Thumbnails } from './sortRows.tsx';
 
 const DayChart = lazy(() => part(() => import('./DayChart.tsx')));
@@ -14,8 +14,9 @@ const DayChart = lazy(() => part(() => import('./DayChart.tsx')));
 /** Where frames of a setup begin to differ from those before, and the light through the day. */
 export function Drifts({ frames }: { frames: readonly Frame[] }) {
   const setups = useStore((state) => state.setups);
+  const checks = useStore((state) => state.checks);
   const drifts = useMemo(() => driftsIn(frames, setups), [frames, setups]);
-  const off = useMemo(() => offLight(frames, setups), [frames, setups]);
+  const off = useMemo(() => offLight(frames, setups, referencesOf(checks)), [frames, setups, checks]);
   const lines = useMemo(() => dayLines(frames, setups, drifts), [frames, setups, drifts]);
   return (
     <section aria-label="What changed unasked">
@@ -34,8 +35,8 @@ export function Drifts({ frames }: { frames: readonly Frame[] }) {
       )}
       {off.length > 0 && (
         <Rows aria-label="Light that the camera changed">
-          {off.map(({ setup, off: list }) => (
-            <OffLight key={setup.id} setup={setup} list={list} frames={frames} />
+          {off.map(({ setup, off: list, signed }) => (
+            <OffLight key={setup.id} setup={setup} list={list} signed={signed} frames={frames} />
           ))}
         </Rows>
       )}

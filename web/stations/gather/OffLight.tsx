@@ -6,14 +6,17 @@ import { changeFrames } from '../../state/changes.ts';
 import { backDepartures, type offLight } from './sortable.ts';
 import { Thumbnails } from './sortRows.tsx';
 
-/** Frames of a setup that are lighter, darker or of another colour than its first ones, and how they are brought back. */
+/** Frames of a setup that are lighter, darker or of another colour than they were to be, and how they are brought back. */
 export function OffLight({
   setup,
   list,
+  signed,
   frames,
 }: {
   setup: Setup;
   list: ReturnType<typeof offLight>[number]['off'];
+  /** Whether they are compared with a test frame that was signed off. */
+  signed: boolean;
   frames: readonly Frame[];
 }) {
   const ids = personLight as readonly string[];
@@ -48,7 +51,8 @@ export function OffLight({
       <Thumbnails ids={list.slice(0, 1).map(({ frame }) => frame.id)} frames={frames} />
       <span>
         {counted(list.length, 'frame')} {list.length === 1 ? 'stands' : 'stand'}{' '}
-        <span className="figure">{least === most ? least : `${least} to ${most}`}</span> steps off the first ones
+        <span className="figure">{least === most ? least : `${least} to ${most}`}</span> steps off the
+        {signed ? ' test frame that was signed off' : ' first ones'}{' '}
         {coloured > 0 && `, ${coloured} of them in another colour`}, with the same pattern of light: as when the camera
         sets exposure or white balance itself. If a lamp changed instead, leave them.
         <br />

@@ -15,7 +15,7 @@ import { Carried, CarryFrames } from './CarryFrames.tsx';
 import { GuestChoices } from './GuestChoices.tsx';
 import { FastLook } from './FastLook.tsx';
 import { pickWords } from './pickWords.ts';
-import { judgedOf } from './sortable.ts';
+import { judgedOf, referencesOf } from './sortable.ts';
 
 const sorts = {
   time: 'by time',
@@ -30,6 +30,7 @@ const noWarnings: Warning[] = [];
 /** Every frame as a sheet: found by who, setup, pick and warning; picked one by one or many at once. */
 export function PicksPanel({ shoot }: { shoot: Shoot }) {
   const setups = useStore((state) => state.setups);
+  const checks = useStore((state) => state.checks);
   const subjects = useStore((state) => state.subjects);
   const all = useStore((state) => state.frames);
   const [search, setSearch] = useState('');
@@ -47,7 +48,7 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
   const where = useRef<HTMLDivElement>(null);
   const onColumns = useCallback((n: number) => (columns.current = n), []);
   const frames = useMemo(() => all.filter((frame) => !isPlate(frame, setups)), [all, setups]);
-  const warnings = useMemo(() => warningsOf(frames.map(judgedOf)), [frames]);
+  const warnings = useMemo(() => warningsOf(frames.map(judgedOf), referencesOf(checks)), [frames, checks]);
   const of = (frame: Frame): Warning[] => warnings.get(frame.id) ?? noWarnings;
   const groupOf = new Map(subjects.map(({ name, group, number }) => [name, `${group} ${number}`]));
   const shown = frames

@@ -4,7 +4,7 @@ import type { Shoot } from '../../../contract/index.ts';
 import { verdictOn } from '../../../core/gather/again.ts';
 import { pictures } from '../../state/api.ts';
 import { isPlate, useStore } from '../../state/store.ts';
-import { judgedOf, signsOf } from './sortable.ts';
+import { judgedOf, referencesOf, signsOf } from './sortable.ts';
 
 const Window = styled('section')`
   position: fixed;
@@ -27,6 +27,7 @@ const Window = styled('section')`
 export function SetSign({ shoot }: { shoot: Shoot }) {
   const frames = useStore((state) => state.frames);
   const setups = useStore((state) => state.setups);
+  const checks = useStore((state) => state.checks);
   const people = frames.filter((frame) => !isPlate(frame, setups) && frame.facts?.kind !== 'slate');
   const last = people.reduce<(typeof people)[number] | undefined>(
     (latest, frame) => (frame.id > (latest?.id ?? 0) ? frame : latest),
@@ -35,7 +36,10 @@ export function SetSign({ shoot }: { shoot: Shoot }) {
   const before = people.filter((frame) => frame.setupId === last?.setupId && frame.id < last.id);
   const verdict =
     last &&
-    verdictOn([...before, last].map((frame) => ({ ...judgedOf(frame), ...signsOf(frame), facts: frame.facts })));
+    verdictOn(
+      [...before, last].map((frame) => ({ ...judgedOf(frame), ...signsOf(frame), facts: frame.facts })),
+      referencesOf(checks).get(last.setupId),
+    );
   const words = !last
     ? 'Waiting for the first frame'
     : verdict

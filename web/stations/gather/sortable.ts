@@ -1,5 +1,5 @@
 import { secondsOf } from '../../../contract/clock.ts';
-import type { Frame, Setup } from '../../../contract/index.ts';
+import type { Check, Frame, Setup } from '../../../contract/index.ts';
 import { assignFrames, type Assigned, type Slot, type Sortable } from '../../../core/gather/assign.ts';
 import { exposureOf } from '../../../core/gather/camera.ts';
 import { gainsOf, times } from '../../../core/colour/lightGains.ts';
@@ -7,7 +7,13 @@ import { personLight, personLightFor, type Departure } from '../../../core/cut/i
 import { broughtBack, type BroughtBack } from '../../../core/gather/broughtBack.ts';
 import { driftsOf, type Drift } from '../../../core/gather/drift.ts';
 import { grouped } from '../../../core/gather/grouped.ts';
-import { proposeSetups, type ProposedSetup, type Signs } from '../../../core/gather/setups.ts';
+import {
+  comparable,
+  proposeSetups,
+  type ProposedSetup,
+  type Reference,
+  type Signs,
+} from '../../../core/gather/setups.ts';
 import type { Judged } from '../../../core/gather/warnings.ts';
 import { medianOf } from '../../../core/screen/statistics.ts';
 import type { DayLine } from './DayChart.tsx';
@@ -39,7 +45,7 @@ export function signsOf({ id, camera, takenAt, facts, width, height }: Frame): S
 }
 
 export function judgedOf({ id, subject, setupId, camera, facts, width, height }: Frame): Judged {
-  return { id, subject, setupId, upright: height >= width, exposure: exposureOf(camera), facts };
+  return { id, subject, setupId, camera: camera.body, upright: height >= width, exposure: exposureOf(camera), facts };
 }
 
 /** Who is proposed for the frames that nobody has said yet, in runs of one person; and slates of nobody. */
@@ -100,21 +106,36 @@ export function driftsIn(frames: readonly Frame[], setups: readonly Setup[]): { 
   });
 }
 
-/** Frames that stand off the first ones of their setup by light that their camera set, for each setup that has some. */
+/** The last test frame that was signed off for each setup, as frames are compared with it. */
+export function referencesOf(checks: readonly Check[]): Map<number, Reference> {
+  return new Map(
+    checks.flatMap(({ setupId, signedAt, findings }) =>
+      signedAt && findings?.reference ? [[setupId, findings.reference] as const] : [],
+    ),
+  );
+}
+
+/**
+ * Frames that stand off the signed-off test frame of their setup, or its first ones, by light that their camera set, for
+ * each setup that has some.
+ */
 export function offLight(
   frames: readonly Frame[],
   setups: readonly Setup[],
-): { setup: Setup; off: { frame: Frame; back: BroughtBack }[] }[] {
+  references: ReadonlyMap<number, Reference> = new Map(),
+): { setup: Setup; off: { frame: Frame; back: BroughtBack }[]; signed: boolean }[] {
   return setups.flatMap((setup) => {
     const own = frames.filter(({ setupId, facts }) => setupId === setup.id && facts?.kind === 'people');
     const held = grouped(own, ({ camera, width, height }) => `${camera.body} ${height >= width}`);
     const off = [...held.values()].flatMap((group) =>
-      broughtBack(group.map(signsOf)).flatMap((back) => {
+      broughtBack(group.map(signsOf), references.get(setup.id)).flatMap((back) => {
         const frame = group.find(({ id }) => id === back.frameId);
         return frame ? [{ frame, back }] : [];
       }),
     );
-    return off.length ? [{ setup, off }] : [];
+    const reference = references.get(setup.id);
+    const signed = reference !== undefined && own.some((frame) => comparable(signsOf(frame), reference));
+    return off.length ? [{ setup, off, signed }] : [];
   });
 }
 
