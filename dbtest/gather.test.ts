@@ -203,6 +203,17 @@ describe('raw files', () => {
     await f.call('PATCH', `/setups/${setupId}`, { develop: { exposure: 0, warmth: 0 } });
     await f.idle();
     expect((await frameNow(frame.id))?.picture).toBe(frame.picture);
+    // Moved to a setup that develops otherwise, and back.
+    const { body: other } = await f.call<{ id: number }>('POST', `/shoots/${shootId}/setups`, { name: 'Dusk' });
+    await f.call('PATCH', `/setups/${other.id}`, { develop });
+    const move = (to: number) =>
+      f.call('PUT', `/shoots/${shootId}/sorting`, { changes: [{ frameIds: [frame.id], setupId: to }] });
+    expect((await move(other.id)).status).toBe(200);
+    await f.idle();
+    expect((await frameNow(frame.id))?.picture).toBe(later?.picture);
+    await move(setupId);
+    await f.idle();
+    expect((await frameNow(frame.id))?.picture).toBe(frame.picture);
   });
   test('one and the photograph beside it are one frame, whichever comes first', async () => {
     const jpeg = await sampleImage({ shade: ++shade })

@@ -16,10 +16,12 @@ import type {
 } from '../../contract/index.ts';
 import { clockedTime } from '../../contract/clock.ts';
 import { layChange } from '../../contract/merge.ts';
+import type { Subject as SubjectFields } from '../../core/gather/subject.ts';
 import type { PrintCrop } from '../../core/handOver/index.ts';
 import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
 import type { Plan } from '../../core/plan/index.ts';
+import { counted } from '../shared/format.ts';
 import { api } from './api.ts';
 import { untilAnswered } from './request.ts';
 import { keepUntilSaved, sendOut, type Sending } from './outbox.ts';
@@ -207,6 +209,26 @@ export function sortFrames(shootId: number, changes: readonly SortingChange[], l
     label,
     () => save(changes),
     () => save(before),
+  );
+}
+
+/** Puts people on the roster; taking it back takes those off again who were not there before and have no frame. */
+export function addSubjects(shootId: number, added: readonly SubjectFields[]): Promise<void> {
+  const before = new Set(getState().subjects.map(({ id }) => id));
+  const open = openShoot();
+  let made: Subject[] = [];
+  return saved(
+    `${counted(added.length, 'person', 'people')} on the roster`,
+    async () => {
+      const answer = await attempt(api.addSubjects(shootId, added));
+      made = (answer ?? []).filter(({ id }) => !before.has(id));
+      takeItems(open, { subjects: answer ?? [] });
+      return answer !== undefined;
+    },
+    async () => {
+      const shown = new Set(getState().frames.map(({ subject }) => subject));
+      for (const { id, name } of made) if (!shown.has(name)) await attempt(api.removeSubject(id));
+    },
   );
 }
 

@@ -1,4 +1,4 @@
-import { and, asc, count, eq, isNotNull, notInArray } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNotNull, notInArray } from 'drizzle-orm';
 import { masksSchema, type Job, type Setup, type SetupChange } from '../../../contract/index.ts';
 import { defaultRecipe, labelOf, type Recipe } from '../../../core/cut/index.ts';
 import type { Transaction } from '../../database/connect.ts';
@@ -53,7 +53,15 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
       .update(setups)
       .set({ name, recipe, masks: sound, plateFrameId, develop, watch: watch || null, follow })
       .where(eq(setups.id, id));
-    if (JSON.stringify(develop) !== JSON.stringify(now.develop)) await developAgain(tx, context.queue, row.shootId, id);
+    if (JSON.stringify(develop) !== JSON.stringify(now.develop)) {
+      const own = await tx.select({ id: frames.id }).from(frames).where(eq(frames.setupId, id));
+      await developAgain(
+        tx,
+        context.queue,
+        row.shootId,
+        own.map((frame) => frame.id),
+      );
+    }
     return row.shootId;
   });
   context.runner.wake();
@@ -64,8 +72,13 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
   );
 }
 
-/** Has the raw files of a setup developed by what it says now; those that wait already need no second job. */
-async function developAgain(tx: Transaction, queue: Queue, shootId: number, setupId: number): Promise<void> {
+/** Has the raw files of frames developed by what their setup says now; those that wait already need no second job. */
+export async function developAgain(
+  tx: Transaction,
+  queue: Queue,
+  shootId: number,
+  frameIds: readonly number[],
+): Promise<void> {
   const waiting = tx
     .select({ id: jobs.frameId })
     .from(jobs)
@@ -73,7 +86,7 @@ async function developAgain(tx: Transaction, queue: Queue, shootId: number, setu
   const raw = await tx
     .select({ id: frames.id })
     .from(frames)
-    .where(and(eq(frames.setupId, setupId), isNotNull(frames.raw), notInArray(frames.id, waiting)));
+    .where(and(inArray(frames.id, [0, ...frameIds]), isNotNull(frames.raw), notInArray(frames.id, waiting)));
   await queue.add(
     tx,
     raw.map(({ id }) => ({ kind: 'develop' as const, shootId, frameId: id })),

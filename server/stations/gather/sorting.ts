@@ -5,6 +5,7 @@ import { Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { findShoot } from '../shoots/shoots.ts';
 import { ensureSubjects } from './onRoster.ts';
+import { developAgain } from './setups.ts';
 
 /** Many frames sorted at once: who is on them, which setup they belong to, whether they are picked. */
 
@@ -17,7 +18,7 @@ export async function sortFrames(
   shootId: number,
   changes: readonly SortingChange[],
 ): Promise<Frame[]> {
-  const { database, news } = context;
+  const { database, news, queue, runner } = context;
   await findShoot(context, shootId);
   const { touched, added, emptied } = await database.transaction(async (tx) => {
     const own = await tx.select().from(setups).where(eq(setups.shootId, shootId)).for('update');
@@ -29,6 +30,8 @@ export async function sortFrames(
     const names = changes.flatMap(({ subject }) => (subject === undefined ? [] : [subject]));
     const added = await ensureSubjects(tx, shootId, names);
     const touched = new Set<number>();
+    const develops = new Map(own.map(({ id, develop }) => [id, JSON.stringify(develop)]));
+    const otherwise = new Set<number>();
     const emptied = new Set<number>();
     for (const { frameIds, ...to } of changes) {
       if (to.setupId !== undefined && !own.some(({ id }) => id === to.setupId))
@@ -41,13 +44,17 @@ export async function sortFrames(
       await tx.update(frames).set(to).where(inArray(frames.id, known));
       for (const id of known) touched.add(id);
       if (to.setupId === undefined) continue;
+      const wanted = develops.get(to.setupId);
+      for (const id of known) if (develops.get(setupOf.get(id) ?? 0) !== wanted) otherwise.add(id);
       // A plate that leaves its setup is its plate no more.
       const left = own.filter(({ id, plateFrameId }) => id !== to.setupId && known.includes(plateFrameId ?? 0));
       for (const { id } of left) emptied.add(id);
     }
+    await developAgain(tx, queue, shootId, [...otherwise]);
     for (const id of emptied) await tx.update(setups).set({ plateFrameId: null }).where(eq(setups.id, id));
     return { touched: [...touched], added, emptied: [...emptied] };
   });
+  runner.wake();
   // Who is on a frame, and its setup, decide what others of its subject are cut with.
   const sorts = changes.some(({ subject, setupId }) => subject !== undefined || setupId !== undefined);
   const orders = sorts

@@ -17,8 +17,8 @@ import { counted } from '../../shared/format.ts';
 import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { saveText } from '../../shared/saveText.ts';
-import { changeSubject } from '../../state/changes.ts';
-import { attempt, takeItems, useStore } from '../../state/store.ts';
+import { addSubjects, changeSubject } from '../../state/changes.ts';
+import { attempt, useStore } from '../../state/store.ts';
 import { RosterImport } from './RosterImport.tsx';
 
 interface Row extends Subject {
@@ -39,10 +39,7 @@ export function RosterPanel({ shoot }: { shoot: Shoot }) {
     for (const { subject } of frames) count.set(subject, (count.get(subject) ?? 0) + 1);
     return subjects.map((subject) => ({ ...subject, frames: count.get(subject.name) ?? 0 }));
   }, [subjects, frames]);
-  const add = async (added: Fields[]): Promise<void> => {
-    const made = await attempt(api.addSubjects(shoot.id, added));
-    if (made) takeItems(shoot.id, { subjects: made });
-  };
+  const add = (added: Fields[]): Promise<void> => addSubjects(shoot.id, added);
   const columns: GridColDef<Row>[] = [
     ...(Object.keys(subjectFields) as (keyof Fields)[]).map((field): GridColDef<Row> => ({
       field,

@@ -2,7 +2,7 @@ import { fireEvent, render, screen, waitFor, within } from '@testing-library/rea
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Frame } from '../../../contract/index.ts';
+import type { Frame, Subject } from '../../../contract/index.ts';
 import { someCheck, someFrame, someSetup, someShoot, someSubject } from '../../../contract/testing/items.ts';
 import { noCamera } from '../../../core/gather/camera.ts';
 import type { FrameFacts } from '../../../core/gather/facts.ts';
@@ -16,6 +16,7 @@ import { CamerasPanel } from './CamerasPanel.tsx';
 import { Drifts } from './Drifts.tsx';
 import { PicksPanel } from './PicksPanel.tsx';
 import { RosterImport } from './RosterImport.tsx';
+import { RosterPanel } from './RosterPanel.tsx';
 import { SetSign } from './SetSign.tsx';
 import { SortPanel } from './SortPanel.tsx';
 import { TargetFrames } from './TargetFrames.tsx';
@@ -61,6 +62,25 @@ beforeEach(() => {
   heard = standInServer(() => []);
 });
 const sorted = (): unknown => heard.filter(({ path }) => path.endsWith('/sorting')).at(-1)?.body;
+
+test('who was added to the roster is taken off again, but not who has a frame by now', async () => {
+  let id = 0;
+  heard = standInServer(({ method, body }) =>
+    method === 'POST'
+      ? (body as { subjects: Subject[] }).subjects.map((one) => ({ ...someSubject(++id), ...one }))
+      : undefined,
+  );
+  show(<RosterPanel shoot={shoot} />, {});
+  fireEvent.click(screen.getByRole('button', { name: 'Add somebody' }));
+  await expect.poll(() => useStore.getState().subjects.map(({ name }) => name)).toEqual(['Guest 1']);
+  fireEvent.click(screen.getByRole('button', { name: 'Add somebody' }));
+  await expect.poll(() => useStore.getState().subjects).toHaveLength(2);
+  useStore.setState({ frames: [frame(1, { subject: 'Guest 1' })] });
+  await undoLast();
+  await undoLast();
+  const gone = heard.filter(({ method }) => method === 'DELETE').map(({ path }) => path);
+  expect(gone).toEqual(['/api/subjects/2']);
+});
 
 describe('sort', () => {
   test('what the slates say is taken at one press, slates dropped, and taken back as one step', async () => {
