@@ -32,7 +32,7 @@ function scene(): EncodedRaster & { channels: 3 } {
     }
   return { width, height, channels: 3, data };
 }
-const camera = { ...noCamera, body: 'Stand-in Camera', focal: 85, aperture: 5.6, shutter: 1 / 160, iso: 200 };
+const camera = { ...noCamera, body: 'Stand-in Camera, 4711', focal: 85, aperture: 5.6, shutter: 1 / 160, iso: 200 };
 async function write(name: string, content?: Buffer): Promise<string> {
   const path = join(folder, name);
   await writeFile(path, content ?? encodeDng(sensorReading(scene()), camera, '2026:06:13 12:30:05'));

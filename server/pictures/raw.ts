@@ -18,6 +18,7 @@ interface RawReader {
     aperture: number;
     focal_len: number;
     timestamp: number;
+    shootinginfo?: { BodySerial: string };
   };
   imageData():
     { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array } | undefined;
@@ -59,7 +60,7 @@ export async function developRaw(path: string, settings: Developing): Promise<De
   const reader = new LibRaw();
   try {
     reader.open(new Uint8Array(await readFile(path)), linear);
-    const written = reader.metadata(false);
+    const written = reader.metadata(true);
     if (written.width * written.height > MAX_PIXELS)
       throw new PictureError(
         `it has ${Math.round((written.width * written.height) / 1e6)} megapixels, more than ${MAX_PIXELS / 1e6}`,
@@ -85,7 +86,7 @@ export async function developRaw(path: string, settings: Developing): Promise<De
 }
 
 function writtenIn(written: ReturnType<RawReader['metadata']>): Pick<Developed, 'camera' | 'takenAt'> {
-  const { camera_make, camera_model, iso_speed, shutter, aperture, focal_len, timestamp } = written;
+  const { camera_make, camera_model, iso_speed, shutter, aperture, focal_len, timestamp, shootinginfo } = written;
   const positive = (v: number): number | null => (Number.isFinite(v) && v > 0 ? Number(v.toPrecision(6)) : null);
   const named = camera_model.toLowerCase().startsWith(camera_make.toLowerCase())
     ? camera_model
@@ -93,7 +94,7 @@ function writtenIn(written: ReturnType<RawReader['metadata']>): Pick<Developed, 
   return {
     camera: {
       ...noCamera,
-      body: named.trim().slice(0, 80),
+      body: [named.trim(), shootinginfo?.BodySerial.trim()].filter(Boolean).join(', ').slice(0, 80),
       focal: positive(focal_len),
       aperture: positive(aperture),
       shutter: positive(shutter),

@@ -25,13 +25,15 @@ const DENOMINATOR = 1_000_000;
  */
 export function encodeDng(raw: Raw, camera: Camera, takenAt: string): Buffer {
   const text = (tag: number, value: string): Field => ({ tag, type: ASCII, values: [...Buffer.from(`${value}\0`)] });
-  const [maker, ...model] = camera.body.split(' ');
+  const [named, serial = ''] = camera.body.split(', ');
+  const [maker, ...model] = named.split(' ');
   const exif: Field[] = [
     { tag: 33434, type: RATIONAL, values: [camera.shutter ?? 0] },
     { tag: 33437, type: RATIONAL, values: [camera.aperture ?? 0] },
     { tag: 34855, type: SHORT, values: [camera.iso ?? 0] },
     text(36867, takenAt),
     { tag: 37386, type: RATIONAL, values: [camera.focal ?? 0] },
+    ...(serial ? [text(42033, serial)] : []),
   ];
   const main = (strip: number, exifAt: number): Field[] => [
     { tag: 254, type: LONG, values: [0] },
@@ -53,7 +55,7 @@ export function encodeDng(raw: Raw, camera: Camera, takenAt: string): Buffer {
     { tag: 33422, type: BYTE, values: [0, 1, 1, 2] },
     { tag: 34665, type: LONG, values: [exifAt] },
     { tag: 50706, type: BYTE, values: [1, 4, 0, 0] },
-    text(50708, camera.body || 'Stand-in Camera'),
+    text(50708, named || 'Stand-in Camera'),
     { tag: 50714, type: LONG, values: [raw.black] },
     { tag: 50717, type: LONG, values: [raw.white] },
     { tag: 50721, type: SRATIONAL, values: raw.colourMatrix },
