@@ -1,4 +1,4 @@
-import { Button } from '@mui/material';
+import { Box, Button } from '@mui/material';
 import type { Background, Frame } from '../../../contract/index.ts';
 import { chosenBackgrounds } from '../../../core/gather/chosenBackground.ts';
 import { defaultPlacement } from '../../../core/place/placement.ts';
@@ -40,9 +40,13 @@ export function AsChosen({
     <Problem
       role="note"
       lead={count ? `${counted(count, 'frame')} not on the background that was chosen.` : 'Chosen, and not there:'}
-      action={count > 0 && <Button onClick={() => void place()}>Place as chosen</Button>}
     >
       {lost && `No background, or several, are called ${lost}.`}
+      {count > 0 && (
+        <Box sx={{ pt: 0.5 }}>
+          <Button onClick={() => void place()}>Place as chosen</Button>
+        </Box>
+      )}
     </Problem>
   );
 }
