@@ -11,10 +11,10 @@ import {
   type ShootLog,
   type Space,
 } from '../contract/index.ts';
-import { someQuality } from '../contract/testing/items.ts';
+import { someFindings, someQuality } from '../contract/testing/items.ts';
 import { defaultRecipe } from '../core/cut/index.ts';
 import { demoPlans } from '../core/plan/index.ts';
-import { cuts } from '../server/database/schema.ts';
+import { checks, cuts } from '../server/database/schema.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
 
@@ -149,6 +149,18 @@ test('the log goes out as JSON by the published schema and as lists; a setup bec
   const copied = shootLogSchema.parse((await f.call('GET', `/shoots/${copy.body.id}/log`)).body);
   expect(copied.setups.map(({ set }) => set?.material)).toEqual(setups.map(({ set }) => set?.material));
   expect((await f.call('POST', `/shoots/${shootId}/copy`, { setupId: 99_999 })).status).toBe(404);
+  expect(copied.notes, 'never tested').toEqual([]);
+  const findings = someFindings({
+    readings: [{ id: 'spread', value: 1.234, verdict: 'beyond', reason: '', minutes: 2, evidence: [] }],
+  });
+  await f.database
+    .insert(checks)
+    .values({ setupId: setups[0].id, marks: {}, findings, openPoints: [], signedAt: new Date() });
+  const again = await f.call<Shoot>('POST', `/shoots/${shootId}/copy`, { setupId: setups[0].id });
+  const later = shootLogSchema.parse((await f.call('GET', `/shoots/${again.body.id}/log`)).body);
+  expect(later.notes).toMatchObject([{ place: 'check', setupId: later.setups[0].id }]);
+  expect(later.notes[0].words).toMatch(/^Read at “Fair”, 2026-06-13:\n.*: 1\.23 stops, out of bounds$/);
+  expect(later.setups[0].measured, 'it is none of its own').toBe(false);
 });
 
 test('the published schema is that of the code', async () => {

@@ -4,6 +4,7 @@ import { defaultRecipe } from '../../../core/cut/index.ts';
 import { plans, setups, shoots, styles } from '../../database/schema.ts';
 import { found, notFound } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
+import { noteLastTime } from './lastTime.ts';
 import { readShoots } from './readShoots.ts';
 import { bringSampleBack, noSample } from './sample.ts';
 
@@ -34,7 +35,8 @@ export async function changeShoot({ database, events }: Context, id: number, cha
 }
 
 /**
- * A shoot with the same plans, setups, their settings and masks, and styles; frames and rounds stay with the first one.
+ * A shoot with the same plans, setups, their settings and masks, and styles; frames and rounds stay with the first one,
+ * but what was read as its setups were signed off is noted.
  * @param setupId the only setup that is wanted, as the start of another shoot.
  */
 export async function duplicateShoot({ database, events }: Context, id: number, setupId?: number): Promise<Shoot> {
@@ -44,7 +46,7 @@ export async function duplicateShoot({ database, events }: Context, id: number, 
     const [{ insertId: shootId }] = await tx
       .insert(shoots)
       .values({ name: `${name}, again`.slice(0, 120), date, place });
-    const copies = new Map<number | null, number>();
+    const copies = new Map<number, number>();
     for (const setup of await tx.select().from(setups).where(wanted).orderBy(setups.id)) {
       const { name, recipe, masks, develop } = setup;
       const [{ insertId }] = await tx.insert(setups).values({ shootId, name, recipe, masks, develop });
@@ -53,9 +55,10 @@ export async function duplicateShoot({ database, events }: Context, id: number, 
     if (setupId !== undefined && !copies.size) throw notFound('setup');
     for (const { setupId: of, plan } of await tx.select().from(plans).where(eq(plans.shootId, id)).orderBy(plans.id))
       if (setupId === undefined || of === setupId)
-        await tx.insert(plans).values({ shootId, setupId: copies.get(of) ?? null, plan });
+        await tx.insert(plans).values({ shootId, setupId: copies.get(of ?? 0) ?? null, plan });
     for (const { backgroundId, look, extras } of await tx.select().from(styles).where(eq(styles.shootId, id)))
       await tx.insert(styles).values({ shootId, backgroundId, look, extras });
+    await noteLastTime(tx, shootId, copies, { name, date });
     return shootId;
   });
   events.send({ type: 'shoots' });

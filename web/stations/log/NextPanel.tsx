@@ -243,7 +243,9 @@ function Reuse({ log }: { log: ShootLog }) {
   return (
     <section>
       <h2>Begin the next shoot from here</h2>
-      <p className="quiet">With plan, settings, masks and styles; frames and rounds stay with this one.</p>
+      <p className="quiet">
+        With plan, settings, masks and styles; what was read of them is noted, frames and rounds stay with this one.
+      </p>
       <Box sx={{ display: 'flex', gap: 1, flexWrap: 'wrap', pt: 1 }}>
         {log.setups.map(({ id, name }) => (
           <Button key={id} onClick={() => void start(id)}>
