@@ -26,11 +26,12 @@ if (!seed) throw new Error('expected DIR COUNT SEED');
  * Of all frames: painted by the stand-in, with a plate, without the map of persons, and small ones, which are quicker
  * and as instructive.
  */
-const SHARES = { standIn: 0.22, plate: 0.25, noMap: 0.12, small: 0.75, hard: 0.5, shadow: 0.35 };
+const SHARES = { standIn: 0.22, plate: 0.25, noMap: 0.12, small: 0.75, hard: 0.5, shadow: 0.4 };
 /** Classes that are still cut worst, shown more often. */
 const hard = classes.filter(({ what }) =>
   [
     'dark, shadow on the screen',
+    'group',
     'plants',
     'plants alone, things',
     'striped, checked, badges',
@@ -81,7 +82,7 @@ function fromGenerator(random: Random, n: number, withPlate: boolean): Promise<T
   const scene = sceneOf(kind, Number(seed) + n, small ? 0.2 + 0.28 * random() : undefined);
   if (random() < SHARES.shadow && scene.shadow.stops === 0)
     scene.shadow = {
-      stops: 2 * random(),
+      stops: 2.4 * random(),
       x: 0.16 * (random() - 0.5),
       y: 0.08 * random(),
       soft: 0.004 + 0.04 * random(),

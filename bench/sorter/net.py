@@ -1,7 +1,7 @@
 """The network of core/cut/sorter/network.ts, for learning: the same layers in the same order."""
 import torch, torch.nn as nn, torch.nn.functional as F
 
-EVIDENCE = 15
+EVIDENCE = 16
 LEVELS = [12, 16, 24, 40, 64, 64]
 
 class Block(nn.Module):

@@ -20,6 +20,7 @@ export const evidenceNames = [
   'noise',
   'plate',
   'known',
+  'shade',
 ] as const;
 export const EVIDENCE = evidenceNames.length;
 
@@ -81,9 +82,15 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
     plane.mostScreen[p] = 2 * most - 1;
     plane.leaning[p] = lead / (brightest + chromaFlare);
     plane.remainder[p] = 2 * Math.sqrt(brightest) - 1;
-    const own = traits.rough[p] * traits.rough[p] - grain * grain * dark;
-    plane.rough[p] = Math.log10(Math.sqrt(own > 0 ? own : 0) + LEAST_ROUGH) + 1.5;
+    const uneven = traits.rough[p] * traits.rough[p] - grain * grain * dark;
+    plane.rough[p] = Math.log10(Math.sqrt(uneven > 0 ? uneven : 0) + LEAST_ROUGH) + 1.5;
     plane.apart[p] = Math.log2(1 + Math.sqrt(red * red + second * second) / (noise * Math.sqrt(dark))) / 3;
+    // What is left when the screen is taken at this place's own level: next to nothing in its shadow.
+    const own = (sumF - 3 * chromaFlare) / Math.max(1e-4, sumB - 3 * chromaFlare);
+    const redLeft = (r - own * b[i]) / sumF;
+    const otherLeft = (f[i + other] - own * b[i + other]) / sumF;
+    plane.shade[p] =
+      Math.log2(1 + Math.sqrt(redLeft * redLeft + otherLeft * otherLeft) / (noise * Math.sqrt(dark))) / 3;
     plane.light[p] = 2 * Math.sqrt(0.2126 * r + 0.7152 * g + 0.0722 * u) - 1;
   }
   if (persons) for (let p = 0; p < count; p++) plane.person[p] = 2 * persons.data[p] - 1;
