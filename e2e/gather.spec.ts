@@ -39,36 +39,6 @@ async function writeShoot(): Promise<string[]> {
   return files;
 }
 
-/** A slate and two frames of each guest, in three setups: another lens in the second, a blue screen in the third. */
-async function writeEvent(numbers: readonly string[]): Promise<string[]> {
-  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-event-'));
-  const rendered = [demoFrames[0], demoFrames[2], demoFrames[4]].map((frame) => {
-    const { plan, shot } = demoShot(frame, 400);
-    return (screen: 'green' | 'blue') => takeFrame({ ...plan, screen: { ...plan.screen, colour: screen } }, shot).frame;
-  });
-  const people = { green: rendered.map((render) => render('green')), blue: rendered.map((render) => render('blue')) };
-  const files: string[] = [];
-  for (const [n, number] of numbers.entries()) {
-    const setup = Math.floor((3 * n) / numbers.length);
-    const person = people[setup === 2 ? 'blue' : 'green'][n % 3];
-    // Guests come a minute apart, setups half an hour.
-    const minute = n + 30 * setup;
-    const picture = await fromRaster(person).png().toBuffer();
-    for (const [k, content] of [await withSlate(person, number, {}), picture, picture].entries()) {
-      const path = join(folder, `E_${String(3 * n + k).padStart(3, '0')}.jpg`);
-      const clock = [9 + Math.floor(minute / 60), minute % 60, 10 + 15 * k].map((v) => String(v).padStart(2, '0'));
-      await sharp(content)
-        .jpeg({ quality: 94 })
-        .withExif({
-          IFD2: { DateTimeOriginal: `2026:06:13 ${clock.join(':')}`, FocalLength: `${setup === 1 ? 50 : 85}/1` },
-        })
-        .toFile(path);
-      files.push(path);
-    }
-  }
-  return files;
-}
-
 const frames = async (page: Page): Promise<ShootDetail['frames']> => {
   const id = /shoots\/(\d+)/.exec(page.url())?.[1];
   return ((await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail).frames;
@@ -129,56 +99,6 @@ test('a shoot is gathered: list of names, files, who is on them by their slates,
   await page.reload();
   await page.getByLabel('Pick', { exact: true }).selectOption('keep');
   await expect(page.getByText('2 frames', { exact: true })).toBeVisible();
-});
-
-test('300 frames of 100 guests in three setups: files in, sorted, named and picked, by keys', async ({ page }) => {
-  test.setTimeout(600_000);
-  const guests = Array.from({ length: 100 }, (_, n) => ({ number: `${n + 101}`, name: `Guest ${n + 101}` }));
-  await newShoot(page, 'Three hundred');
-  await page.getByRole('tab', { name: /Roster/ }).click();
-  await page.getByRole('button', { name: 'Bring in a list' }).focus();
-  await page.keyboard.press('Enter');
-  await page
-    .getByLabel('The list')
-    .fill(`No;Name\n${guests.map(({ number, name }) => `${number};${name}`).join('\n')}`);
-  await page.getByRole('button', { name: 'Add 100 people' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('100 people, 100 without a frame')).toBeVisible();
-
-  await page.getByRole('tab', { name: /Frames/ }).click();
-  await page.getByLabel('Frame files').setInputFiles(await writeEvent(guests.map(({ number }) => number)));
-  await expect(page.getByText('Import finished')).toBeVisible({ timeout: 200_000 });
-  await page.getByRole('tab', { name: /Sort/ }).click();
-  await expect(page.getByText(/still being read/)).toHaveCount(0, { timeout: 400_000 });
-  await page.getByRole('button', { name: 'Take 100 sure proposals' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('every frame has its person')).toBeVisible();
-  await page.getByRole('button', { name: 'Sort them so' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('3 setups, as the frames stand')).toBeVisible();
-  const all = (await frames(page)).toSorted((a, b) => a.name.localeCompare(b.name));
-  expect(all.map(({ subject }) => subject)).toEqual(guests.flatMap(({ name }) => [name, name, name]));
-  const setups = all.map(({ setupId }) => setupId);
-  expect([...new Set(setups)].map((id) => [setups.indexOf(id), setups.lastIndexOf(id)])).toEqual([
-    [0, 101],
-    [102, 200],
-    [201, 299],
-  ]);
-
-  await page.getByRole('tab', { name: /Picks/ }).click();
-  await page.getByLabel('Pick', { exact: true }).selectOption('none');
-  await page.getByLabel('Pick', { exact: true }).blur();
-  await expect(page.getByText('200 frames', { exact: true })).toBeVisible();
-  await page.keyboard.press('ArrowRight');
-  await page.keyboard.press('Enter');
-  const look = page.getByRole('region', { name: 'Fast look' });
-  for (let n = 0; n < 200; n++) await page.keyboard.press(n % 2 ? 'r' : 'k');
-  await expect(look.getByRole('status')).toContainText('200 of 200');
-  await page.keyboard.press('Escape');
-  await expect
-    .poll(async () => (await frames(page)).map(({ pick }) => pick).reduce((n, pick) => n + Number(pick === 'keep'), 0))
-    .toBe(100);
-  await expect.poll(async () => (await frames(page)).filter(({ pick }) => pick === 'reserve').length).toBe(100);
 });
 
 test('frames are moved to another setup by keys, and who is on them is said for many at once', async ({ page }) => {
