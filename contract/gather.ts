@@ -96,10 +96,10 @@ export const referenceSchema: z.ZodType<Reference> = z.object({
   screen: screenSignsSchema,
 });
 
-/** What was found on a frame. */
 /** A frame’s file by its name; of one that came in parts, where it lies. */
 export const frameFileSchema = fileNameSchema.extend({ upload: z.string().max(64).optional() });
 
+/** What was found on a frame. */
 export const frameFactsSchema: z.ZodType<FrameFacts> = z.object({
   kind: z.enum(['people', 'plate', 'ball', 'grey card', 'colour chart', 'slate', 'unknown']),
   slate: z.string().nullable(),

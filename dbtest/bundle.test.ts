@@ -268,6 +268,12 @@ test('a bundle of the first version, as it was once stored, is taken in and goes
   const stored = await readFile(new URL('./bundles/version-1.shoot.zip', import.meta.url));
   const job = await takeIn(stored, 'old.shoot.zip');
   expect(job).toMatchObject({ state: 'done' });
+  await elsewhere.idle();
+  const { body } = await elsewhere.call<ShootDetail>('GET', `/shoots/${job.made?.shootId}`);
+  expect(
+    body.frames.map(({ facts }) => facts === null),
+    'read again',
+  ).toEqual([false, false, false]);
   const again = await exported(elsewhere, job.made?.shootId ?? 0);
   await writeFile(join(folder, 'again.zip'), again);
   for await (const { name, read } of entriesOfZip(join(folder, 'again.zip'), 1000)) {

@@ -108,6 +108,7 @@ test('frames are moved to another setup by keys, and who is on them is said for 
   await page.getByRole('button', { name: 'Add a setup' }).click();
   await page.getByRole('tab', { name: /Picks/ }).click();
   await page.getByRole('button', { name: 'G_01.jpg' }).click();
+  await expect(page.getByRole('button', { name: 'G_01.jpg' })).toBeFocused();
   await page.keyboard.press('Shift+ArrowRight');
   await page.keyboard.press('Shift+ArrowRight');
   await expect(page.getByText('9 frames, 3 chosen')).toBeVisible();
@@ -148,6 +149,8 @@ test('frames are moved to another setup by keys, and who is on them is said for 
   ]);
   await page.keyboard.press('Control+a');
   await expect(page.getByText('9 frames, 9 chosen')).toBeVisible();
+  await page.getByRole('button', { name: 'G_12.jpg' }).dblclick();
+  await expect(page.getByRole('region', { name: 'Fast look' }).getByText('G_12.jpg')).toBeVisible();
 });
 
 test('a whole folder is chosen; what is no picture in it is refused by name', async ({ page }) => {

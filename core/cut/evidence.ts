@@ -1,6 +1,6 @@
 import { createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
-import { chromaFlare, mostScreenIn } from './mostScreen.ts';
+import { apartAtOwnLevel, chromaFlare, mostScreenIn } from './mostScreen.ts';
 import type { Traits } from './traits.ts';
 
 /** Names of the evidence planes, in their order; what each says stands in `evidenceOf`. */
@@ -56,7 +56,7 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
   ) as Record<(typeof evidenceNames)[number], Float32Array>;
   const f = reduced.data;
   const b = model.screen.data;
-  const other = 3 - channel;
+  const other = (3 - channel) as 1 | 2;
   const noise = Math.max(LEAST_NOISE, model.chromaNoise);
   const grain = roughNoise(traits.rough, model.clear);
   for (let p = 0, i = 0; p < count; p++, i += 3) {
@@ -85,12 +85,7 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
     const uneven = traits.rough[p] * traits.rough[p] - grain * grain * dark;
     plane.rough[p] = Math.log10(Math.sqrt(uneven > 0 ? uneven : 0) + LEAST_ROUGH) + 1.5;
     plane.apart[p] = Math.log2(1 + Math.sqrt(red * red + second * second) / (noise * Math.sqrt(dark))) / 3;
-    // What is left when the screen is taken at this place's own level: next to nothing in its shadow.
-    const own = (sumF - 3 * chromaFlare) / Math.max(1e-4, sumB - 3 * chromaFlare);
-    const redLeft = (r - own * b[i]) / sumF;
-    const otherLeft = (f[i + other] - own * b[i + other]) / sumF;
-    plane.shade[p] =
-      Math.log2(1 + Math.sqrt(redLeft * redLeft + otherLeft * otherLeft) / (noise * Math.sqrt(dark))) / 3;
+    plane.shade[p] = Math.log2(1 + apartAtOwnLevel(f, b, i, other) / (noise * Math.sqrt(dark))) / 3;
     plane.light[p] = 2 * Math.sqrt(0.2126 * r + 0.7152 * g + 0.0722 * u) - 1;
   }
   if (persons) for (let p = 0; p < count; p++) plane.person[p] = 2 * persons.data[p] - 1;

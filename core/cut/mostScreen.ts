@@ -1,6 +1,19 @@
 /** Stray light that every channel may have. */
 export const chromaFlare = 0.012;
 
+/**
+ * How far a place is from the screen's colour at the place's own level: next to nothing in its shadow, whatever stray
+ * light there is. @param i index of its red. @param second channel, beside red, that is looked at. @returns a distance in
+ * chromaticity, which counts less where there is next to no light.
+ */
+export function apartAtOwnLevel(f: Float32Array, b: Float32Array, i: number, second: 1 | 2): number {
+  const light = f[i] + f[i + 1] + f[i + 2];
+  const level = light / Math.max(1e-4, b[i] + b[i + 1] + b[i + 2]);
+  const red = f[i] - level * b[i];
+  const other = f[i + second] - level * b[i + second];
+  return Math.sqrt(red * red + other * other) / (light + 3 * chromaFlare);
+}
+
 /** Largest share of screen that any foreground could hide in a pixel, 0–1. */
 export function mostScreenIn(f: Float32Array, b: Float32Array, p: number): number {
   const i = p * 3;

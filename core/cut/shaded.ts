@@ -1,5 +1,5 @@
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
-import { chromaFlare } from './mostScreen.ts';
+import { apartAtOwnLevel, chromaFlare } from './mostScreen.ts';
 
 export const bounds = {
   /**
@@ -36,15 +36,11 @@ export function shadedIn(
     const sumB = b[i] + b[i + 1] + b[i + 2] + 3 * chromaFlare;
     if (rough[p] > bounds.smooth || sumF > sumB || sumF - 3 * chromaFlare < bounds.darkest * (sumB - 3 * chromaFlare))
       continue;
-    // Beside the screen at this place's own level, so that stray light counts the same on both.
-    const level = (sumF - 3 * chromaFlare) / Math.max(1e-4, sumB - 3 * chromaFlare);
-    const red = (f[i] - level * b[i]) / sumF;
-    const blue = (f[i + 2] - level * b[i + 2]) / sumF;
     const bound = Math.max(
       bounds.least,
       bounds.noises * chromaNoise * Math.sqrt((sumB + bounds.dark) / (sumF + bounds.dark)),
     );
-    if (red * red + blue * blue < bound * bound) out.data[p] = 1;
+    if (apartAtOwnLevel(f, b, i, 2) < bound) out.data[p] = 1;
   }
   return out;
 }

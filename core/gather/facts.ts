@@ -92,7 +92,7 @@ export function factsOf(
     sharp: shown ? detailAt(frame, eyesBox(frame, sorted[0])) : null,
     clipped: sorted[0] ? clippedIn(frame, boxOf(frame, sorted[0])) : null,
     shadow: shown && seen ? shadowIn(seen) : null,
-    eyes: sorted[0] ? skinAtEyes(frame, sorted[0]) : null,
+    eyes: sorted[0] ? rounded(skinAtEyes(frame, sorted[0])) : null,
     minutes: kind === 'people' && seen ? draftMinutes(frame, persons) : null,
   };
 }
@@ -183,6 +183,9 @@ function personSigns({ reduced, persons, survey, outside }: Seen): PersonSigns |
   }
   const looks = parts.flatMap(({ r, b, light, n }) => (n ? [r / n, b / n, light / n / 2].map(round) : [0, 0, 0]));
   return { share, looks, beyond: beyond / count, near: near / count };
+}
+function rounded(v: number | null): number | null {
+  return v === null ? null : round(v);
 }
 /** As fine as anybody can see: a page holds these figures of hundreds of frames. */
 function round(v: number): number {

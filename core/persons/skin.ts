@@ -1,6 +1,6 @@
 import { medianOf } from '../screen/statistics.ts';
 
-/** Binary logarithms of red and blue to green, and of green, in linear light; NaN where nothing is known. */
+/** Binary logarithms of red and blue to green, and of green, in linear light. */
 export type LogColour = readonly [red: number, blue: number, level: number];
 
 /** A face's skin: its middle colour, and how far colours of it lie apart. */

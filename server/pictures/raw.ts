@@ -18,7 +18,7 @@ interface RawReader {
     aperture: number;
     focal_len: number;
     timestamp: number;
-    shootinginfo?: { BodySerial: string };
+    shootinginfo?: { BodySerial?: string };
   };
   imageData():
     { width: number; height: number; colors: number; bits: number; data: Uint8Array | Uint16Array } | undefined;
@@ -94,7 +94,7 @@ function writtenIn(written: ReturnType<RawReader['metadata']>): Pick<Developed, 
   return {
     camera: {
       ...noCamera,
-      body: [named.trim(), shootinginfo?.BodySerial.trim()].filter(Boolean).join(', ').slice(0, 80),
+      body: [named.trim(), shootinginfo?.BodySerial?.trim()].filter(Boolean).join(', ').slice(0, 80),
       focal: positive(focal_len),
       aperture: positive(aperture),
       shutter: positive(shutter),

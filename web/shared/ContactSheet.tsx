@@ -1,7 +1,6 @@
 import { ButtonBase, styled } from '@mui/material';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import {
-  Fragment,
   useLayoutEffect,
   useRef,
   useState,
@@ -83,15 +82,27 @@ interface Props {
   inSight?: number;
   /** Dragging a box over pictures; those that it touches, in their order. */
   onBox?: (frames: Frame[]) => void;
-  /** What is around a chosen picture, so that it can be dragged elsewhere. */
-  carried?: ComponentType<{ id: number; children: ReactNode }>;
+  /** What is around each picture, so that chosen ones can be dragged elsewhere. */
+  carried?: ComponentType<{ id: number; chosen: boolean; children: ReactNode }>;
   /** How many stand beside each other, as that changes. */
   onColumns?: (columns: number) => void;
 }
 
 /** Frames as a contact sheet; only the rows in sight are drawn. */
 export function ContactSheet(props: Props) {
-  const { frames, picture, note, action, onChoose, onOpen, chosen, inSight, onBox, carried, onColumns } = props;
+  const {
+    frames,
+    picture,
+    note,
+    action,
+    onChoose,
+    onOpen,
+    chosen,
+    inSight,
+    onBox,
+    carried: Around = Bare,
+    onColumns,
+  } = props;
   const sheet = useRef<HTMLUListElement>(null);
   const [place, setPlace] = useState({ columns: 1, top: 0 });
   useLayoutEffect(() => {
@@ -150,7 +161,7 @@ export function ContactSheet(props: Props) {
   };
   const dragging = onBox && {
     onPointerDown: (event: PointerEvent) => {
-      if (carried && (event.target as Element).closest('.chosen')) return;
+      if (props.carried && (event.target as Element).closest('.chosen')) return;
       if (event.button === 0 && event.pointerType === 'mouse') setBox({ from: at(event), to: at(event) });
     },
     onPointerMove: (event: PointerEvent) => {
@@ -180,49 +191,46 @@ export function ContactSheet(props: Props) {
         />
       )}
       {rows.getVirtualItems().map(({ index, start }) =>
-        frames.slice(index * place.columns, (index + 1) * place.columns).map((frame, n) => {
-          const Around = carried && chosen?.has(frame.id) ? carried : Bare;
-          return (
-            <li
-              key={frame.id}
-              style={{
-                transform: `translateY(${start - place.top}px)`,
-                left: `${(100 * n) / place.columns}%`,
-                width: `${100 / place.columns}%`,
-              }}
-            >
-              <figure>
-                <Around id={frame.id}>
-                  <div className={chosen?.has(frame.id) ? 'mat chosen' : 'mat'}>
-                    {onChoose ? (
-                      <ButtonBase
-                        aria-pressed={chosen?.has(frame.id)}
-                        onClick={(event) => onChoose(frame, event)}
-                        onDoubleClick={() => onOpen?.(frame)}
-                      >
-                        <img src={picture(frame)} alt={frame.name} loading="lazy" />
-                      </ButtonBase>
-                    ) : (
+        frames.slice(index * place.columns, (index + 1) * place.columns).map((frame, n) => (
+          <li
+            key={frame.id}
+            style={{
+              transform: `translateY(${start - place.top}px)`,
+              left: `${(100 * n) / place.columns}%`,
+              width: `${100 / place.columns}%`,
+            }}
+          >
+            <figure>
+              <Around id={frame.id} chosen={chosen?.has(frame.id) ?? false}>
+                <div className={chosen?.has(frame.id) ? 'mat chosen' : 'mat'}>
+                  {onChoose ? (
+                    <ButtonBase
+                      aria-pressed={chosen?.has(frame.id)}
+                      onClick={(event) => onChoose(frame, event)}
+                      onDoubleClick={() => onOpen?.(frame)}
+                    >
                       <img src={picture(frame)} alt={frame.name} loading="lazy" />
-                    )}
-                  </div>
-                </Around>
-                <figcaption>
-                  {frame.name}
-                  <div className="quiet figure">{note(frame)}</div>
-                </figcaption>
-                {action?.(frame)}
-              </figure>
-            </li>
-          );
-        }),
+                    </ButtonBase>
+                  ) : (
+                    <img src={picture(frame)} alt={frame.name} loading="lazy" />
+                  )}
+                </div>
+              </Around>
+              <figcaption>
+                {frame.name}
+                <div className="quiet figure">{note(frame)}</div>
+              </figcaption>
+              {action?.(frame)}
+            </figure>
+          </li>
+        )),
       )}
     </Contact>
   );
 }
 
-function Bare({ children }: { id: number; children: ReactNode }) {
-  return <Fragment>{children}</Fragment>;
+function Bare({ children }: { children: ReactNode }) {
+  return children;
 }
 
 interface Box {

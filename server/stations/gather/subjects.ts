@@ -1,3 +1,4 @@
+import dayjs from 'dayjs';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import type { Erasure, Subject, SubjectChange } from '../../../contract/index.ts';
 import { subjectFields, type Subject as Fields } from '../../../core/gather/subject.ts';
@@ -145,7 +146,7 @@ export async function eraseSubject({ database, news, store }: Context, id: numbe
     await tx.insert(notes).values({
       shootId,
       kind: 'erased',
-      at: at.toISOString().slice(0, 19),
+      at: dayjs(at).format('YYYY-MM-DDTHH:mm:ss'),
       place: 'gather',
       words: `Number ${number || '–'} was deleted with every picture: ${counts}.`,
     });

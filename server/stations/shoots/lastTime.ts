@@ -1,3 +1,4 @@
+import dayjs from 'dayjs';
 import { and, asc, eq, inArray } from 'drizzle-orm';
 import type { Findings } from '../../../contract/index.ts';
 import { readingFacts } from '../../../core/plan/index.ts';
@@ -24,7 +25,7 @@ export async function noteLastTime(
     if (!round?.findings) continue;
     await tx.insert(notes).values({
       ...{ shootId, setupId, kind: 'note', place: 'check' },
-      at: round.createdAt.toISOString().slice(0, 16),
+      at: dayjs(round.createdAt).format('YYYY-MM-DDTHH:mm'),
       words: readInWords(round.findings, `Read at “${from.name}”, ${from.date}`),
     });
   }

@@ -80,9 +80,9 @@ function Target({ id, title }: { id: string; title: string }) {
   );
 }
 
-/** A frame that can be dragged; keys do the same by the setup’s list. */
-export function Carried({ id, children }: { id: number; children: ReactNode }) {
-  const { setNodeRef, listeners } = useDraggable({ id });
+/** A frame that can be dragged once it is chosen; keys do the same by the setup’s list. */
+export function Carried({ id, chosen, children }: { id: number; chosen: boolean; children: ReactNode }) {
+  const { setNodeRef, listeners } = useDraggable({ id, disabled: !chosen });
   return (
     <div ref={setNodeRef} {...listeners}>
       {children}

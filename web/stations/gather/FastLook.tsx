@@ -140,8 +140,9 @@ export function FastLook({ frames, all, warnings, start, onPick, onEnd }: Props)
         <span>{frame.subject || 'nobody yet'}</span>
         <span className="quiet">{settingsInWords(frame.camera)}</span>
         {found.map(({ kind, words }) => (
-          <span key={kind} title={warningFacts[kind].remedy}>
-            <strong>{warningFacts[kind].label}</strong> {words}
+          <span key={kind}>
+            <strong>{warningFacts[kind].label}</strong> {words}.{' '}
+            <span className="quiet">{warningFacts[kind].remedy}</span>
           </span>
         ))}
         <Box sx={{ ml: 'auto', display: 'flex', gap: 0.5 }}>

@@ -181,7 +181,7 @@ export function NoteDialog({
             slotProps={{ htmlInput: { maxLength: 4000 } }}
             {...register('words')}
           />
-          <Box>
+          <Box sx={{ display: 'flex', gap: 1 }}>
             <Button onClick={choose}>
               {picture instanceof File
                 ? `Picture: ${picture.name}`

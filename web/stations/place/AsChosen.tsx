@@ -24,7 +24,8 @@ export function AsChosen({
     backgrounds.filter(({ removed }) => !removed),
   );
   const count = moves.reduce((sum, { frames }) => sum + frames.length, 0);
-  if (!count && !unknown.length) return null;
+  // Before the library has been read nothing is called so.
+  if (!backgrounds.length || (!count && !unknown.length)) return null;
   const place = async (): Promise<void> => {
     for (const { background, frames } of moves) {
       // Each keeps the place that was found for it.
