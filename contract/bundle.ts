@@ -22,7 +22,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 3;
+export const BUNDLE_VERSION = 4;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -53,7 +53,6 @@ export const bundleSchema = z
           recipe: recipeSchema,
           masks: masksSchema,
           develop: developingSchema,
-          plateFrameId: n.nullable(),
         })
         .strict(),
     ),
@@ -72,6 +71,7 @@ export const bundleSchema = z
           clock: z.number().int(),
           camera: cameraSchema,
           facts: frameFactsSchema.nullable(),
+          plate: z.boolean(),
           pick: z.enum(picks).nullable(),
           subject: z.string().max(80),
           guidance: guidanceSchema,
@@ -237,12 +237,26 @@ const migrations: Record<number, (content: Content) => Content> = {
     cuts: rowsWith(content.cuts, { hands: [] }),
     frames: readAnew(content.frames),
   }),
+  // A setup had one plate; now a frame says itself that it is one.
+  3: ({ setups, frames, ...content }) => ({ ...content, ...withPlates(setups, frames) }),
 };
 
 /** Rows with more fields; what is no list of rows is left to the schema. */
 function rowsWith(rows: unknown, fields: object): unknown {
   const read = z.array(z.object({}).loose()).safeParse(rows);
   return read.success ? read.data.map((row) => ({ ...fields, ...row })) : rows;
+}
+
+/** Setups without the number of their plate, and frames that say themselves whether they are one. */
+function withPlates(setups: unknown, frames: unknown): { setups: unknown; frames: unknown } {
+  const read = z.array(z.object({ plateFrameId: z.unknown() }).loose()).safeParse(setups);
+  const shown = z.array(z.object({ id: z.unknown() }).loose()).safeParse(frames);
+  if (!read.success || !shown.success) return { setups, frames };
+  const plates = new Set(read.data.map(({ plateFrameId }) => plateFrameId));
+  return {
+    setups: read.data.map(({ plateFrameId: _, ...row }) => row),
+    frames: shown.data.map((row) => ({ ...row, plate: plates.has(row.id) })),
+  };
 }
 
 /** Frames whose facts are of an earlier reading do without them: they are read again. */
@@ -320,7 +334,6 @@ function brokenReference(bundle: Bundle): string | undefined {
   const [setups, frames, backgrounds] = [ids(bundle.setups), ids(bundle.frames), ids(bundle.backgrounds)];
   const [luts, rounds] = [ids(bundle.luts), ids(bundle.rounds)];
   const wanted: [string, number | null, Set<number>][] = [
-    ...bundle.setups.map(({ plateFrameId }): [string, number | null, Set<number>] => ['plate', plateFrameId, frames]),
     ...bundle.frames.map(({ setupId }): [string, number, Set<number>] => ['setup of a frame', setupId, setups]),
     ...bundle.cuts.map(({ frameId }): [string, number, Set<number>] => ['frame of a cut', frameId, frames]),
     ...bundle.placements.flatMap(({ frameId, backgroundId, others }): [string, number, Set<number>][] => [

@@ -36,8 +36,6 @@ export const setupSchema = z.object({
   recipe: recipeSchema,
   /** Masks for all of its frames. */
   masks: masksSchema,
-  /** The frame that shows the empty screen. */
-  plateFrameId: id.nullable(),
   develop: developingSchema,
   /** Folder of the server's machine from which frames are taken as they come; null for none. */
   watch: z.string().nullable(),
@@ -53,7 +51,6 @@ const setupFields = {
   name: newSetupSchema.shape.name,
   recipe: recipeSchema,
   masks: masksSchema,
-  plateFrameId: id.nullable(),
   develop: developingSchema,
   watch: z.string().trim().max(400).nullable(),
   follow: z.boolean(),
@@ -130,6 +127,8 @@ export const frameSchema = z.object({
   raw: z.boolean(),
   /** Null until it has been read. */
   facts: frameFactsSchema.nullable(),
+  /** Whether it shows the empty screen: laid under the frames of its setup that were taken nearest to it. */
+  plate: z.boolean(),
   pick: z.enum(picks).nullable(),
   /** Who is on it; verdicts and masks of a subject go with all of their frames in the setup. Empty: nobody has said. */
   subject: z.string(),
@@ -181,8 +180,9 @@ export const sortingSchema = z
             subject: frameFields.subject,
             setupId: id,
             pick: z.enum(picks).nullable(),
+            plate: z.boolean(),
           })
-          .partial({ subject: true, setupId: true, pick: true })
+          .partial({ subject: true, setupId: true, pick: true, plate: true })
           .strict(),
       )
       .min(1)

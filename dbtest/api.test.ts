@@ -212,10 +212,11 @@ describe('cut, place, deliver', () => {
     expect(
       (await call('PATCH', `/setups/${setup.id}`, { masks: [{ ...half, polygon: half.polygon.slice(0, 2) }] })).status,
     ).toBe(400);
-    expect((await call('PATCH', `/setups/${setup.id}`, { plateFrameId: 999999 })).status).toBe(400);
-    expect(
-      (await call<Setup>('PATCH', `/setups/${setup.id}`, { masks: [half], plateFrameId: b.frame.id })).body,
-    ).toMatchObject({ masks: [half], plateFrameId: b.frame.id });
+    expect((await call<Setup>('PATCH', `/setups/${setup.id}`, { masks: [half] })).body).toMatchObject({
+      masks: [half],
+    });
+    const changes = [{ frameIds: [b.frame.id], plate: true }];
+    expect((await call<Frame[]>('PUT', `/shoots/${shoot.id}/sorting`, { changes })).body[0].plate).toBe(true);
     const said = {
       subject: ' Ana ',
       guidance: {
@@ -253,7 +254,8 @@ describe('cut, place, deliver', () => {
       .toBuffer();
     expect(Math.max(...lower)).toBe(0);
     expect((await call('DELETE', `/frames/${b.frame.id}`)).status).toBe(204);
-    expect((await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups[0].plateFrameId).toBeNull();
+    const after = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body;
+    expect(after.orders.find(({ id }) => id === a.frame.id)?.wanted).toBe(fingerprintOf(order));
   });
 
   test('a plate is put together from the setup’s frames and taken for all of them', async () => {
@@ -266,12 +268,12 @@ describe('cut, place, deliver', () => {
     const made = (await f.job(`${path}/plate`)).made;
     expect(made?.seen).toBeGreaterThan(0.3);
     const before = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body;
-    expect(before.setups[0].plateFrameId).toBe(made?.frameId);
     expect(before.frames.find(({ id }) => id === made?.frameId)).toMatchObject({
       name: 'screen of 2 frames.jpg',
       width: 120,
       height: 160,
       depth: 8,
+      plate: true,
     });
     await call('POST', `${path}/cut`, {});
     await f.idle();
@@ -313,9 +315,9 @@ describe('cut, place, deliver', () => {
     expect((await call('POST', `/setups/${setups[0].id}/plate`)).status).toBe(202);
     expect((await call('PATCH', `/setups/${setups[0].id}`, { masks })).status).toBe(200);
     await f.idle();
-    const kept = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups[0];
-    expect(kept.masks).toEqual(masks);
-    expect(kept.plateFrameId).not.toBeNull();
+    const kept = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body;
+    expect(kept.setups[0].masks).toEqual(masks);
+    expect(kept.frames.filter(({ plate }) => plate)).toHaveLength(1);
   });
 
   test('with the background’s light asked for, a cut is made for its background and becomes another when that changes', async () => {

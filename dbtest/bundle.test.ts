@@ -83,7 +83,7 @@ async function fullShoot(): Promise<number> {
     const row = { frameId, file, depth: 8, recipe: defaultRecipe, quality: someQuality(), plate };
     await f.database.insert(cuts).values(row).onDuplicateKeyUpdate({ set: { file, plate } });
   }
-  await f.call('PATCH', `/setups/${setupId}`, { plateFrameId: frameIds[1] });
+  await f.call('PUT', `/shoots/${id}/sorting`, { changes: [{ frameIds: [frameIds[1]], plate: true }] });
   const stroke = { closed: false, points: [{ x: 0.1, y: 0.1, pressure: 1 }] };
   const { body: kept } = await f.call<{ path: string }>('POST', '/paths', stroke);
   const touch = { id: 't', kind: 'add', at: 1, on: true, size: 0.02, softness: 0.5, strength: 1, path: kept.path };
@@ -124,10 +124,8 @@ test('a shoot taken in elsewhere goes out again as the very same bytes, and is a
   const { body } = await elsewhere.call<ShootDetail>('GET', `/shoots/${id}`);
   expect(body.broken).toEqual([]);
   expect(body.shoot).toMatchObject({ name: 'Fair – Łódź', cut: 3, placed: 1, handedOver: 1 });
-  expect(body.setups.map(({ name, plateFrameId }) => [name, plateFrameId !== null])).toEqual([
-    ['Setup 1', true],
-    ['Window', false],
-  ]);
+  expect(body.setups.map(({ name }) => name)).toEqual(['Setup 1', 'Window']);
+  expect(body.frames.filter(({ plate }) => plate)).toHaveLength(1);
   expect(body.deliveries[0]).toMatchObject({ files: 2, batch: { open: 0 } });
   const placed = body.frames.find(({ placement }) => placement);
   expect(body.frames.map((frame) => frame.id)).toContain(placed?.placement?.others?.[0].frameId);
@@ -274,6 +272,7 @@ test('a bundle of the first version, as it was once stored, is taken in and goes
     body.frames.map(({ facts }) => facts === null),
     'read again',
   ).toEqual([false, false, false]);
+  expect(body.frames.filter(({ plate }) => plate)).toHaveLength(1);
   const again = await exported(elsewhere, job.made?.shootId ?? 0);
   await writeFile(join(folder, 'again.zip'), again);
   for await (const { name, read } of entriesOfZip(join(folder, 'again.zip'), 1000)) {

@@ -1,6 +1,7 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
 import QRCode from 'qrcode';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
@@ -16,12 +17,12 @@ import type {
   Subject,
 } from '../contract/index.ts';
 import { someDeliverySettings, someQuality } from '../contract/testing/items.ts';
-import { defaultRecipe } from '../core/cut/index.ts';
+import { defaultRecipe, fingerprintOf, noGuidance } from '../core/cut/index.ts';
 import { noCamera } from '../core/gather/camera.ts';
 import { slateText } from '../core/gather/slate.ts';
 import { noSubject } from '../core/gather/subject.ts';
 import { sensorReading } from '../core/studio/sensor.ts';
-import { cuts } from '../server/database/schema.ts';
+import { cuts, frames } from '../server/database/schema.ts';
 import { encodeDng } from '../server/standIn/encodeDng.ts';
 import { Watcher } from '../server/stations/gather/watcher.ts';
 import { handedOver } from '../server/stations/handOver/manifest.ts';
@@ -172,6 +173,26 @@ describe('frames as they come', () => {
     expect(set.body.map(({ id, takenAt }) => [id, takenAt])).toEqual([[first.id, '2026-06-13T11:00:10']]);
     expect((await addFrame(taken(20))).takenAt).toBe('2026-06-13T11:00:20');
   });
+  test('of several plates the nearest in time is under a frame; a clock set right makes it another one', async () => {
+    const taken = (body: string, time: string) =>
+      sampleImage({ shade: ++shade })
+        .jpeg()
+        .withExif({ IFD0: { Make: 'Maker', Model: body }, IFD2: { DateTimeOriginal: `2026:06:13 ${time}` } });
+    const early = await addFrame(taken('Maker Two', '09:00:00'));
+    const late = await addFrame(taken('Maker Two', '13:00:00'));
+    await sort([{ frameIds: [early.id, late.id], plate: true }]);
+    const frame = await addFrame(taken('Maker Three', '10:00:00'));
+    const wantedBy = async (plate: Frame): Promise<boolean> => {
+      const { orders } = await detail();
+      const [{ file }] = await f.database.select().from(frames).where(eq(frames.id, plate.id));
+      const order = { recipe: defaultRecipe, guidance: noGuidance, plate: file, litBy: null };
+      return orders.find(({ id }) => id === frame.id)?.wanted === fingerprintOf(order);
+    };
+    expect([await wantedBy(early), await wantedBy(late)]).toEqual([true, false]);
+    await f.call('PUT', `/shoots/${shootId}/clocks`, { body: 'Maker Three', seconds: 7200 });
+    expect([await wantedBy(early), await wantedBy(late)]).toEqual([false, true]);
+    await sort([{ frameIds: [early.id, late.id], plate: false }]);
+  });
 });
 
 describe('raw files', () => {
@@ -284,15 +305,16 @@ describe('a watched folder', () => {
 });
 
 describe('sorting', () => {
-  test('frames move between setups; a plate that leaves is the plate no more; an empty setup can be removed', async () => {
+  test('frames move between setups, a plate stays one where it goes; an empty setup can be removed', async () => {
     const other = (await f.call<Setup>('POST', `/shoots/${shootId}/setups`, { name: 'Window' })).body;
     const frame = await addFrame();
-    await f.call('PATCH', `/setups/${setupId}`, { plateFrameId: frame.id });
-    expect((await sort([{ frameIds: [frame.id], setupId: other.id }])).body[0].setupId).toBe(other.id);
-    expect((await detail()).setups.find(({ id }) => id === setupId)?.plateFrameId).toBeNull();
+    await sort([{ frameIds: [frame.id], plate: true }]);
+    expect((await sort([{ frameIds: [frame.id], setupId: other.id }])).body).toMatchObject([
+      { setupId: other.id, plate: true },
+    ]);
     const refused = await f.call<Problem>('DELETE', `/setups/${other.id}`);
     expect([refused.status, refused.body.reason]).toEqual([409, '“Window” still has 1 frame']);
-    await sort([{ frameIds: [frame.id], setupId }]);
+    await sort([{ frameIds: [frame.id], setupId, plate: false }]);
     const round = (await f.call<{ id: number }>('POST', `/setups/${other.id}/checks`)).body;
     const tested = await f.call<Problem>('DELETE', `/setups/${other.id}`);
     expect([tested.status, tested.body.reason]).toEqual([409, expect.stringContaining('was tested')]);

@@ -39,6 +39,51 @@ async function writeShoot(): Promise<string[]> {
   return files;
 }
 
+/** A slate and two frames of each guest in three setups that differ in lens and exposure, each between two frames of its empty screen. */
+async function writeEvent(numbers: readonly string[]): Promise<string[]> {
+  const folder = await mkdtemp(join(tmpdir(), 'silent-lawn-e2e-event-'));
+  const rendered = [demoFrames[0], demoFrames[2], demoFrames[4]].map((frame) => {
+    const { plan, shot } = demoShot(frame, 400);
+    return { person: takeFrame(plan, shot).frame, empty: takeFrame(plan, { ...shot, kind: 'plate' }).frame };
+  });
+  const files: string[] = [];
+  const write = async (picture: Buffer, setup: number, minute: number, second: number): Promise<void> => {
+    const path = join(folder, `E_${String(files.length).padStart(3, '0')}.jpg`);
+    const clock = [9 + Math.floor(minute / 60), minute % 60, second].map((v) => String(v).padStart(2, '0')).join(':');
+    const { focal, iso } = [
+      { focal: 85, iso: 200 },
+      { focal: 50, iso: 200 },
+      { focal: 85, iso: 800 },
+    ][setup];
+    await sharp(picture)
+      .jpeg({ quality: 94 })
+      .withExif({
+        IFD2: {
+          DateTimeOriginal: `2026:06:13 ${clock}`,
+          FocalLength: `${focal}/1`,
+          FNumber: '56/10',
+          ExposureTime: '1/160',
+          ISOSpeedRatings: `${iso}`,
+        },
+      })
+      .toFile(path);
+    files.push(path);
+  };
+  for (const [n, number] of numbers.entries()) {
+    const setup = Math.floor((3 * n) / numbers.length);
+    const { person, empty } = rendered[n % 3];
+    // Guests come a minute apart, setups half an hour.
+    const minute = n + 30 * setup;
+    const plate = await fromRaster(empty).png().toBuffer();
+    if (n === 0 || Math.floor((3 * (n - 1)) / numbers.length) < setup) await write(plate, setup, minute, 0);
+    const picture = await fromRaster(person).png().toBuffer();
+    const three = [await withSlate(person, number, {}), picture, picture];
+    for (const [k, content] of three.entries()) await write(content, setup, minute, 10 + 15 * k);
+    if (Math.floor((3 * (n + 1)) / numbers.length) > setup) await write(plate, setup, minute, 55);
+  }
+  return files;
+}
+
 const frames = async (page: Page): Promise<ShootDetail['frames']> => {
   const id = /shoots\/(\d+)/.exec(page.url())?.[1];
   return ((await (await page.request.get(`${address()}api/shoots/${id}`)).json()) as ShootDetail).frames;
@@ -99,6 +144,61 @@ test('a shoot is gathered: list of names, files, who is on them by their slates,
   await page.reload();
   await page.getByLabel('Pick', { exact: true }).selectOption('keep');
   await expect(page.getByText('2 frames', { exact: true })).toBeVisible();
+});
+
+test('300 frames of 98 guests in three setups: files in, sorted, named and picked, by keys', async ({ page }) => {
+  test.setTimeout(600_000);
+  const guests = Array.from({ length: 98 }, (_, n) => ({ number: `${n + 101}`, name: `Guest ${n + 101}` }));
+  await newShoot(page, 'Three hundred');
+  await page.getByRole('tab', { name: /Roster/ }).click();
+  await page.getByRole('button', { name: 'Bring in a list' }).focus();
+  await page.keyboard.press('Enter');
+  await page
+    .getByLabel('The list')
+    .fill(`No;Name\n${guests.map(({ number, name }) => `${number};${name}`).join('\n')}`);
+  await page.getByRole('button', { name: 'Add 98 people' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('98 people, 98 without a frame')).toBeVisible();
+
+  await page.getByRole('tab', { name: /Frames/ }).click();
+  await page.getByLabel('Frame files').setInputFiles(await writeEvent(guests.map(({ number }) => number)));
+  await expect(page.getByText('Import finished')).toBeVisible({ timeout: 200_000 });
+  await page.getByRole('tab', { name: /Sort/ }).click();
+  await expect(page.getByText(/still being read/)).toHaveCount(0, { timeout: 400_000 });
+  await page.getByRole('button', { name: 'Take 98 sure proposals' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('every frame has its person')).toBeVisible();
+  await page.getByRole('button', { name: 'Sort them so' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('3 setups, as the frames stand')).toBeVisible();
+  await page.getByRole('button', { name: 'Take 6 as plates' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/under \d+ frames taken nearest to it/)).toHaveCount(6);
+  const all = (await frames(page)).toSorted((a, b) => a.name.localeCompare(b.name));
+  expect(all.filter(({ plate }) => !plate).map(({ subject }) => subject)).toEqual(
+    guests.flatMap(({ name }) => [name, name, name]),
+  );
+  const setups = all.map(({ setupId }) => setupId);
+  expect([...new Set(setups)].map((id) => [setups.indexOf(id), setups.lastIndexOf(id)])).toEqual([
+    [0, 100],
+    [101, 201],
+    [202, 299],
+  ]);
+
+  await page.getByRole('tab', { name: /Picks/ }).click();
+  await page.getByLabel('Pick', { exact: true }).selectOption('none');
+  await page.getByLabel('Pick', { exact: true }).blur();
+  await expect(page.getByText('196 frames', { exact: true })).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  const look = page.getByRole('region', { name: 'Fast look' });
+  for (let n = 0; n < 196; n++) await page.keyboard.press(n % 2 ? 'r' : 'k');
+  await expect(look.getByRole('status')).toContainText('196 of 196');
+  await page.keyboard.press('Escape');
+  await expect
+    .poll(async () => (await frames(page)).map(({ pick }) => pick).reduce((n, pick) => n + Number(pick === 'keep'), 0))
+    .toBe(98);
+  await expect.poll(async () => (await frames(page)).filter(({ pick }) => pick === 'reserve').length).toBe(98);
 });
 
 test('frames are moved to another setup by keys, and who is on them is said for many at once', async ({ page }) => {

@@ -39,6 +39,15 @@ export {
 } from './guidance.ts';
 export { strokesOf, touchKinds, type Path, type Stroke, type Touch } from '../touch/touch.ts';
 export { type GreenPatch } from './greenPatch.ts';
-export { fingerprintOf, isCurrent, orderOf, type Order, type OrderedFrame, type OrderingSetup } from './order.ts';
+export {
+  fingerprintOf,
+  isCurrent,
+  orderOf,
+  plateFor,
+  type Order,
+  type OrderedFrame,
+  type OrderingSetup,
+  type Shot,
+} from './order.ts';
 export { ownMatteUses, type OwnCoverage, type OwnMatte, type OwnMatteUse } from './ownMatte.ts';
 export { Region } from './region.ts';

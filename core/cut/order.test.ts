@@ -1,6 +1,15 @@
 import { describe, expect, test } from 'vitest';
 import { noGuidance, type Guided, type HandMask, type HandVerdict } from './guidance.ts';
-import { fingerprintOf, isCurrent, orderOf, type Order, type OrderedFrame, type OrderingSetup } from './order.ts';
+import {
+  fingerprintOf,
+  isCurrent,
+  orderOf,
+  type Order,
+  plateFor,
+  type OrderedFrame,
+  type OrderingSetup,
+  type Shot,
+} from './order.ts';
 import { defaultRecipe, settingNames, type Departure } from './recipe.ts';
 
 const corner = { x: 0, y: 0 };
@@ -8,21 +17,53 @@ const mask: HandMask = { effect: 'clear', polygon: [corner, { x: 0.1, y: 0 }, { 
 const verdict: HandVerdict = { x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: false };
 const placed = { background: 'cliff', placement: { x: 0.5, y: 1, height: 0.8 } };
 const plain: Order = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null };
-const frame = (id: number, more: Partial<OrderedFrame> = {}): OrderedFrame => ({
+const shot = (id: number, more: Partial<Shot> = {}): Shot => ({
   id,
+  width: 40,
+  height: 60,
+  body: '',
+  at: null,
+  ...more,
+});
+const frame = (id: number, more: Partial<OrderedFrame> = {}): OrderedFrame => ({
   setupId: 1,
   subject: '',
   guidance: noGuidance,
-  width: 40,
-  height: 60,
+  ...shot(id),
+  plate: false,
   placed,
   ...more,
 });
 const setup = (more: Partial<OrderingSetup> = {}): OrderingSetup => ({
   recipe: defaultRecipe,
   masks: [],
-  plate: { id: 9, picture: 'empty', width: 40, height: 60 },
+  plates: [{ ...shot(9), picture: 'empty' }],
   ...more,
+});
+
+describe('plateFor', () => {
+  const plates = [shot(7, { at: 100 }), shot(8, { at: 900 }), shot(9)];
+  const of = (more: Partial<Shot>, all = plates) => plateFor(shot(1, more), all)?.id;
+  test('of several the one nearest in time, before and after; one without a time comes last', () => {
+    expect([0, 499, 501, 2000].map((at) => of({ at }))).toEqual([7, 7, 8, 8]);
+    expect(of({ at: 5 }, plates.slice(2))).toBe(9);
+  });
+  test('a frame that no clock is known of takes the first that fits', () => {
+    expect(of({})).toBe(7);
+  });
+  test('one of its own camera comes before a nearer one of another', () => {
+    const two = [shot(7, { at: 100, body: 'A' }), shot(8, { at: 900, body: 'B' }), shot(9, { at: 500 })];
+    expect(of({ at: 120, body: 'B' }, two)).toBe(9);
+    expect(of({ at: 120, body: 'B' }, two.slice(0, 2))).toBe(8);
+    expect(of({ at: 120, body: 'C' }, two.slice(0, 2))).toBe(7);
+  });
+  test('held the other way up, only one that was held so too', () => {
+    expect(of({ width: 60, height: 40, at: 100 })).toBeUndefined();
+    expect(of({ width: 60, height: 40, at: 100 }, [...plates, shot(6, { width: 60, height: 40 })])).toBe(6);
+  });
+  test('none is laid under itself', () => {
+    expect(plateFor(plates[0], plates)?.id).toBe(8);
+  });
 });
 
 describe('orderOf', () => {
@@ -31,7 +72,7 @@ describe('orderOf', () => {
     expect(orderOf(frame(1, { width: 60, height: 40 }), setup(), [])?.plate).toBeNull();
   });
   test('asks for no cut of the plate itself', () => {
-    expect(orderOf(frame(9), setup(), [])).toBeNull();
+    expect(orderOf(frame(9, { plate: true }), setup(), [])).toBeNull();
   });
   test('takes light from the background only where the recipe asks for it', () => {
     expect(orderOf(frame(1), setup(), [])?.litBy).toBeNull();

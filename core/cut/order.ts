@@ -13,10 +13,21 @@ export interface Order {
   litBy: { background: string; placement: Placement } | null;
 }
 
-/** What a frame says about its cut. */
-export interface OrderedFrame extends Guided {
+/** What tells which plate is laid under a frame. */
+export interface Shot {
+  id: number;
   width: number;
   height: number;
+  /** The camera’s body; empty if none is named. */
+  body: string;
+  /** Seconds on the clock of the shoot; null if no camera wrote it. */
+  at: number | null;
+}
+
+/** What a frame says about its cut. */
+export interface OrderedFrame extends Guided, Shot {
+  /** Whether it shows the empty screen. */
+  plate: boolean;
   /** Where it stands on which background. */
   placed: { background: string; placement: Placement } | null;
 }
@@ -25,25 +36,40 @@ export interface OrderedFrame extends Guided {
 export interface OrderingSetup {
   recipe: Recipe;
   masks: readonly HandMask[];
-  plate: { id: number; picture: string; width: number; height: number } | null;
+  /** Its frames of the empty screen. */
+  plates: readonly (Shot & { picture: string })[];
 }
+
+/**
+ * The empty screen that is laid under a frame: of its size, since a frame held the other way up shows another part of
+ * the set; by its own camera rather than by another; of several the nearest in time.
+ */
+export function plateFor<P extends Shot>(frame: Shot, plates: readonly P[]): P | null {
+  const off = ({ body, at }: Shot): number =>
+    (body && frame.body && body !== frame.body ? ANOTHER_CAMERA : 0) +
+    (at === null || frame.at === null ? UNTIMED : Math.abs(at - frame.at));
+  return plates
+    .filter(({ id, width, height }) => id !== frame.id && width === frame.width && height === frame.height)
+    .reduce<P | null>((best, plate) => (best && off(best) <= off(plate) ? best : plate), null);
+}
+/** Seconds that count for a time that is not known, and for another camera: more than any shoot lasts. */
+const UNTIMED = 1e9;
+const ANOTHER_CAMERA = 4e9;
 
 /**
  * What a frame is to be cut with now.
  * @param all frames of the setup: what is said on one holds for others of its subject.
- * @returns null for the plate, which is nobody's picture.
+ * @returns null for a plate, which is nobody's picture.
  */
 export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly Guided[]): Order | null {
-  const { plate, recipe, masks } = setup;
-  if (plate?.id === frame.id) return null;
-  // A frame held the other way up is cut without the plate.
-  const fits = plate && plate.width === frame.width && plate.height === frame.height;
+  const { plates, recipe, masks } = setup;
+  if (frame.plate) return null;
   const guidance = guidanceFor(frame, masks, all);
   const own = departed(recipe, guidance.departures);
   return {
     recipe: own,
     guidance,
-    plate: fits ? plate.picture : null,
+    plate: plateFor(frame, plates)?.picture ?? null,
     litBy: own.bounce > 0 ? frame.placed : null,
   };
 }

@@ -133,14 +133,12 @@ export const setups = mysqlTable(
     masks: json<HandMask[]>('masks', masksSchema)
       .notNull()
       .default(sql`'[]'`),
-    /** The frame that shows the empty screen. */
     /** How raw files are developed. */
     develop: json<Developing>('develop', developingSchema)
       .notNull()
       .default(sql`'{"exposure":0,"warmth":0}'`),
     watch: varchar('watch', { length: 400 }),
     follow: boolean('follow').notNull().default(false),
-    plateFrameId: int('plate_frame_id').references((): AnyMySqlColumn => frames.id, { onDelete: 'set null' }),
   },
   (table) => [index('setups_shoot').on(table.shootId)],
 );
@@ -167,6 +165,8 @@ export const frames = mysqlTable(
       .notNull()
       .default(sql`'{"body":"","lens":"","focal":null,"aperture":null,"shutter":null,"iso":null,"profile":""}'`),
     facts: json<FrameFacts>('facts', frameFactsSchema),
+    /** Whether it shows the empty screen of its setup. */
+    plate: boolean('plate').notNull().default(false),
     pick: mysqlEnum('pick', picks),
     subject: varchar('subject', { length: 80 }).notNull().default(''),
     guidance: json<Guidance>('guidance', guidanceSchema)

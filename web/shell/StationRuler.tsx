@@ -65,13 +65,13 @@ export function StationRuler({ shootId }: { shootId: number }) {
   const checks = useStore((state) => state.checks);
   const deliveries = useStore((state) => state.deliveries);
   const factors = useOwnFactors();
-  const pictures = frames.filter((frame) => isPicture(frame, setups));
+  const pictures = frames.filter(isPicture);
   const cut = pictures.filter((frame) => frame.cut);
   const failed = frames.filter((frame) => frame.job?.state === 'failed').length;
   const byHand = useMemo(() => {
-    const all = frames.filter((frame) => isPicture(frame, setups));
+    const all = frames.filter(isPicture);
     return minutesToAll(all, experienceOf(all, factors.doubts));
-  }, [frames, setups, factors]);
+  }, [frames, factors]);
   const placed = pictures.filter((frame) => frame.placement).length;
   const planned = useMemo(
     () => plans.reduce((sum, row) => sum + byOwnLog(quickReport(row.plan).forecast, factors).minutes, 0),

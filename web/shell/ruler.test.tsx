@@ -34,12 +34,12 @@ const doubtful = (minutes: number) => someCut({ minutes, doubts: [{ kind: 'stran
 test('plates count nowhere; minutes by hand are those of all cuts; a failure comes before them', () => {
   const placement = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
   useStore.setState({
-    setups: [someSetup({ plateFrameId: 9 })],
+    setups: [someSetup()],
     frames: [
       someFrame(1, { ...doubtful(2.4), placement }),
       someFrame(2, doubtful(1.8)),
       someFrame(3),
-      someFrame(9, doubtful(60)),
+      someFrame(9, { ...doubtful(60), plate: true }),
     ],
     deliveries: [someDelivery()],
   });

@@ -297,11 +297,6 @@ export function takeLooseJob(job: Job): void {
 }
 
 /** Whether a frame is somebody's picture: no plate, and not dropped at Gather. */
-export function isPicture(frame: Frame, setups: Setup[]): boolean {
-  return frame.pick !== 'drop' && !isPlate(frame, setups);
-}
-
-/** Whether a frame is a setup's plate, which is nobody's picture. */
-export function isPlate(frame: Frame, setups: Setup[]): boolean {
-  return setups.some(({ plateFrameId }) => plateFrameId === frame.id);
+export function isPicture({ pick, plate }: Frame): boolean {
+  return pick !== 'drop' && !plate;
 }

@@ -1,13 +1,12 @@
-import { and, eq, inArray, type SQL } from 'drizzle-orm';
-import { alias } from 'drizzle-orm/mysql-core';
+import { and, asc, eq, inArray, type SQL } from 'drizzle-orm';
+import { clockedTime, secondsOf } from '../../../contract/clock.ts';
 import type { OrderItem } from '../../../contract/index.ts';
-import { fingerprintOf, orderOf, type Order, type Recipe } from '../../../core/cut/index.ts';
+import { fingerprintOf, orderOf, type Order, type Recipe, type Shot } from '../../../core/cut/index.ts';
+import { grouped } from '../../../core/gather/grouped.ts';
 import type { Reader } from '../../database/connect.ts';
 import { backgrounds, frames, placements, setups } from '../../database/schema.ts';
 import type { Unread } from '../../database/sound.ts';
 import { filledSetup } from '../gather/readSetups.ts';
-
-const plates = alias(frames, 'plates');
 
 /**
  * What frames are to be cut with now, by frame; null for a plate. Pictures are told by their hashes.
@@ -22,38 +21,74 @@ export async function ordersOf(
   const meant = 'shootId' in where ? eq(setups.shootId, where.shootId) : inArray(frames.id, where.frameIds);
   const rows = await database
     .select({
-      id: frames.id,
       setupId: frames.setupId,
       subject: frames.subject,
       guidance: frames.guidance,
-      width: frames.width,
-      height: frames.height,
+      ...shotColumns,
+      plate: frames.plate,
       setup: setups,
-      plate: { id: plates.id, picture: plates.file, width: plates.width, height: plates.height },
       background: backgrounds.file,
       placement: placements,
     })
     .from(frames)
     .innerJoin(setups, eq(setups.id, frames.setupId))
-    .leftJoin(plates, eq(plates.id, setups.plateFrameId))
     .leftJoin(placements, eq(placements.frameId, frames.id))
     .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
     .where(meant);
+  const plates = await database
+    .select({ ...shotColumns, setupId: frames.setupId, picture: frames.file })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .where(
+      and(
+        eq(frames.plate, true),
+        'shootId' in where
+          ? eq(setups.shootId, where.shootId)
+          : inArray(frames.setupId, [0, ...new Set(rows.map(({ setupId }) => setupId))]),
+      ),
+    )
+    .orderBy(asc(frames.id));
+  const platesOf = grouped(
+    plates.map((row) => ({ ...row, ...timed(row) })),
+    ({ setupId }) => setupId,
+  );
   const groups = await subjectGroups(
     database,
     'shootId' in where ? eq(setups.shootId, where.shootId) : sameSubjects(rows),
   );
   return new Map(
-    rows.map(({ setup, plate, background, placement, ...frame }) => {
+    rows.map(({ setup, background, placement, ...frame }) => {
       const placed =
         background && placement
           ? { background, placement: { x: placement.x, y: placement.y, height: placement.height } }
           : null;
       const { recipe, masks } = filledSetup(setup);
       const all = groups.get(groupOf(frame)) ?? [];
-      return [frame.id, orderOf({ ...frame, placed }, { recipe: tried ?? recipe, masks, plate }, all)];
+      const plates = platesOf.get(setup.id) ?? [];
+      return [
+        frame.id,
+        orderOf({ ...frame, ...timed(frame), placed }, { recipe: tried ?? recipe, masks, plates }, all),
+      ];
     }),
   );
+}
+
+const shotColumns = {
+  id: frames.id,
+  width: frames.width,
+  height: frames.height,
+  camera: frames.camera,
+  takenAt: frames.takenAt,
+  clock: frames.clock,
+};
+
+/** Which camera took it when, on the clock of the shoot. */
+function timed({
+  camera,
+  takenAt,
+  clock,
+}: Pick<typeof frames.$inferSelect, 'camera' | 'takenAt' | 'clock'>): Pick<Shot, 'body' | 'at'> {
+  return { body: camera.body, at: secondsOf(clockedTime(takenAt, clock)) };
 }
 
 /** The same as pages are told it. */

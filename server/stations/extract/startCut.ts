@@ -17,12 +17,12 @@ export async function startCut(context: Context, setupId: number, frameIds?: rea
     if (!setup) throw notFound('setup');
     const chosen = (
       await tx
-        .select({ id: frames.id, pick: frames.pick })
+        .select({ id: frames.id, plate: frames.plate, pick: frames.pick })
         .from(frames)
         .where(and(eq(frames.setupId, setupId), frameIds ? inArray(frames.id, [...frameIds, 0]) : undefined))
     )
       // What was dropped is cut where it is asked for by itself.
-      .filter(({ id, pick }) => id !== setup.plateFrameId && (frameIds || pick !== 'drop'))
+      .filter(({ plate, pick }) => !plate && (frameIds || pick !== 'drop'))
       .map(({ id }) => id);
     const waiting = await tx
       .select({ id: jobs.frameId })

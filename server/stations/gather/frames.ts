@@ -201,12 +201,11 @@ export async function changeFrame(context: Context, id: number, seen: FrameChang
 export async function removeFrame(context: Context, id: number): Promise<void> {
   const { database, store, news } = context;
   const { frame, cut, shootId } = await findFrame(context, id);
-  const [plateOf] = await database.select({ id: setups.id }).from(setups).where(eq(setups.plateFrameId, id));
   await database.delete(frames).where(eq(frames.id, id));
-  const touched = plateOf
+  const touched = frame.plate
     ? await framesOf(database, frame.setupId)
     : await framesOf(database, frame.setupId, frame.subject ? [frame.subject] : []);
-  await news.tell(shootId, { frames: [id], orders: [id, ...touched], setups: plateOf ? [plateOf.id] : [] });
+  await news.tell(shootId, { frames: [id], orders: [id, ...touched] });
   for (const file of [frame.file, frame.raw, cut?.file, cut?.plate])
     if (file) await removeUnused(database, store, file);
 }

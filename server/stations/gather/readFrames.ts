@@ -46,6 +46,7 @@ export async function readFrames(
       camera: frame.camera,
       raw: frame.raw !== null,
       facts: frame.facts,
+      plate: frame.plate,
       pick: frame.pick,
       subject: frame.subject,
       guidance: frame.guidance,

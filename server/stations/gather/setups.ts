@@ -25,14 +25,6 @@ export async function createSetup(context: Context, shootId: number, name: strin
 /** @param seen what the change was made on. */
 export async function changeSetup(context: Context, id: number, seen: SetupChange, to: SetupChange): Promise<Setup> {
   const { database, news } = context;
-  if (to.plateFrameId) {
-    const [plate] = await database.select().from(frames).where(eq(frames.id, to.plateFrameId));
-    if (plate?.setupId !== id)
-      throw new Refusal(400, {
-        reason: 'plateFrameId: this frame is not one of the setup',
-        remedy: 'Choose a frame of the same setup that shows the empty screen.',
-      });
-  }
   if (to.watch) await checkFolder(to.watch, 'such as the one your tethering or card reader writes to');
   const shootId = await database.transaction(async (tx) => {
     const [row] = await tx.select().from(setups).where(eq(setups.id, id)).for('update');
@@ -42,16 +34,15 @@ export async function changeSetup(context: Context, id: number, seen: SetupChang
       name: now.name,
       recipe: now.recipe,
       masks: now.masks,
-      plateFrameId: now.plateFrameId,
       develop: now.develop,
       watch: now.watch,
       follow: now.follow,
     };
-    const { name, recipe, masks, plateFrameId, develop, watch, follow } = mergedOrRefused(before, seen, to, nameOf);
+    const { name, recipe, masks, develop, watch, follow } = mergedOrRefused(before, seen, to, nameOf);
     const sound = parse(masksSchema, masks, 'masks');
     await tx
       .update(setups)
-      .set({ name, recipe, masks: sound, plateFrameId, develop, watch: watch || null, follow })
+      .set({ name, recipe, masks: sound, develop, watch: watch || null, follow })
       .where(eq(setups.id, id));
     if (JSON.stringify(develop) !== JSON.stringify(now.develop)) {
       const own = await tx.select({ id: frames.id }).from(frames).where(eq(frames.setupId, id));
@@ -122,9 +113,9 @@ export async function removeSetup({ database, news }: Context, id: number): Prom
 /** Has the plate of a setup put together from its frames. */
 export async function gatherPlate(context: Context, setupId: number): Promise<Job> {
   const { database, queue } = context;
-  const { shootId, plateFrameId } = found((await readSetups(database, { setupIds: [setupId] }))[0], 'setup');
+  const { shootId } = found((await readSetups(database, { setupIds: [setupId] }))[0], 'setup');
   const all = await database.select().from(frames).where(eq(frames.setupId, setupId)).orderBy(asc(frames.id));
-  if (plateSources(all, plateFrameId).length < 2) throw new Refusal(409, tooFew);
+  if (plateSources(all).length < 2) throw new Refusal(409, tooFew);
   const about = { kind: 'plate', payload: { setupId } } as const;
   return startJob(context, { ...about, shootId }, async (tx) => {
     // Two at once come here one after the other.
@@ -142,5 +133,5 @@ function nameOf([field, setting]: string[]): string {
   if (field === 'recipe' && setting) return `“${labelOf(setting as keyof Recipe)}”`;
   if (field === 'watch' || field === 'follow') return 'The watched folder';
   if (field === 'develop') return 'How raw files are developed';
-  return field === 'plateFrameId' ? 'The plate' : field === 'name' ? 'The name of the setup' : 'The setup';
+  return field === 'name' ? 'The name of the setup' : 'The setup';
 }

@@ -1,5 +1,6 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import type { Frame, SortingChange } from '../../../contract/index.ts';
+import type { Database } from '../../database/connect.ts';
 import { frames, setups } from '../../database/schema.ts';
 import { Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
@@ -7,7 +8,7 @@ import { findShoot } from '../shoots/shoots.ts';
 import { ensureSubjects } from './onRoster.ts';
 import { developAgain } from './setups.ts';
 
-/** Many frames sorted at once: who is on them, which setup they belong to, whether they are picked. */
+/** Many frames sorted at once: who is on them, which setup they belong to, whether they are picked, whether they are plates. */
 
 /**
  * Each change is for some frames of the shoot; those that are gone meanwhile are passed over.
@@ -20,7 +21,7 @@ export async function sortFrames(
 ): Promise<Frame[]> {
   const { database, news, queue, runner } = context;
   await findShoot(context, shootId);
-  const { touched, added, emptied } = await database.transaction(async (tx) => {
+  const { touched, added } = await database.transaction(async (tx) => {
     const own = await tx.select().from(setups).where(eq(setups.shootId, shootId)).for('update');
     const there = await tx
       .select({ id: frames.id, setupId: frames.setupId })
@@ -32,7 +33,6 @@ export async function sortFrames(
     const touched = new Set<number>();
     const develops = new Map(own.map(({ id, develop }) => [id, JSON.stringify(develop)]));
     const otherwise = new Set<number>();
-    const emptied = new Set<number>();
     for (const { frameIds, ...to } of changes) {
       if (to.setupId !== undefined && !own.some(({ id }) => id === to.setupId))
         throw new Refusal(409, {
@@ -46,28 +46,25 @@ export async function sortFrames(
       if (to.setupId === undefined) continue;
       const wanted = develops.get(to.setupId);
       for (const id of known) if (develops.get(setupOf.get(id) ?? 0) !== wanted) otherwise.add(id);
-      // A plate that leaves its setup is its plate no more.
-      const left = own.filter(({ id, plateFrameId }) => id !== to.setupId && known.includes(plateFrameId ?? 0));
-      for (const { id } of left) emptied.add(id);
     }
     await developAgain(tx, queue, shootId, [...otherwise]);
-    for (const id of emptied) await tx.update(setups).set({ plateFrameId: null }).where(eq(setups.id, id));
-    return { touched: [...touched], added, emptied: [...emptied] };
+    return { touched: [...touched], added };
   });
   runner.wake();
-  // Who is on a frame, and its setup, decide what others of its subject are cut with.
-  const sorts = changes.some(({ subject, setupId }) => subject !== undefined || setupId !== undefined);
-  const orders = sorts
-    ? (
-        await database
-          .select({ id: frames.id })
-          .from(frames)
-          .innerJoin(setups, eq(setups.id, frames.setupId))
-          .where(eq(setups.shootId, shootId))
-      ).map(({ id }) => id)
-    : [];
-  const told = await news.tell(shootId, { frames: touched, subjects: added, setups: emptied, orders });
+  // Who is on a frame, its setup, and whether it is a plate decide what others are cut with.
+  const sorts = changes.some(({ frameIds: _, pick: __, ...to }) => Object.keys(to).length > 0);
+  const orders = sorts ? await allFrames(database, shootId) : [];
+  const told = await news.tell(shootId, { frames: touched, subjects: added, orders });
   return told.frames.filter(({ id }) => touched.includes(id));
+}
+
+async function allFrames(database: Database, shootId: number): Promise<number[]> {
+  const rows = await database
+    .select({ id: frames.id })
+    .from(frames)
+    .innerJoin(setups, eq(setups.id, frames.setupId))
+    .where(eq(setups.shootId, shootId));
+  return rows.map(({ id }) => id);
 }
 
 /** Sets the clock of a camera right, for all of its frames in the shoot. */
@@ -81,6 +78,7 @@ export async function setClock(context: Context, shootId: number, body: string, 
     .where(and(eq(setups.shootId, shootId)));
   const own = rows.filter(({ camera }) => camera.body === body).map(({ id }) => id);
   if (own.length) await database.update(frames).set({ clock: seconds }).where(inArray(frames.id, own));
-  const told = await news.tell(shootId, { frames: own });
+  // The plate nearest in time may be another one now.
+  const told = await news.tell(shootId, { frames: own, orders: rows.map(({ id }) => id) });
   return told.frames.filter(({ id }) => own.includes(id));
 }

@@ -1,4 +1,4 @@
-import { and, asc, eq, isNull, ne, or, sql } from 'drizzle-orm';
+import { and, asc, eq, sql } from 'drizzle-orm';
 import type { CropChange, Delivery, DeliverySettings, Frame } from '../../../contract/index.ts';
 import { plannedFiles, type Candidate, type Planned } from '../../../core/handOver/index.ts';
 import type { Transaction } from '../../database/connect.ts';
@@ -83,7 +83,7 @@ async function candidatesOf(tx: Transaction, shootId: number): Promise<Candidate
     .leftJoin(subjects, and(eq(subjects.shootId, setups.shootId), sql`binary ${subjects.name} = ${frames.subject}`))
     .leftJoin(placements, eq(placements.frameId, frames.id))
     .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
-    .where(and(eq(setups.shootId, shootId), or(isNull(setups.plateFrameId), ne(setups.plateFrameId, frames.id))))
+    .where(and(eq(setups.shootId, shootId), eq(frames.plate, false)))
     .orderBy(asc(frames.takenAt), asc(frames.name), asc(frames.id));
   const people = await peopleOn(tx, shootId);
   return rows.map(({ frame, setup, subject, background }) => ({

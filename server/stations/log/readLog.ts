@@ -49,6 +49,7 @@ async function readLog(database: Database, shoot: typeof shoots.$inferSelect): P
       .select({
         id: frames.id,
         setupId: frames.setupId,
+        plate: frames.plate,
         pick: frames.pick,
         camera: frames.camera,
         review: frames.review,
@@ -69,8 +70,7 @@ async function readLog(database: Database, shoot: typeof shoots.$inferSelect): P
     database.select().from(workTimes).where(eq(workTimes.shootId, shootId)).orderBy(asc(workTimes.day)),
     database.select().from(notes).where(eq(notes.shootId, shootId)).orderBy(desc(notes.at)),
   ]);
-  const plates = new Set(ofSetups.map(({ plateFrameId }) => plateFrameId));
-  const people = pictures.filter(({ id, pick }) => !plates.has(id) && pick !== 'drop');
+  const people = pictures.filter(({ plate, pick }) => !plate && pick !== 'drop');
   const reports = new Map(ofPlans.map(({ id, plan }) => [id, factsOf(plan)]));
   const course: Course = {
     plans: ofPlans.map(({ id, createdAt, plan, setupId }) => {

@@ -142,9 +142,8 @@ async function contentOf(
       costs: shoot.costs,
       createdAt: iso(shoot.createdAt),
     },
-    setups: ofSetups.map(({ id, name, recipe, masks, develop, plateFrameId }) => ({
+    setups: ofSetups.map(({ id, name, recipe, masks, develop }) => ({
       ...{ id: setup(id), name, recipe: { ...defaultRecipe, ...recipe }, masks, develop },
-      plateFrameId: maybe(frame, plateFrameId),
     })),
     frames: ofFrames.map(({ id, setupId, depth, createdAt, ...rest }) => ({
       ...rest,

@@ -64,7 +64,7 @@ async function insertShoot(tx: Transaction, bundle: Bundle): Promise<number> {
   const [{ insertId: shootId }] = await tx
     .insert(shoots)
     .values({ ...bundle.shoot, createdAt: date(bundle.shoot.createdAt) });
-  const setup = await insertAll(bundle.setups, async ({ plateFrameId: _, ...row }) => {
+  const setup = await insertAll(bundle.setups, async (row) => {
     const [{ insertId }] = await tx.insert(setups).values({ shootId, ...row });
     return insertId;
   });
@@ -75,12 +75,6 @@ async function insertShoot(tx: Transaction, bundle: Bundle): Promise<number> {
     const [{ insertId }] = await tx.insert(frames).values(values);
     return insertId;
   });
-  for (const { id, plateFrameId } of bundle.setups)
-    if (plateFrameId !== null)
-      await tx
-        .update(setups)
-        .set({ plateFrameId: of(frame, plateFrameId) })
-        .where(eq(setups.id, of(setup, id)));
   const background = await insertAll(bundle.backgrounds, async ({ createdAt, ...row }) => {
     const [there] = await tx.select().from(backgrounds).where(eq(backgrounds.file, row.file));
     if (there) return there.id;

@@ -30,7 +30,7 @@ export async function readShoots(database: Database, shootId?: number): Promise<
     .select({
       shoot: shoots,
       // A plate is nobody's picture, nor is what was dropped.
-      frames: sql<number>`count(case when ${frames.id} = ${setups.plateFrameId} or ${isDropped} then null else ${frames.id} end)`,
+      frames: sql<number>`count(case when ${frames.plate} or ${isDropped} then null else ${frames.id} end)`,
       cut: sql<number>`count(if(${isDropped}, null, ${cuts.frameId}))`,
       placed: sql<number>`count(if(${isDropped}, null, ${placements.frameId}))`,
       // What was accepted as it stands asks for nothing more.
@@ -101,7 +101,7 @@ async function readStrips(database: Database, shootIds: number[]): Promise<Map<n
     .where(
       and(
         inArray(setups.shootId, shootIds),
-        sql`not (${frames.id} <=> ${setups.plateFrameId}) and not ${isDropped}`,
+        sql`not ${frames.plate} and not ${isDropped}`,
         // Whoever said no is not shown off either.
         sql`ifnull(${subjects.consent}, '') <> 'no'`,
       ),

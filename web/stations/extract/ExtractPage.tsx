@@ -28,16 +28,15 @@ export function ExtractPage() {
   const all = useStore((state) => state.frames);
   const orders = useStore((state) => state.orders);
   const batches = useStore((state) => state.batches);
-  const people = useMemo(() => all.filter((frame) => isPicture(frame, setups)), [all, setups]);
+  const people = useMemo(() => all.filter(isPicture), [all]);
   const { doubts } = useOwnFactors();
   const experience = useMemo(() => experienceOf(people, doubts), [people, doubts]);
   const [shown, show] = useState<Shown>('all');
   /** What stands in the place of the bench. */
   const [instead, putInstead] = useState<'walk' | 'sheet'>();
   const frames = useMemo(
-    () =>
-      orderFrames(all, setups, experience).filter((frame) => shown === 'all' || groupOf(frame, experience) === shown),
-    [all, setups, experience, shown],
+    () => orderFrames(all, experience).filter((frame) => shown === 'all' || groupOf(frame, experience) === shown),
+    [all, experience, shown],
   );
   const stale = useMemo(() => staleFrames(all, orders), [all, orders]);
   const [chosen, choose] = useFrame('extract', frames);
@@ -61,8 +60,7 @@ export function ExtractPage() {
     if (id !== undefined) choose(id);
   };
   if (instead === 'walk') return <WalkPage frames={people} setups={setups} experience={experience} onEnd={toBench} />;
-  if (instead === 'sheet')
-    return <ResultsSheet frames={frames} setups={setups} experience={experience} onEnd={toBench} />;
+  if (instead === 'sheet') return <ResultsSheet frames={frames} experience={experience} onEnd={toBench} />;
   const setupFrames = all.filter((f) => f.setupId === setup.id);
   const staleOf = (id: number): Frame[] => stale.filter((f) => f.setupId === id);
   return (
@@ -70,7 +68,7 @@ export function ExtractPage() {
       <ListMargin aria-label="Frames to extract">
         <BatchControl
           setup={setup}
-          frames={setupFrames.filter((f) => setup.plateFrameId !== f.id)}
+          frames={setupFrames.filter((f) => !f.plate)}
           stale={staleOf(setup.id)}
           batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)}
           others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleOf(s.id) }))}
@@ -87,7 +85,7 @@ export function ExtractPage() {
           frames={frames}
           current={frame.id}
           onChoose={choose}
-          note={(f) => noteOf(f, setups)}
+          note={(f) => noteOf(f)}
           figure={(f) => (!f.cut ? '' : stateNow(f) === 'accepted' ? '–' : minutesLeft(f, experience).toFixed(1))}
         />
       </ListMargin>

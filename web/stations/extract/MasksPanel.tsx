@@ -1,14 +1,15 @@
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import { Autocomplete, Box, Button, IconButton, List, ListItem, TextField, Tooltip } from '@mui/material';
-import type { Frame, Setup } from '../../../contract/index.ts';
+import type { Frame, Setup, SortingChange } from '../../../contract/index.ts';
 import { maskSoftness, type HandMask } from '../../../core/cut/guidance.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { JobFailed, JobLine } from '../../shared/JobLine.tsx';
 import { Actions, Key } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
+import { plateOf } from '../../shared/plates.ts';
 import { api } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
-import { changeFrame, changeSetup } from '../../state/changes.ts';
+import { changeFrame, changeSetup, sortFrames } from '../../state/changes.ts';
 import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
 import { OwnMatteField } from './OwnMatteField.tsx';
 import { areaOf, effects, keepMask, LEAST_CORNERS, scopes, type Drawing, type Scope } from './maskFacts.ts';
@@ -25,7 +26,7 @@ interface Props {
   onDraw: (drawing: Drawing | undefined) => void;
 }
 
-/** Masks by hand, who is on the frame, and the setup's plate. */
+/** Masks by hand, who is on the frame, and the setup's plates. */
 export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
   return (
     <section aria-label="Masks and plate">
@@ -230,12 +231,22 @@ function PlateField({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'f
   const gathering = useOpenJob(['plate'], about);
   const failed = useFailedJob(['plate'], about);
   const seen = useEndedJob(['plate'], about)?.made?.seen;
+  const plates = frames.filter(({ plate }) => plate);
+  const under = plateOf(frame, frames);
+  const change = (chosen: readonly Frame[]): void => {
+    const changed = (plate: boolean, list: readonly Frame[], than: readonly Frame[]): SortingChange[] => {
+      const frameIds = list.filter((one) => !than.includes(one)).map(({ id }) => id);
+      return frameIds.length ? [{ frameIds, plate }] : [];
+    };
+    void sortFrames(setup.shootId, [...changed(true, chosen, plates), ...changed(false, plates, chosen)], 'plates');
+  };
   return (
     <>
       <Box component="h2" sx={{ pt: 1.5 }}>
-        Plate
+        Plates
       </Box>
       <Autocomplete
+        multiple
         size="small"
         options={frames}
         clearText="No plate"
@@ -247,28 +258,36 @@ function PlateField({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'f
         getOptionLabel={({ name }) => name}
         getOptionKey={({ id }) => id}
         isOptionEqualToValue={(a, b) => a.id === b.id}
-        value={frames.find(({ id }) => id === setup.plateFrameId) ?? null}
-        onChange={(_, plate) => void changeSetup(setup, { plateFrameId: plate?.id ?? null }, 'plate')}
+        value={plates}
+        onChange={(_, chosen) => change(chosen)}
         renderInput={(params) => (
           <TextField
             {...params}
-            placeholder="none: fitted from each frame"
-            slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Plate' } }}
+            placeholder={plates.length ? '' : 'none: fitted from each frame'}
+            slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Plates' } }}
           />
         )}
       />
       <p className="quiet">
         A frame of the empty screen, camera and lamps untouched, or put together from the setup’s frames. It is laid
-        under each frame of the same size; a knocked camera and a drifted lamp are put right.
+        under each frame of the same size, of several the one nearest in time; a knocked camera and a drifted lamp are
+        put right.
       </p>
+      {plates.length > 0 && !frame.plate && (
+        <p className="quiet" role="status">
+          {under ? (
+            <>
+              Under this frame: <strong>{under.name}</strong>
+            </>
+          ) : (
+            'None of this frame’s size: its screen is fitted.'
+          )}
+        </p>
+      )}
       <Actions sx={{ my: 0.75 }}>
-        {setup.plateFrameId !== frame.id && (
-          <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>
-            This frame is the plate
-          </Button>
-        )}
+        {!frame.plate && <Button onClick={() => change([...plates, frame])}>This frame is a plate</Button>}
         <Button
-          disabled={!!gathering || frames.filter(({ id }) => id !== setup.plateFrameId).length < 2}
+          disabled={!!gathering || frames.length - plates.length < 2}
           onClick={() => void startJob(api.gatherPlate(setup.id))}
         >
           Put one together

@@ -1,5 +1,5 @@
 import { Box, Button } from '@mui/material';
-import type { Frame, Setup } from '../../../contract/index.ts';
+import type { Frame } from '../../../contract/index.ts';
 import { minutesLeft, stateNow, type Experience } from '../../../core/touch/review.ts';
 import { ContactSheet } from '../../shared/ContactSheet.tsx';
 import { counted } from '../../shared/format.ts';
@@ -11,14 +11,13 @@ import { noteOf } from './frameStates.ts';
 interface Props {
   /** Those listed, in their order. */
   frames: readonly Frame[];
-  setups: Setup[];
   experience: Experience;
   /** Back to the bench; with a frame, to that one. */
   onEnd: (frame?: number) => void;
 }
 
 /** All results at once, each with how it stands. */
-export function ResultsSheet({ frames, setups, experience, onEnd }: Props) {
+export function ResultsSheet({ frames, experience, onEnd }: Props) {
   useKeys('sheet', { leave: () => onEnd() });
   return (
     <Box component="section" aria-label="All results" sx={{ px: 2.5, py: 1.5 }}>
@@ -33,8 +32,8 @@ export function ResultsSheet({ frames, setups, experience, onEnd }: Props) {
         picture={pictures.latestThumbnail}
         note={(frame) =>
           frame.cut && stateNow(frame) !== 'accepted'
-            ? `${minutesLeft(frame, experience).toFixed(1)} min · ${noteOf(frame, setups)}`
-            : noteOf(frame, setups)
+            ? `${minutesLeft(frame, experience).toFixed(1)} min · ${noteOf(frame)}`
+            : noteOf(frame)
         }
         onChoose={(frame) => onEnd(frame.id)}
       />

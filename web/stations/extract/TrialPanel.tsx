@@ -17,7 +17,7 @@ const FELT = 0.05;
 export function TrialPanel({ bench }: { bench: Pick<FrameBench, 'setup' | 'setupFrames' | 'trial' | 'lookAtChange'> }) {
   const { setup, setupFrames, trial } = bench;
   const names = Object.keys(trial.to) as (keyof Recipe)[];
-  const people = setupFrames.filter(({ id }) => id !== setup.plateFrameId);
+  const people = setupFrames.filter(({ plate }) => !plate);
   return (
     <Box>
       <FormControlLabel

@@ -1,30 +1,28 @@
-import type { Frame, Setup } from '../../../contract/index.ts';
+import type { Frame } from '../../../contract/index.ts';
 import { doubtFacts } from '../../../core/cut/doubts.ts';
 import { minutesLeft, noExperience, stateNow, type Experience } from '../../../core/touch/review.ts';
 import { minutes } from '../../shared/format.ts';
 import { stateTitles } from './review.ts';
-import { isPlate } from '../../state/store.ts';
 
 /**
  * Failed ones first, then the costliest by hand, then what is not cut, in the order they were taken, then what is
  * accepted, and plates last.
  */
-export function orderFrames(frames: Frame[], setups: Setup[], experience: Experience = noExperience): Frame[] {
-  const plates = new Set(setups.map(({ plateFrameId }) => plateFrameId));
-  const ranks = new Map(frames.map((frame) => [frame.id, rankOf(frame, plates.has(frame.id), experience)]));
+export function orderFrames(frames: Frame[], experience: Experience = noExperience): Frame[] {
+  const ranks = new Map(frames.map((frame) => [frame.id, rankOf(frame, experience)]));
   return [...frames].sort((a, b) => (ranks.get(b.id) ?? 0) - (ranks.get(a.id) ?? 0));
 }
 
-function rankOf(frame: Frame, plate: boolean, experience: Experience): number {
-  if (plate) return -3;
+function rankOf(frame: Frame, experience: Experience): number {
+  if (frame.plate) return -3;
   if (frame.job?.state === 'failed') return 1e6;
   if (!frame.cut) return -1;
   return stateNow(frame) === 'accepted' ? -2 : minutesLeft(frame, experience);
 }
 
 /** How a frame stands, for its row. */
-export function noteOf(frame: Frame, setups: Setup[]): string {
-  if (isPlate(frame, setups)) return 'the setup’s plate';
+export function noteOf(frame: Frame): string {
+  if (frame.plate) return 'a plate of its setup';
   if (frame.job?.state === 'running') return 'being extracted …';
   if (frame.job?.state === 'queued') return 'waits its turn';
   if (frame.job?.state === 'failed') return `failed: ${frame.job.problem?.reason ?? 'unknown'}`;

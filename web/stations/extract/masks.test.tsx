@@ -8,7 +8,7 @@ import { standInServer, type Asked } from '../../testing/server.ts';
 import { areaOf, effects, keepMask, type Drawing } from './maskFacts.ts';
 import { MasksPanel } from './MasksPanel.tsx';
 
-/** Masks by hand, who is on the frame, and the plate. */
+/** Masks by hand, who is on the frame, and the plates. */
 
 const triangle = [
   { x: 0.1, y: 0.1 },
@@ -30,6 +30,7 @@ function show(setup: Setup, frames: Frame[], drawing?: Drawing): void {
   useStore.setState({ setups: [setup], frames });
   heard = standInServer(({ method, path, body }) => {
     if (method === 'POST') return plateJob({ state: 'queued' });
+    if (method === 'PUT') return frames;
     const item = path.includes('/setups/') ? setup : frames.find(({ id }) => path.endsWith(`/${id}`));
     return { ...item, ...(body as object) };
   });
@@ -162,10 +163,17 @@ test('subjects of the other frames are offered', async () => {
   await expect.poll(sent).toMatchObject({ body: { subject: 'Ben' } });
 });
 
-test('this frame becomes the plate, unless it is', async () => {
-  show(someSetup(), [someFrame(1), someFrame(2)]);
-  fireEvent.click(screen.getByRole('button', { name: 'This frame is the plate' }));
-  await expect.poll(sent).toMatchObject({ path: '/api/setups/1', body: { plateFrameId: 1 } });
+test('this frame becomes a plate beside the others, unless it is one', async () => {
+  show(someSetup(), [someFrame(1), someFrame(2, { plate: true })]);
+  expect(screen.getByText('F2.jpg', { selector: 'strong' })).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'This frame is a plate' }));
+  await expect
+    .poll(() => heard.at(-1))
+    .toMatchObject({ path: '/api/shoots/1/sorting', body: { changes: [{ frameIds: [1], plate: true }] } });
+  fireEvent.click(screen.getByLabelText('No plate'));
+  await expect
+    .poll(() => heard.at(-1))
+    .toMatchObject({ path: '/api/shoots/1/sorting', body: { changes: [{ frameIds: [2], plate: false }] } });
 });
 
 test('from one frame alone no plate is put together', () => {

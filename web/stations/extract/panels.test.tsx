@@ -1,6 +1,6 @@
 import { fireEvent, render, screen, within } from '@testing-library/react';
 import { beforeEach, expect, test, vi } from 'vitest';
-import type { Frame, Setup } from '../../../contract/index.ts';
+import type { Frame } from '../../../contract/index.ts';
 import { verdictOn } from '../../../core/cut/guidance.ts';
 import { useStore } from '../../state/store.ts';
 import { someBatch, someCut, someEntry, someFrame, someQuality, someSetup } from '../../../contract/testing/items.ts';
@@ -52,20 +52,19 @@ test('batches of several setups are one: their sums, the time of all that is ope
 });
 
 test('rows: failed first, then the costliest, then what is not cut, the plate last; each says how it stands', () => {
-  const setups: Setup[] = [someSetup({ plateFrameId: 9 })];
   const failed = someFrame(1, { job: { state: 'failed', problem: { reason: 'The file is gone', remedy: 'Again.' } } });
   const cheap = someFrame(2, someCut({ minutes: 0.2 }));
   const costly = someFrame(3, someCut({ minutes: 4, doubts: [{ kind: 'plateUnlike', minutes: 4, places: [] }] }));
   const waiting = someFrame(4, { job: { state: 'queued', problem: null } });
-  const plate = someFrame(9);
-  const ordered = orderFrames([plate, waiting, cheap, costly, failed], setups);
+  const plate = someFrame(9, { plate: true });
+  const ordered = orderFrames([plate, waiting, cheap, costly, failed]);
   expect(ordered.map(({ id }) => id)).toEqual([1, 3, 2, 4, 9]);
-  const note = (frame: Frame): string => noteOf(frame, setups);
+  const note = (frame: Frame): string => noteOf(frame);
   expect(note(failed)).toBe('failed: The file is gone');
   expect(note(cheap)).toBe('nothing doubtful');
   expect(note(costly)).toMatch(/plate/i);
   expect(note(waiting)).toBe('waits its turn');
-  expect(note(plate)).toBe('the setup’s plate');
+  expect(note(plate)).toBe('a plate of its setup');
   expect(stateOf(failed, false)).toBe('The file is gone. Again.');
   expect(stateOf(costly, true)).toBe('extracted, 4 min by hand');
   expect(stateOf(costly, false)).toContain('extract again');

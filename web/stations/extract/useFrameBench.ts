@@ -1,3 +1,4 @@
+import { plateOf } from '../../shared/plates.ts';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Frame, Setup } from '../../../contract/index.ts';
 import { fingerprintOf, isCurrent, type Order } from '../../../core/cut/order.ts';
@@ -64,7 +65,7 @@ export function useFrameBench(
   );
   const guidance = useHeld(order).guidance;
   const recipe = draft ?? order.recipe;
-  const plate = order.plate === null ? undefined : setupFrames.find(({ id }) => id === setup.plateFrameId);
+  const plate = plateOf(frame, setupFrames);
   const saved = useWanted(frame, setup);
   const wanted = draft === undefined && sameRecipe(kept.recipe, order.recipe) ? saved : undefined;
   const asShown = wanted !== undefined && isCurrent(frame.cut, wanted);

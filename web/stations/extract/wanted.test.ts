@@ -5,7 +5,7 @@ import { previewOrder, staleFrames } from './wanted.ts';
 
 const cutBy = (fingerprint: string): Pick<Frame, 'cut'> => someCut({}, fingerprint);
 const order = (id: number, wanted: string | null): OrderItem => ({ id, wanted, revision: 1 });
-const setup = someSetup({ plateFrameId: 9 });
+const setup = someSetup();
 
 test('stale is what is new, failed, or made with something else; a plate never is', () => {
   const failed = { job: { state: 'failed' as const, problem: null } };
@@ -22,7 +22,18 @@ test('stale is what is new, failed, or made with something else; a plate never i
 });
 
 test('a preview takes the setup’s plate, and shows the plate itself without one', () => {
-  const all = [someFrame(1), someFrame(9)];
+  const all = [someFrame(1), someFrame(9, { plate: true })];
   expect(previewOrder(all[0], setup, all).plate).toBe('p9');
   expect(previewOrder(all[1], setup, all).plate).toBeNull();
+});
+
+test('of several plates the one taken nearest to the frame is under it, by the clocks as they were set', () => {
+  const at = (takenAt: string) => ({ takenAt: `2026-06-13T${takenAt}` });
+  const all = [
+    someFrame(1, at('10:10:00')),
+    someFrame(2, at('12:20:00')),
+    someFrame(8, { ...at('10:00:00'), plate: true }),
+    someFrame(9, { ...at('12:00:00'), plate: true }),
+  ];
+  expect(all.slice(0, 2).map((frame) => previewOrder(frame, setup, all).plate)).toEqual(['p8', 'p9']);
 });

@@ -1,5 +1,6 @@
 import type { Frame, OrderItem, Setup } from '../../../contract/index.ts';
 import { isCurrent, orderOf, type Order } from '../../../core/cut/order.ts';
+import { platesOf, shotOf } from '../../shared/plates.ts';
 
 /** Frames whose cut is missing, failed, or not what is wanted now. A plate needs none. */
 export function staleFrames(frames: readonly Frame[], orders: readonly OrderItem[]): Frame[] {
@@ -19,8 +20,7 @@ export function staleFrames(frames: readonly Frame[], orders: readonly OrderItem
 export function previewOrder(frame: Frame, setup: Setup, all: readonly Frame[]): Order {
   const { placement } = frame;
   const placed = placement && { background: `${placement.backgroundId}`, placement };
-  const plate = all.find(({ id }) => id === setup.plateFrameId) ?? null;
-  const with_ = (chosen: Frame | null): Order | null =>
-    orderOf({ ...frame, placed }, { recipe: setup.recipe, masks: setup.masks, plate: chosen }, all);
-  return with_(plate) ?? (with_(null) as Order);
+  const shown = { ...frame, ...shotOf(frame), plate: false, placed };
+  const plates = platesOf(all).map((plate) => ({ ...shotOf(plate), picture: plate.picture }));
+  return orderOf(shown, { recipe: setup.recipe, masks: setup.masks, plates }, all) as Order;
 }

@@ -10,7 +10,7 @@ import { Actions, EmptyPlace } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { sortFrames } from '../../state/changes.ts';
-import { attempt, isPlate, takeItems, useStore } from '../../state/store.ts';
+import { attempt, takeItems, useStore } from '../../state/store.ts';
 import { Carried, CarryFrames } from './CarryFrames.tsx';
 import { GuestChoices } from './GuestChoices.tsx';
 import { FastLook } from './FastLook.tsx';
@@ -47,7 +47,7 @@ export function PicksPanel({ shoot }: { shoot: Shoot }) {
   const who = useRef<HTMLInputElement>(null);
   const where = useRef<HTMLDivElement>(null);
   const onColumns = useCallback((n: number) => (columns.current = n), []);
-  const frames = useMemo(() => all.filter((frame) => !isPlate(frame, setups)), [all, setups]);
+  const frames = useMemo(() => all.filter(({ plate }) => !plate), [all]);
   const warnings = useMemo(() => warningsOf(frames.map(judgedOf), referencesOf(checks)), [frames, checks]);
   const of = (frame: Frame): Warning[] => warnings.get(frame.id) ?? noWarnings;
   const groupOf = new Map(subjects.map(({ name, group, number }) => [name, `${group} ${number}`]));

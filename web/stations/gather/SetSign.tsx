@@ -3,7 +3,7 @@ import { Link as RouterLink } from 'react-router';
 import type { Shoot } from '../../../contract/index.ts';
 import { verdictOn } from '../../../core/gather/again.ts';
 import { pictures } from '../../state/api.ts';
-import { isPlate, useStore } from '../../state/store.ts';
+import { useStore } from '../../state/store.ts';
 import { judgedOf, referencesOf, signsOf } from './sortable.ts';
 
 const Window = styled('section')`
@@ -26,9 +26,8 @@ const Window = styled('section')`
 /** Whether the frame that came last is good, to be read across the room while the guest is still there. */
 export function SetSign({ shoot }: { shoot: Shoot }) {
   const frames = useStore((state) => state.frames);
-  const setups = useStore((state) => state.setups);
   const checks = useStore((state) => state.checks);
-  const people = frames.filter((frame) => !isPlate(frame, setups) && frame.facts?.kind !== 'slate');
+  const people = frames.filter((frame) => !frame.plate && frame.facts?.kind !== 'slate');
   const last = people.reduce<(typeof people)[number] | undefined>(
     (latest, frame) => (frame.id > (latest?.id ?? 0) ? frame : latest),
     undefined,

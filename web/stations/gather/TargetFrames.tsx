@@ -1,7 +1,11 @@
 import { Button } from '@mui/material';
+import { useMemo } from 'react';
 import type { Frame, Shoot } from '../../../contract/index.ts';
-import { changeSetup, sortFrames } from '../../state/changes.ts';
+import { grouped } from '../../../core/gather/grouped.ts';
+import { counted } from '../../shared/format.ts';
 import { Actions } from '../../shared/layout.tsx';
+import { plateOf } from '../../shared/plates.ts';
+import { sortFrames } from '../../state/changes.ts';
 import { api } from '../../state/api.ts';
 import { attempt, openShoot, takeItems, useStore } from '../../state/store.ts';
 import { Rows, Thumbnails } from './sortRows.tsx';
@@ -13,7 +17,7 @@ const targetWords = {
   'colour chart': 'shows the colour chart',
 } as const;
 
-/** Frames without a person: the plate of their setup, and what belongs to a round at Check. */
+/** Frames without a person: plates of their setup, and what belongs to a round at Check. */
 export function TargetFrames({ shoot, frames }: { shoot: Shoot; frames: readonly Frame[] }) {
   const setups = useStore((state) => state.setups);
   const checks = useStore((state) => state.checks);
@@ -28,29 +32,40 @@ export function TargetFrames({ shoot, frames }: { shoot: Shoot; frames: readonly
     if (check) takeItems(shootId, { checks: [check] });
   };
   const found = frames.filter(({ facts, pick }) => facts && facts.kind in targetWords && pick !== 'drop');
+  const lying = useMemo(() => framesOver(frames), [frames]);
+  const takeAs = (plate: boolean, of: readonly Frame[]): void =>
+    void sortFrames(shoot.id, [{ frameIds: of.map(({ id }) => id), plate }], 'plates');
   if (!found.length) return null;
+  const empty = found.filter(({ facts, plate }) => facts?.kind === 'plate' && !plate);
   return (
     <section aria-label="Frames without a person">
-      <h2 className="title">Frames without a person</h2>
+      <Actions>
+        <h2 className="title">Frames without a person</h2>
+        {empty.length > 1 && (
+          <Button variant="contained" color="primary" sx={{ ml: 'auto' }} onClick={() => takeAs(true, empty)}>
+            Take {empty.length} as plates
+          </Button>
+        )}
+      </Actions>
       <Rows>
         {found.map((frame) => {
           const kind = frame.facts?.kind as keyof typeof targetWords;
           const setup = setups.find(({ id }) => id === frame.setupId);
-          const isPlate = setup?.plateFrameId === frame.id;
           return (
             <li key={frame.id}>
               <strong>{frame.name}</strong>
               <Thumbnails ids={[frame.id]} frames={frames} />
               <span className="quiet">
                 {targetWords[kind]}
-                {kind === 'plate' ? (isPlate ? `: the plate of “${setup?.name}”` : '') : ''}
+                {frame.plate &&
+                  `: a plate of “${setup?.name}”, under ${counted(lying.get(frame.id) ?? 0, 'frame')} taken nearest to it`}
                 {inRound(frame) && '; it is in a round at Check'}
               </span>
-              {kind === 'plate' && setup && !isPlate ? (
-                <Button onClick={() => void changeSetup(setup, { plateFrameId: frame.id }, 'plate')}>
-                  Take as the plate
+              {kind === 'plate' ? (
+                <Button variant={frame.plate ? 'text' : undefined} onClick={() => takeAs(!frame.plate, [frame])}>
+                  {frame.plate ? 'No plate' : 'Take as a plate'}
                 </Button>
-              ) : kind !== 'plate' ? (
+              ) : (
                 <Actions>
                   {!inRound(frame) && <Button onClick={() => void hand(frame)}>Read it at Check</Button>}
                   <Button
@@ -60,8 +75,6 @@ export function TargetFrames({ shoot, frames }: { shoot: Shoot; frames: readonly
                     Drop
                   </Button>
                 </Actions>
-              ) : (
-                <span />
               )}
             </li>
           );
@@ -69,4 +82,15 @@ export function TargetFrames({ shoot, frames }: { shoot: Shoot; frames: readonly
       </Rows>
     </section>
   );
+}
+
+/** How many frames each plate is laid under, by the plate. */
+function framesOver(frames: readonly Frame[]): Map<number, number> {
+  const over = new Map<number, number>();
+  for (const own of grouped(frames, ({ setupId }) => setupId).values())
+    for (const frame of own) {
+      const plate = frame.plate || frame.pick === 'drop' ? undefined : plateOf(frame, own);
+      if (plate) over.set(plate.id, (over.get(plate.id) ?? 0) + 1);
+    }
+  return over;
 }

@@ -118,12 +118,19 @@ describe('sort', () => {
     expect(changed.getByText(/with a lamp out or moved/)).toBeTruthy();
     expect(await changed.findByRole('img', { name: /^Tent 0 0 0 -0\.3999/ })).toBeTruthy();
   });
-  test('frames without a person are offered as the plate of their setup', async () => {
+  test('frames without a person are offered as plates of their setup, and say how many frames they are under', async () => {
     show(<SortPanel shoot={shoot} />, {
-      frames: [frame(1), frame(2, { facts: facts({ kind: 'plate', person: null }) })],
+      frames: [
+        frame(1),
+        ...[2, 3].map((id) => frame(id, { facts: facts({ kind: 'plate', person: null }) })),
+        frame(4, { plate: true, facts: facts({ kind: 'plate', person: null }) }),
+      ],
     });
-    fireEvent.click(screen.getByRole('button', { name: 'Take as the plate' }));
-    await expect.poll(() => heard.at(-1)).toMatchObject({ path: '/api/setups/1', body: { plateFrameId: 2 } });
+    expect(screen.getByText(/a plate of “Tent”, under 3 frames/)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Take 2 as plates' }));
+    await expect.poll(() => heard.at(-1)).toMatchObject({ body: { changes: [{ frameIds: [2, 3], plate: true }] } });
+    fireEvent.click(screen.getAllByRole('button', { name: 'No plate' })[2]);
+    await expect.poll(() => heard.at(-1)).toMatchObject({ body: { changes: [{ frameIds: [4], plate: false }] } });
   });
 });
 

@@ -33,12 +33,11 @@ export function HandOverPage() {
   const navigate = useNavigate();
   const shoot = useStore((state) => state.shoot);
   const frames = useStore((state) => state.frames);
-  const setups = useStore((state) => state.setups);
   const deliveries = useStore((state) => state.deliveries);
   const known = usePresets();
   const used = useDraft((draft) => draft.used);
   if (!shoot) return null;
-  const pictures = frames.filter((frame) => isPicture(frame, setups));
+  const pictures = frames.filter(isPicture);
   const presets = known.presets.map(({ preset }) => preset).filter(({ name }) => used.includes(name));
   const cropped = presets.filter((preset) => shapesOf(preset).length);
   if (panel === 'crops')
@@ -114,7 +113,7 @@ function Order({
   );
   if (!shoot) return null;
   const files = planned.files.filter(({ preset }) => preset !== SMALL);
-  const left = frames.filter((frame) => isPicture(frame, setups) && !frame.cut).length;
+  const left = frames.filter((frame) => isPicture(frame) && !frame.cut).length;
   const settings: DeliverySettings = { presets, names, chosen, metadata, papers };
   const ready = presets.length > 0 && !flaw && planned.files.length > 0;
   return (

@@ -9,15 +9,14 @@ export function candidatesOf(
   subjects: readonly Subject[],
   backgrounds: readonly Background[],
 ): Candidate[] {
-  const plates = new Set(setups.map(({ plateFrameId }) => plateFrameId));
   const onRoster = new Map(subjects.map((subject) => [subject.name, subject]));
   const byId = new Map(frames.map((frame) => [frame.id, frame]));
   const setupOf = new Map(setups.map((setup) => [setup.id, setup]));
   const person = (name: string) => ({ name, consent: onRoster.get(name)?.consent ?? 'unasked' });
   return frames.flatMap((frame): Candidate[] => {
-    const { id, name, setupId, pick, subject, placement, cut } = frame;
+    const { id, name, setupId, plate, pick, subject, placement, cut } = frame;
     const setup = setupOf.get(setupId);
-    if (!cut || !setup || plates.has(id)) return [];
+    if (!cut || !setup || plate) return [];
     const background = backgrounds.find((one) => one.id === placement?.backgroundId);
     const beside = (placement?.others ?? []).flatMap(({ frameId }) => byId.get(frameId)?.subject ?? []);
     return [

@@ -28,7 +28,7 @@ beforeEach(() => {
   changeDraft({ used: ['Screen', 'Cutout'], names: '{preset}/{frame}', metadata: noMetadata, papers: noPapers });
   useStore.setState({
     shoot: someShoot(),
-    setups: [someSetup({ plateFrameId: 9 })],
+    setups: [someSetup()],
     frames: [],
     deliveries: [],
     subjects: [],
@@ -56,7 +56,7 @@ test('the button counts the files that will be made; what will be missing is sai
       someFrame(2, someCut()),
       someFrame(3),
       // The plate is nobody's picture.
-      someFrame(9, someCut()),
+      someFrame(9, { ...someCut(), plate: true }),
     ],
   });
   await open();

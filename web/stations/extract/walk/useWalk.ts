@@ -1,3 +1,4 @@
+import { plateOf } from '../../../shared/plates.ts';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Background, Frame, Setup } from '../../../../contract/index.ts';
 import type { Guidance } from '../../../../core/cut/guidance.ts';
@@ -168,9 +169,9 @@ async function looksAt(
 ): Promise<Look[]> {
   const { frame, setup, question } = stop;
   const setupFrames = frames.filter(({ setupId }) => setupId === setup.id);
-  const { recipe, guidance, plate } = previewOrder(frame, setup, setupFrames);
+  const { recipe, guidance } = previewOrder(frame, setup, setupFrames);
   const background = backgrounds.find(({ id }) => id === frame.placement?.backgroundId);
-  const plateFrame = plate === null ? undefined : setupFrames.find(({ id }) => id === setup.plateFrameId);
+  const plateFrame = plateOf(frame, setupFrames);
   const path = `zone of ${stop.key}`;
   return worker.looks(
     {
