@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { defaultRecipe, personLight } from '../core/cut/recipe.ts';
 import { noCamera } from '../core/gather/camera.ts';
-import { sceneFactsSchema, extrasSchema, lookPartSchema, lookSchema, otherSchema } from './place.ts';
+import { sceneFactsSchema, extrasSchema, lookPartSchema, lookSchema, otherSchema, standingSchema } from './place.ts';
 import { findingsSchema, marksSchema, pictureKinds } from './check.ts';
 import {
   extentSchema,
@@ -143,7 +143,16 @@ export const bundleSchema = z
         })
         .strict(),
     ),
-    styles: z.array(z.object({ backgroundId: n, look: lookSchema, extras: extrasSchema }).strict()),
+    styles: z.array(
+      z
+        .object({
+          backgroundId: n,
+          look: lookSchema,
+          extras: extrasSchema,
+          standing: standingSchema.nullable(),
+        })
+        .strict(),
+    ),
     plans: z.array(z.object({ setupId: n.nullable(), plan: planSchema, createdAt: at, changedAt: at }).strict()),
     rounds: z.array(
       z
@@ -237,8 +246,12 @@ const migrations: Record<number, (content: Content) => Content> = {
     cuts: rowsWith(content.cuts, { hands: [] }),
     frames: readAnew(content.frames),
   }),
-  // A setup had one plate; now a frame says itself that it is one.
-  3: ({ setups, frames, ...content }) => ({ ...content, ...withPlates(setups, frames) }),
+  // A setup had one plate; now a frame says itself that it is one. Of a style’s standing nothing was kept.
+  3: ({ setups, frames, ...content }) => ({
+    ...content,
+    ...withPlates(setups, frames),
+    styles: rowsWith(content.styles, { standing: null }),
+  }),
 };
 
 /** Rows with more fields; what is no list of rows is left to the schema. */

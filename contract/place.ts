@@ -5,9 +5,11 @@ import { layerPlaces, layerWays, MOST_LAYERS, type Extras, type Layer } from '..
 import { MOST_OTHERS, otherPlaces, type Other } from '../core/place/people.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
 import { hexColour, paintWays } from '../core/place/paint.ts';
-import { sceneRanges, type SceneFacts } from '../core/place/scene.ts';
+import { alikeWays, sceneRanges, type SceneFacts } from '../core/place/scene.ts';
+import type { StandingModel } from '../core/place/standing.ts';
 import type { Tones } from '../core/place/tones.ts';
 import { ballLightSchema, id, ranged, revision } from './basics.ts';
+import { extentSchema, faceSchema } from './extract.ts';
 
 /** Backgrounds, and where cuts stand on them. */
 
@@ -100,11 +102,33 @@ export const cardPictureSchema = z.object({
   height: z.coerce.number().int().min(1).max(4000),
 });
 
-/** How all people of a shoot who stand on one background are made to agree with it. */
-export const styleSchema = z.object({ id, revision, backgroundId: id, look: lookSchema, extras: extrasSchema });
+const position = { x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) };
+/** How people stand on a background: as one of them does. */
+export const standingSchema: z.ZodType<StandingModel> = z
+  .object({
+    way: z.enum(namesOf(alikeWays)),
+    placement: z.object(position).strict(),
+    cut: z.object({ width: z.number().positive(), height: z.number().positive() }).strict(),
+    extent: extentSchema,
+    faces: z.array(faceSchema).max(100),
+  })
+  .strict();
+
+/** How all people of a shoot who stand on one background are made to agree with it; `standing` is null until somebody says it. */
+export const styleSchema = z.object({
+  id,
+  revision,
+  backgroundId: id,
+  look: lookSchema,
+  extras: extrasSchema,
+  standing: standingSchema.nullable(),
+});
 export type Style = z.infer<typeof styleSchema>;
 /** `seen` is what the change was made on; without it the settings are simply set. */
-const stylePart = z.object({ look: lookPartSchema, extras: extrasPartSchema }).partial().strict();
+const stylePart = z
+  .object({ look: lookPartSchema, extras: extrasPartSchema, standing: standingSchema.nullable() })
+  .partial()
+  .strict();
 export const styleChangeSchema = stylePart.extend({ seen: stylePart.optional() }).strict();
 export type StyleChange = z.infer<typeof stylePart>;
 
@@ -126,9 +150,7 @@ export const tonesSchema = z.object({ tones: tones.nullable() });
 export const otherSchema: z.ZodType<Other> = z
   .object({
     frameId: id,
-    x: ranged(placementFacts.x),
-    y: ranged(placementFacts.y),
-    height: ranged(placementFacts.height),
+    ...position,
     mirrored: z.boolean(),
     where: z.enum(namesOf(otherPlaces)),
   })
@@ -137,9 +159,7 @@ export const otherSchema: z.ZodType<Other> = z
 export const placementSchema = z
   .object({
     backgroundId: id,
-    x: ranged(placementFacts.x),
-    y: ranged(placementFacts.y),
-    height: ranged(placementFacts.height),
+    ...position,
     /** Who else is in the picture, the farthest first; kept as it is where several frames are placed at once. */
     others: z.array(otherSchema).max(MOST_OTHERS).optional(),
     /** Where this frame differs from its background's style. */
@@ -204,9 +224,8 @@ export const backgroundResultSchema = z.discriminatedUnion('outcome', [
 ]);
 export type BackgroundResult = z.infer<typeof backgroundResultSchema>;
 
-const own = { x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) };
 /** Where single frames stand, when not where the others do. */
-export const ownPlacesSchema = z.array(z.object({ id, ...own }).strict()).max(5000);
+export const ownPlacesSchema = z.array(z.object({ id, ...position }).strict()).max(5000);
 export type OwnPlace = z.infer<typeof ownPlacesSchema>[number];
 
 /** A finished picture, small: on which background, where and how; as JSON in the address, so that the address names the picture. */

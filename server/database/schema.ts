@@ -41,6 +41,7 @@ import {
   deliverySettingsSchema,
   developingSchema,
   extrasSchema,
+  standingSchema,
   extentSchema,
   faceSchema,
   findingsSchema,
@@ -79,6 +80,7 @@ import type { Extras } from '../../core/place/extras.ts';
 import type { Look } from '../../core/place/look.ts';
 import type { Other } from '../../core/place/people.ts';
 import type { SceneFacts } from '../../core/place/scene.ts';
+import type { StandingModel } from '../../core/place/standing.ts';
 import type { Review } from '../../core/touch/review.ts';
 import type { Plan } from '../../core/plan/index.ts';
 import type { RehearsedCause } from '../../core/screen/index.ts';
@@ -316,6 +318,7 @@ export const styles = mysqlTable(
     extras: json<Extras>('extras', extrasSchema)
       .notNull()
       .default(sql`'{"lut":null,"layers":[],"card":null}'`),
+    standing: json<StandingModel>('standing', standingSchema),
   },
   (table) => [unique('styles_shoot_background').on(table.shootId, table.backgroundId)],
 );

@@ -5,7 +5,7 @@ import { Button, IconButton, Link, styled, Tooltip } from '@mui/material';
 import { Link as RouterLink } from 'react-router';
 import type { Shoot } from '../../contract/index.ts';
 import { longDate } from '../shared/format.ts';
-import { redoLast, undoLast } from '../state/changes.ts';
+import { redoLast, undoLast } from '../state/change.ts';
 import { useStore } from '../state/store.ts';
 import { showKeys } from './KeysHelp.tsx';
 

@@ -1,7 +1,7 @@
 import { ErrorBoundary } from 'react-error-boundary';
 import { Outlet, useLocation } from 'react-router';
 import { Questioner } from '../shared/ask.tsx';
-import { redoLast, undoLast } from '../state/changes.ts';
+import { redoLast, undoLast } from '../state/change.ts';
 import { useKeys } from '../shared/keys.ts';
 import { KeysHelp } from './KeysHelp.tsx';
 import { StationBroken } from './StationBroken.tsx';

@@ -29,7 +29,7 @@ afterEach(() => void vi.unstubAllGlobals());
 async function load() {
   vi.resetModules();
   const { useStore, takeItems, leftSent } = await import('./store.ts');
-  return { ...(await import('./changes.ts')), useStore, takeItems, leftSent };
+  return { ...(await import('./changes.ts')), ...(await import('./change.ts')), useStore, takeItems, leftSent };
 }
 
 test('changes that were waiting when the page was loaded anew are sent then, in their order', async () => {

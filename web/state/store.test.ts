@@ -3,7 +3,9 @@ import type { Frame, ItemKind, Items, PlanRow, ServerEvent } from '../../contrac
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { startingPlan } from '../../core/plan/index.ts';
 import { someFrame, someSetup, someShoot } from '../../contract/testing/items.ts';
-import { changeFrame, changePlan, changeSetup, placeFrames, undoLast, redoLast } from './changes.ts';
+import { undoLast, redoLast } from './change.ts';
+import { changeFrame, changePlan, changeSetup } from './changes.ts';
+import { placeFrames } from './placing.ts';
 import { attempt, dismissProblem, followEvents, loadShoot, showTold, useStore } from './store.ts';
 
 /** The store against a stand-in for the server that only remembers what it was asked. */

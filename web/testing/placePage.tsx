@@ -3,7 +3,15 @@ import { MemoryRouter } from 'react-router';
 import { vi } from 'vitest';
 import type { Background, Frame } from '../../contract/index.ts';
 import { someBackground, someCut, someFrame, someShoot } from '../../contract/testing/items.ts';
-import { defaultLook, noExtras, type Extent, type Extras, type Look, type Tones } from '../../core/place/index.ts';
+import {
+  defaultLook,
+  noExtras,
+  type Extent,
+  type Extras,
+  type Look,
+  type StandingModel,
+  type Tones,
+} from '../../core/place/index.ts';
 import type { Face } from '../../core/persons/faces.ts';
 import { kept, takeItems, useStore } from '../state/store.ts';
 import { PlacePage } from '../stations/place/PlacePage.tsx';
@@ -17,10 +25,11 @@ export const beach = someBackground({ id: 2, name: 'Beach', width: 300, picture:
 export const dusk = someBackground({ id: 3, name: 'Dusk', width: 300, picture: 'b3' });
 export const at = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
 
-/** What the server tells: the look and extras of the hall's style, and from which side person and hall are lit. */
+/** What the server tells: the look, extras and standing of the hall's style, and from which side person and hall are lit. */
 export interface Told {
   look: Look;
   extras: Extras;
+  standing: StandingModel | null;
   sides: { person: number; hall: number };
   backgrounds: Background[];
 }
@@ -30,7 +39,13 @@ let frames: Frame[];
 
 /** Before each test. */
 export function prepareBench(): Told {
-  told = { look: defaultLook, extras: noExtras, sides: { person: 0, hall: 0 }, backgrounds: [hall, beach, dusk] };
+  told = {
+    look: defaultLook,
+    extras: noExtras,
+    standing: null,
+    sides: { person: 0, hall: 0 },
+    backgrounds: [hall, beach, dusk],
+  };
   standInWorker({});
   // A stage of 636 × 436 pixels holds the hall at 600 × 400.
   vi.stubGlobal(
@@ -89,9 +104,16 @@ export function show(...given: Frame[]): void {
       return told.backgrounds.find(({ id }) => path.endsWith(`/${id}`));
     }
     if (path.includes('/styles/')) {
-      const { look = {}, extras = {} } = body as { look?: object; extras?: object };
-      Object.assign(told, { look: { ...told.look, ...look }, extras: { ...told.extras, ...extras } });
-      return { id: 9, revision: heard.length + 1, backgroundId: 1, look: told.look, extras: told.extras };
+      const { look = {}, extras = {}, standing = told.standing } = body as Partial<Told>;
+      Object.assign(told, { look: { ...told.look, ...look }, extras: { ...told.extras, ...extras }, standing });
+      return {
+        id: 9,
+        revision: heard.length + 1,
+        backgroundId: 1,
+        look: told.look,
+        extras: told.extras,
+        standing: told.standing,
+      };
     }
     const { frameIds, placement } = body as { frameIds?: number[]; placement: Frame['placement'] };
     return frames.filter(({ id }) => !frameIds || frameIds.includes(id)).map((frame) => ({ ...frame, placement }));
@@ -105,8 +127,8 @@ export function show(...given: Frame[]): void {
 /** The hall has a style, as the server tells it. */
 export function showStyled(...given: Frame[]): void {
   show(...given);
-  const { look, extras } = told;
-  takeItems(undefined, { styles: [{ id: 9, revision: 1, backgroundId: 1, look, extras }] });
+  const { look, extras, standing } = told;
+  takeItems(undefined, { styles: [{ id: 9, revision: 1, backgroundId: 1, look, extras, standing }] });
 }
 
 export const writes = (): Asked[] => heard.filter(({ method }) => method === 'PUT' || method === 'PATCH');

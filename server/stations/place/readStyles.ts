@@ -26,17 +26,17 @@ export async function readStyles(
       ),
     )
     .orderBy(asc(styles.id));
-  return rows.flatMap(({ style: { id, backgroundId, look, extras }, background }) =>
+  return rows.flatMap(({ style: { id, backgroundId, look, extras, standing }, background }) =>
     soundOr(
       soundStyle,
-      { id, backgroundId, look: filledLook(look), extras },
+      { id, backgroundId, look: filledLook(look), extras, standing },
       [
         (flaw) => {
           broken({
             reason: `The look of “${background}” cannot be read (${flaw})`,
             remedy: 'Person and background stand as they are; match them again at Place.',
           });
-          return { id, backgroundId, look: plainLook, extras: noExtras };
+          return { id, backgroundId, look: plainLook, extras: noExtras, standing: null };
         },
       ],
       broken,

@@ -28,7 +28,13 @@ export async function changeStyle(
       .for('update');
     const look = mergedOrRefused(filledLook(row.look), seen.look ?? {}, to.look ?? {}, nameOf);
     const extras = mergedOrRefused(row.extras, seen.extras ?? {}, to.extras ?? {}, nameOf);
-    await tx.update(styles).set({ look, extras }).where(eq(styles.id, row.id));
+    const standing = ({ standing: own }: StyleChange): Pick<StyleChange, 'standing'> =>
+      own === undefined ? {} : { standing: own };
+    const stands = mergedOrRefused({ standing: row.standing }, standing(seen), standing(to), nameOf);
+    await tx
+      .update(styles)
+      .set({ look, extras, ...stands })
+      .where(eq(styles.id, row.id));
     return row.id;
   });
   return found(await news.tellOne(shootId, 'styles', id), 'style');
@@ -37,6 +43,13 @@ export async function changeStyle(
 /** What a setting is called on the page. */
 function nameOf([name]: string[]): string {
   const looks = Object.fromEntries(Object.entries(lookFacts).map(([setting, { label }]) => [setting, label]));
-  const label = { ...looks, ...lookSwitches, lut: 'Look-up table', layers: 'Layers', card: 'Card' }[name];
+  const label = {
+    ...looks,
+    ...lookSwitches,
+    lut: 'Look-up table',
+    layers: 'Layers',
+    card: 'Card',
+    standing: 'Standing',
+  }[name];
   return `“${label}”`;
 }

@@ -168,8 +168,8 @@ async function contentOf(
         return beside ? [{ ...other, frameId: beside }] : [];
       }),
     })),
-    styles: ofStyles.map(({ backgroundId, look, extras }) => ({
-      ...{ backgroundId: background(backgroundId), look },
+    styles: ofStyles.map(({ backgroundId, look, extras, standing }) => ({
+      ...{ backgroundId: background(backgroundId), look, standing },
       extras: {
         ...extras,
         lut: maybe(lut, extras.lut),

@@ -112,8 +112,8 @@ async function insertShoot(tx: Transaction, bundle: Bundle): Promise<number> {
     (part) => tx.insert(placements).values(part),
   );
   await many(
-    bundle.styles.map(({ backgroundId, look, extras }) => ({
-      ...{ shootId, backgroundId: of(background, backgroundId), look },
+    bundle.styles.map(({ backgroundId, look, extras, standing }) => ({
+      ...{ shootId, backgroundId: of(background, backgroundId), look, standing },
       extras: {
         ...extras,
         lut: maybe(lut, extras.lut),

@@ -6,7 +6,8 @@ import { someCut, someFrame, someSetup } from '../../../contract/testing/items.t
 import type { Doubt, Quality } from '../../../core/cut/quality.ts';
 import { noExperience, noReview } from '../../../core/touch/review.ts';
 import type { Touch } from '../../../core/touch/touch.ts';
-import { changeFrame, undoLast } from '../../state/changes.ts';
+import { undoLast } from '../../state/change.ts';
+import { changeFrame } from '../../state/changes.ts';
 import { kept, useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { standInWorker } from '../../testing/worker.ts';

@@ -8,7 +8,7 @@ import { noCamera } from '../../../core/gather/camera.ts';
 import type { FrameFacts } from '../../../core/gather/facts.ts';
 import { someFacts as facts } from '../../../core/gather/testing/someFacts.ts';
 import { Questioner } from '../../shared/ask.tsx';
-import { undoLast } from '../../state/changes.ts';
+import { undoLast } from '../../state/change.ts';
 import { kept, takeItems, useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import type { DayLine } from './DayChart.tsx';

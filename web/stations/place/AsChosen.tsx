@@ -4,8 +4,9 @@ import { chosenBackgrounds } from '../../../core/gather/chosenBackground.ts';
 import { defaultPlacement } from '../../../core/place/placement.ts';
 import { counted } from '../../shared/format.ts';
 import { Problem } from '../../shared/Problem.tsx';
-import { placeFrames } from '../../state/changes.ts';
+import { placeFrames } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
+import { placesBy } from './styleStanding.ts';
 
 /** Puts everybody on the background that they chose, by the roster; nothing where all stand so. */
 export function AsChosen({
@@ -18,6 +19,7 @@ export function AsChosen({
   backgrounds: readonly Background[];
 }) {
   const subjects = useStore((state) => state.subjects);
+  const styles = useStore((state) => state.styles);
   const { moves, unknown } = chosenBackgrounds(
     subjects,
     cut,
@@ -28,10 +30,13 @@ export function AsChosen({
   if (!backgrounds.length || (!count && !unknown.length)) return null;
   const place = async (): Promise<void> => {
     for (const { background, frames } of moves) {
-      // Each keeps the place that was found for it.
-      const places = frames.flatMap(({ id, placement }) =>
-        placement ? [{ id, x: placement.x, y: placement.y, height: placement.height }] : [],
-      );
+      const style = styles.find(({ backgroundId }) => backgroundId === background.id);
+      // As the style says; before it says anything each keeps the place that was found for it.
+      const places = style?.standing
+        ? placesBy(style.standing, frames, style, background)
+        : frames.flatMap(({ id, placement }) =>
+            placement ? [{ id, x: placement.x, y: placement.y, height: placement.height }] : [],
+          );
       const to = { backgroundId: background.id, ...defaultPlacement, look: {} };
       await placeFrames(shootId, frames, to, `${counted(frames.length, 'frame')} on ${background.name}`, places);
     }

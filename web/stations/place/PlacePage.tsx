@@ -12,7 +12,7 @@ import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { useFrame } from '../../shared/useFrame.ts';
 import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import { Bench, Caption, EmptyPlace, Key, ListMargin, Plate, ReadingMargin, Strip } from '../../shared/layout.tsx';
-import { changeBackground, placeFrames } from '../../state/changes.ts';
+import { changeBackground, placeFrames } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
 import { AsChosen } from './AsChosen.tsx';
 import { LookPanel, OtherSide } from './LookPanel.tsx';

@@ -7,7 +7,7 @@ import { Choice } from '../../shared/Choice.tsx';
 import { NameField } from '../../shared/NameField.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { Actions, Fields } from '../../shared/layout.tsx';
-import { changeBackground } from '../../state/changes.ts';
+import { changeBackground } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
 
 /** What a fact starts with when it is marked. */

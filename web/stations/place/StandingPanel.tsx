@@ -1,21 +1,18 @@
 import { Box, Button } from '@mui/material';
 import { useMemo, type ReactNode } from 'react';
 import type { Background, Frame, OwnPlace } from '../../../contract/index.ts';
-import {
-  defaultPlacement,
-  mirroredExtent,
-  placementFacts,
-  standingLike,
-  type Placement,
-} from '../../../core/place/placement.ts';
-import { alikeWays, facedLike, type AlikeWay } from '../../../core/place/scene.ts';
-import { mirroredFace } from '../../../core/persons/faces.ts';
+import { defaultPlacement, mirroredExtent, placementFacts, type Placement } from '../../../core/place/placement.ts';
+import { alikeWays, type AlikeWay } from '../../../core/place/scene.ts';
+import { standsAs } from '../../../core/place/standing.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { Actions, Fields } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
-import { placeFrames } from '../../state/changes.ts';
+import { placeFrames } from '../../state/placing.ts';
+import { useStore } from '../../state/store.ts';
 import { Backgrounds } from './Backgrounds.tsx';
 import type { Ground } from './ground.ts';
+import { StyleStanding } from './StyleStanding.tsx';
+import { modelOf, placesBy, shownOf } from './styleStanding.ts';
 import type { PlaceBench } from './usePlaceBench.ts';
 import { Faceless, KeepGrounded, OffGround, PixelsLost, SideShown, Smaller } from './standingWarnings.tsx';
 
@@ -50,6 +47,7 @@ export function StandingPanel(props: Props) {
   const { shootId, frame, cut, frames, backgrounds, background, placement, mirrored, light, onSave, onPut } = props;
   const { bench, ground } = props;
   const { alike } = bench;
+  const styles = useStore((state) => state.styles);
   const saved = frame.placement;
   const extent = frame.cut && mirroredExtent(frame.cut.quality.extent, mirrored);
   const standing = extent && { cut: frame, extent, placement };
@@ -58,8 +56,14 @@ export function StandingPanel(props: Props) {
     [frame, placement, cut, background, mirrored, alike],
   );
   const put = (chosen: Background, on: Frame[], own: OwnPlace[] = []): void => {
-    const { x, y, height } = saved ?? defaultPlacement;
     onPut();
+    const style = styles.find(({ backgroundId }) => backgroundId === chosen.id);
+    // Whoever comes to a background stands as its style says; before it says anything, as before.
+    const said =
+      on.length === 1 && style?.standing && chosen.id !== saved?.backgroundId
+        ? placesBy(style.standing, on, style, chosen)[0]
+        : undefined;
+    const { x, y, height } = said ?? saved ?? defaultPlacement;
     const label = on.length === 1 ? 'background' : `background of ${on.length} frames`;
     // In which points a frame differs belongs to the background it differs on.
     const look = chosen.id === saved?.backgroundId ? saved.look : {};
@@ -82,6 +86,14 @@ export function StandingPanel(props: Props) {
             onChange={(value) => bench.setAlike(value as AlikeWay)}
           />
           <Faceless alike={alike} frame={frame} cut={cut} />
+          <StyleStanding
+            shootId={shootId}
+            frame={frame}
+            cut={cut}
+            background={background}
+            placement={placement}
+            alike={alike}
+          />
           {standing && <Smaller places={places} cut={cut} placement={standing} />}
           <SideShown
             frame={frame}
@@ -149,14 +161,10 @@ function placesLike(
   mirrored: boolean,
   alike: AlikeWay,
 ): OwnPlace[] {
-  if (!frame.cut) return [];
-  const like = { cut: frame, extent: mirroredExtent(frame.cut.quality.extent, mirrored), placement };
-  const facesOf = ({ cut: made }: Frame) => (made?.faces ?? []).map((face) => mirroredFace(face, mirrored));
-  const faced = { cut: frame, faces: facesOf(frame), placement };
+  const model = modelOf(frame, mirrored, placement, alike);
+  if (!model) return [];
   return cut.flatMap((other) => {
-    if (!other.cut || other.id === frame.id) return [];
-    const byScale = standingLike(like, other, mirroredExtent(other.cut.quality.extent, mirrored), background);
-    const byFace = alike === 'scale' ? undefined : facedLike(faced, other, facesOf(other), background, byScale, alike);
-    return [{ id: other.id, ...(byFace ?? byScale) }];
+    const shown = other.id === frame.id ? undefined : shownOf(other, mirrored);
+    return shown ? [{ id: other.id, ...standsAs(model, shown, background) }] : [];
   });
 }

@@ -4,7 +4,7 @@ import type { BackgroundResult } from '../../../contract/index.ts';
 import { someFrame, someSubject } from '../../../contract/testing/items.ts';
 import { defaultLook, defaultPlacement, noExtras } from '../../../core/place/index.ts';
 import { api } from '../../state/api.ts';
-import { undoLast } from '../../state/changes.ts';
+import { undoLast } from '../../state/change.ts';
 import { takeItems, useStore } from '../../state/store.ts';
 import {
   at,
@@ -231,7 +231,9 @@ describe('the look', () => {
   test('light from the other side is told, and mirroring offered', async () => {
     told.sides = { person: 0.2, hall: -0.3 };
     showStyled(person(12, { placement: { ...at, backgroundId: 3 } }));
-    takeItems(undefined, { styles: [{ id: 10, revision: 1, backgroundId: 3, look: told.look, extras: noExtras }] });
+    takeItems(undefined, {
+      styles: [{ id: 10, revision: 1, backgroundId: 3, look: told.look, extras: noExtras, standing: null }],
+    });
     expect(await screen.findByText(/seems to come from the other side/)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'Mirror the background' }));
     await expect

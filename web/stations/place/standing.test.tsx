@@ -1,9 +1,10 @@
 import { fireEvent, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test } from 'vitest';
-import type { BackgroundChange } from '../../../contract/index.ts';
-import { eyesAbove, figureOf, onHorizon } from '../../../core/place/index.ts';
+import type { BackgroundChange, Frame } from '../../../contract/index.ts';
+import { eyesAbove, figureOf, onHorizon, type StandingModel } from '../../../core/place/index.ts';
 import type { Face } from '../../../core/persons/faces.ts';
-import { undoLast } from '../../state/changes.ts';
+import { undoLast } from '../../state/change.ts';
+import { useStore } from '../../state/store.ts';
 import {
   at,
   cutWith,
@@ -62,6 +63,58 @@ describe('all alike', () => {
     );
     fireEvent.change(screen.getByLabelText('All alike in'), { target: { value: 'eyes' } });
     expect(screen.getByText(/stand by scale/).textContent).toContain('F2.jpg');
+  });
+});
+
+describe('the standing of a style', () => {
+  const tall = () => person(1, { ...size, cut: cutWith(half, [face(0.25, 0.15)]), placement: at });
+  const small = (part: Partial<Frame> = {}) =>
+    person(2, { ...size, cut: cutWith(half, [face(0.4, 0.1)]), placement: { ...at, x: 0.2 }, ...part });
+  const model = (): StandingModel => ({
+    cut: size,
+    extent: half,
+    faces: [face(0.25, 0.15)],
+    way: 'heads',
+    placement: { x: 0.5, y: 1, height: 0.8 },
+  });
+  const heights = () => put().places as unknown as { id: number; height: number }[];
+
+  test('all on a background stand as one does, whoever follows moves with it, and it is one step', async () => {
+    showStyled(tall(), small());
+    fireEvent.change(screen.getByLabelText('All alike in'), { target: { value: 'heads' } });
+    fireEvent.click(screen.getByRole('button', { name: 'All 2 here stand like this' }));
+    await expect.poll(() => writes().map(({ path }) => path)).toContain('/api/shoots/1/styles/1');
+    expect(told.standing).toEqual(model());
+    await expect
+      .poll(() => heights().map(({ id, height }) => [id, Math.round(1000 * height)]))
+      .toEqual([
+        [1, 800],
+        [2, 1200],
+      ]);
+    expect(await screen.findByText(/^Stands as everybody is to stand here/)).toBeTruthy();
+    expect(useStore.getState().steps.map(({ label }) => label)).toEqual(['standing']);
+    await undoLast();
+    expect(told.standing).toBeNull();
+    expect(put().places).toMatchObject([{ id: 1 }, { id: 2, x: 0.2, height: 0.8 }]);
+  });
+
+  test('who stands otherwise is told, and is brought to the others or they to them', async () => {
+    told.standing = model();
+    showStyled(tall(), small());
+    expect(await screen.findByText('Stands as everybody is to stand here; 1 frame does not.')).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'That one too' }));
+    await expect.poll(() => put().frameIds).toEqual([2]);
+    expect(heights()[0].height).toBeCloseTo(1.2);
+  });
+
+  test('whoever is put there later stands so; the place of another background is not kept', async () => {
+    told.standing = model();
+    showStyled(small({ placement: { ...at, backgroundId: 2, height: 0.4 } }));
+    // The style was told a moment ago.
+    await screen.findByRole('button', { name: 'Whoever comes here stands like this' });
+    fireEvent.click(screen.getByRole('button', { name: 'Hall' }));
+    await expect.poll(() => put().placement.backgroundId).toBe(1);
+    expect(put().placement.height).toBeCloseTo(1.2);
   });
 });
 

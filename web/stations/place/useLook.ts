@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { Background, Frame, Shoot } from '../../../contract/index.ts';
 import { defaultLook, lookFacts, lookSwitches, plainLook, type Look } from '../../../core/place/look.ts';
 import { noExtras, type Extras } from '../../../core/place/extras.ts';
-import { changeStyle, placeFrames } from '../../state/changes.ts';
+import { changeStyle, placeFrames } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
 
 /** Whom a change of the look holds for. */

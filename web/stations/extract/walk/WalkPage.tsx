@@ -8,7 +8,7 @@ import { useKeys } from '../../../shared/keys.ts';
 import { Actions, Key } from '../../../shared/layout.tsx';
 import { StepWedge } from '../../../shared/StepWedge.tsx';
 import { pictures } from '../../../state/api.ts';
-import { undoLast } from '../../../state/changes.ts';
+import { undoLast } from '../../../state/change.ts';
 import type { Look } from '../../../worker/picture.worker.ts';
 import { AlikeStrip, useTogether } from './AlikeStrip.tsx';
 import { useWalk } from './useWalk.ts';
