@@ -1,6 +1,7 @@
 import { accuracy, photographs } from './accuracy.ts';
 import { check, noise } from './check.ts';
 import { filesIn } from './filesIn.ts';
+import { fringe } from './fringe.ts';
 import { gather } from './gather.ts';
 import { handOver } from './handOver.ts';
 import { match } from './match.ts';
@@ -9,7 +10,7 @@ import { touches } from './touches.ts';
 import { walk } from './walk.ts';
 
 /**
- * npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | gather [. EVENTS] | filesIn [COUNT] | handOver | match | speed | touches | walk [DIR [EVERY]]]: all but photographs without an
+ * npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | gather [. EVENTS] | filesIn [COUNT] | fringe [DIR [EVERY]] | handOver | match | speed | touches | walk [DIR [EVERY]]]: all but photographs without an
  * argument.
  */
 const benches: Record<string, (folder?: string, every?: number) => Promise<void>> = {
@@ -19,6 +20,7 @@ const benches: Record<string, (folder?: string, every?: number) => Promise<void>
   noise,
   gather,
   filesIn,
+  fringe,
   handOver,
   match,
   speed,

@@ -43,6 +43,9 @@ export const lookSchema: z.ZodType<Look> = z.object(lookFields).strict();
 /** Some settings of a look. */
 export const lookPartSchema: z.ZodType<Partial<Look>> = z.object(lookFields).partial().strict();
 
+/** Backgrounds that a fringe is foretold on at once. */
+export const MOST_FORETOLD = 40;
+
 const tone = z.string().regex(hexColour, 'is no colour');
 const layerSchema: z.ZodType<Layer> = z
   .object({
@@ -144,6 +147,14 @@ const tones: z.ZodType<Tones> = z.object({
   grain: z.number(),
   side: z.number(),
 });
+/** On which backgrounds somebody might stand, and where; as JSON in the address. */
+export const fringeAskedSchema = z.object({
+  on: fromJson(z.array(z.object({ backgroundId: id, ...position, mirrored: z.boolean() }).strict()).max(MOST_FORETOLD)),
+});
+export type FringeAsked = z.infer<typeof fringeAskedSchema>['on'][number];
+/** How much of the fringe will be seen on each, in their order; null for a background that is gone. */
+export const fringeSchema = z.object({ seen: z.array(z.number().nullable()) });
+
 /** Null where nothing is solid. */
 export const tonesSchema = z.object({ tones: tones.nullable() });
 

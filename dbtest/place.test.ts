@@ -23,6 +23,7 @@ import {
   type Look,
   type Tones,
 } from '../core/place/index.ts';
+import { fringeOn, fringeSamples, USUAL_SCREEN } from '../core/place/fringe.ts';
 import {
   cuts,
   deliveryFiles,
@@ -361,6 +362,22 @@ describe('a finished picture', () => {
     // The person is brought down to the dusk.
     const middle = (90 * 120 + 60) * 3;
     expect(expected({})[middle]).toBeLessThan(190);
+
+    const fringe = async (on: object[]) =>
+      (
+        await f.call<{ seen: (number | null)[] }>(
+          'GET',
+          `/frames/${first}/fringe?${new URLSearchParams({ on: JSON.stringify(on) })}`,
+        )
+      ).body.seen;
+    const here = { backgroundId: id, x: 0.5, y: 1, height: 0.8, mirrored: false };
+    const [seen, gone, outside] = await fringe([
+      here,
+      { ...here, backgroundId: 999_999 },
+      { ...here, x: 1.5, height: 0.1 },
+    ]);
+    expect(seen).toBeCloseTo(fringeOn(fringeSamples(cutout), USUAL_SCREEN, cut, behind, measured.background, here), 6);
+    expect([gone, outside]).toEqual([null, 0]);
 
     const query = new URLSearchParams({
       on: JSON.stringify({ ...at, look: {} }),

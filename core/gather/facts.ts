@@ -1,3 +1,4 @@
+import { luminance } from '../colour/luminance.ts';
 import { encoderFor } from '../colour/transfer.ts';
 import { cutFrame } from '../cut/cutFrame.ts';
 import { surveyFrame } from '../cut/prepare.ts';
@@ -28,6 +29,15 @@ export interface ScreenSigns {
   grid: number[];
   /** Strip that the screen leaves uncovered on each side, share of the frame. */
   missing: Record<Side, number>;
+}
+
+/** Luminance of the screen in the middle of the frame, linear; null where none was seen. */
+export function screenLuminance(screen: ScreenSigns | null | undefined): number | null {
+  if (!screen) return null;
+  const [red, blue] = screen.chroma;
+  const green = 1 - red - blue;
+  const whole = 2 ** screen.level / Math.max(0.05, screen.colour === 'green' ? green : blue);
+  return luminance(whole * red, whole * green, whole * blue);
 }
 
 export interface PersonSigns {

@@ -26,6 +26,7 @@ const endings: Record<DerivedKind, string> = {
   persons: 'png',
   previews: 'png',
   tones: 'json',
+  fringes: 'json',
 };
 
 /**

@@ -17,6 +17,7 @@ import { placeOrder } from '../stations/handOver/printTask.ts';
 import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { smallFinished } from '../stations/place/finishedTask.ts';
 import { paintPlain } from '../stations/place/paintTask.ts';
+import { fringe } from '../stations/place/fringeTask.ts';
 import { measureTones } from '../stations/place/tones.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
 import { archive } from '../stations/log/archiveTask.ts';
@@ -43,6 +44,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   ribbon,
   trial,
   look,
+  fringe,
   tones: measureTones,
   facts: findFacts,
   develop,

@@ -15,6 +15,7 @@ import type { ReadInput, RecogniseInput, RecogniseOutput } from '../stations/che
 import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehearseTask.ts';
 import type { PaintInput } from '../stations/place/paintTask.ts';
 import type { Finished } from '../stations/place/finishedTask.ts';
+import type { FringeInput } from '../stations/place/fringeTask.ts';
 import type { Measurable } from '../stations/place/tones.ts';
 import type { Tones } from '../../core/place/index.ts';
 import type { BackgroundInput, Rendered, ShotInput, Shown } from '../standIn/renderTask.ts';
@@ -40,6 +41,7 @@ export interface Tasks {
   trial: { input: TrialInput; output: TrialOutput };
   look: { input: LookInput; output: LookOutput };
   finished: { input: Finished & { most: number }; output: { picture: Uint8Array } };
+  fringe: { input: FringeInput; output: { seen: number[] } };
   tones: { input: Measurable; output: { tones: Tones | null } };
   facts: { input: FactsInput; output: FactsOutput };
   heic: { input: HeicInput; output: HeicOutput };

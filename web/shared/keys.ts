@@ -136,6 +136,7 @@ export const keyTable = {
     frame: { keys: 'up down', shown: '↑ ↓', does: 'previous, next frame' },
     view: { keys: '1 2 3 4 5', shown: '1–5', does: 'how the finished picture is shown' },
     sheet: { keys: 'e', shown: 'E', does: 'all finished pictures at once' },
+    fringe: { keys: 'f', shown: 'F', does: 'how much of each fringe will be seen on each background' },
     move: { keys: '', shown: 'arrows', does: 'move the person, the outline in focus; with Shift in larger steps' },
     scale: { keys: '', shown: '+ −', does: 'scale the person' },
   },

@@ -29,6 +29,8 @@ import {
   styleSchema,
   subjectSchema,
   tonesSchema,
+  fringeSchema,
+  type FringeAsked,
   testPictureResultSchema,
   type Activity,
   type BackgroundChange,
@@ -113,6 +115,12 @@ export const api = {
     request(styleSchema, 'PUT', `/shoots/${shootId}/styles/${backgroundId}`, { ...to, seen }),
   luts: () => request(z.array(lutSchema), 'GET', '/luts'),
   backgroundTones: (id: number) => request(tonesSchema, 'GET', `/backgrounds/${id}/tones`),
+  fringe: ({ id, cut }: CutFrame, on: readonly FringeAsked[]) =>
+    request(
+      fringeSchema,
+      'GET',
+      `/frames/${id}/fringe?v=${cut?.version ?? ''}&on=${encodeURIComponent(JSON.stringify(on))}`,
+    ),
   cutTones: ({ id, cut }: CutFrame) => request(tonesSchema, 'GET', `/frames/${id}/tones?v=${cut?.version ?? ''}`),
   changeBackground: (id: number, change: BackgroundChange & { seen?: Partial<BackgroundChange> }) =>
     request(backgroundSchema, 'PATCH', `/backgrounds/${id}`, change),

@@ -8,6 +8,7 @@ import { encodePicture } from '../../pictures/encode.ts';
 import { findFaces } from '../../persons/findFaces.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import type { Store } from '../../store/store.ts';
+import { keepFringe } from '../place/fringeTask.ts';
 import { keepTones } from '../place/tones.ts';
 import { ownMatteOf } from './ownMatte.ts';
 import { readPaths } from './paths.ts';
@@ -34,6 +35,7 @@ export async function cut({ photograph: hash, order }: CutInput, { store }: Benc
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
   const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
   await keepTones(file, result.cutout, store);
+  await keepFringe(file, result.cutout, store);
   const faces = await findFaces(photograph);
   return { file, depth, quality: result.quality, faces, hands: handsIn(result.cutout, faces) };
 }

@@ -1,14 +1,17 @@
 import { Router } from 'express';
-import { and, eq } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import {
   backgroundChangeSchema,
   cardPictureSchema,
   fileNameSchema,
   finishedSchema,
+  fringeAskedSchema,
   paintRequestSchema,
   placeRequestSchema,
   styleChangeSchema,
 } from '../../../contract/index.ts';
+import { screenLuminance } from '../../../core/gather/facts.ts';
+import { USUAL_SCREEN } from '../../../core/place/fringe.ts';
 import { gradeCube, writeCube } from '../../../core/place/index.ts';
 import { backgrounds, luts, styles } from '../../database/schema.ts';
 import { found, handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
@@ -114,6 +117,41 @@ export function placeRoutes(context: Context): Router {
       });
       if (!made.ok) throw new Refusal(409, made);
       sendPicture(request, response, 'jpeg', cut.file, Buffer.from(made.output.picture));
+    }),
+  );
+  router.get(
+    '/frames/:id/fringe',
+    handler(async (request, response) => {
+      const { frame, cut } = await findFrame(context, idOf(request));
+      if (!cut) throw notCut();
+      const { on } = parse(fringeAskedSchema, request.query);
+      const known = await database
+        .select()
+        .from(backgrounds)
+        .where(inArray(backgrounds.id, [0, ...on.map(({ backgroundId }) => backgroundId)]));
+      const there = on.flatMap(({ backgroundId, mirrored, ...placement }) => {
+        const background = known.find(({ id }) => id === backgroundId);
+        return background
+          ? [
+              {
+                file: background.file,
+                width: background.width,
+                height: background.height,
+                placement,
+                mirrored,
+                backgroundId,
+              },
+            ]
+          : [];
+      });
+      const made = await context.pools.run('asked', 'fringe', {
+        cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8, width: frame.width, height: frame.height },
+        screen: screenLuminance(frame.facts?.screen) ?? USUAL_SCREEN,
+        on: there.map(({ backgroundId: _, ...one }) => one),
+      });
+      if (!made.ok) throw new Refusal(409, made);
+      const seen = new Map(there.map(({ backgroundId }, n) => [backgroundId, made.output.seen[n]]));
+      response.json({ seen: on.map(({ backgroundId }) => seen.get(backgroundId) ?? null) });
     }),
   );
   router.get(

@@ -15,6 +15,7 @@ import { Bench, Caption, EmptyPlace, Key, ListMargin, Plate, ReadingMargin, Stri
 import { changeBackground, placeFrames } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
 import { AsChosen } from './AsChosen.tsx';
+import { FringeTable } from './FringeTable.tsx';
 import { LookPanel, OtherSide } from './LookPanel.tsx';
 import { PlacedSheet } from './PlacedSheet.tsx';
 import { ScenePanel } from './ScenePanel.tsx';
@@ -35,8 +36,12 @@ export function PlacePage() {
   const cut = frames.filter((frame) => frame.cut && frame.pick !== 'drop');
   const [frame, choose] = useFrame('place', cut);
   const bench = usePlaceBench();
-  const [all, showAll] = useState(false);
-  useKeys('place', { sheet: () => showAll(true) });
+  const [instead, putInstead] = useState<'sheet' | 'fringe'>();
+  useKeys('place', { sheet: () => putInstead('sheet'), fringe: () => putInstead('fringe') });
+  const toBench = (id?: number): void => {
+    putInstead(undefined);
+    if (id !== undefined) choose(id);
+  };
   if (!shoot || !frame)
     return (
       <EmptyPlace title="Nobody to place yet.">
@@ -48,16 +53,8 @@ export function PlacePage() {
         <Example show={['cut']} words="a person who can be placed" />
       </EmptyPlace>
     );
-  if (all)
-    return (
-      <PlacedSheet
-        frames={cut}
-        onEnd={(id) => {
-          showAll(false);
-          if (id !== undefined) choose(id);
-        }}
-      />
-    );
+  if (instead === 'sheet') return <PlacedSheet frames={cut} onEnd={toBench} />;
+  if (instead === 'fringe') return <FringeTable frames={cut} backgrounds={backgrounds} onEnd={toBench} />;
   return (
     <Bench>
       <ListMargin aria-label="Frames to place">
@@ -68,8 +65,13 @@ export function PlacePage() {
             <span className="figure">{cut.length}</span> have a background.
           </span>
           <div>
-            <Button variant="text" sx={{ ml: -0.75 }} onClick={() => showAll(true)}>
+            <Button variant="text" sx={{ ml: -0.75 }} onClick={() => putInstead('sheet')}>
               <Key>E</Key> All finished pictures
+            </Button>
+          </div>
+          <div>
+            <Button variant="text" sx={{ ml: -0.75 }} onClick={() => putInstead('fringe')}>
+              <Key>F</Key> Fringe on each background
             </Button>
           </div>
         </Box>

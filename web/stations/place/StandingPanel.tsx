@@ -94,7 +94,7 @@ export function StandingPanel(props: Props) {
             placement={placement}
             alike={alike}
           />
-          {standing && <Smaller places={places} cut={cut} placement={standing} />}
+          {standing && alike !== 'heads' && <Smaller places={places} cut={cut} placement={standing} />}
           <SideShown
             frame={frame}
             turn={props.turn}
