@@ -1,6 +1,5 @@
-import { differenceCiede2000, type Rgb } from 'culori';
 import { luminance } from '../core/colour/luminance.ts';
-import { linearTable, linearToSrgb } from '../core/colour/transfer.ts';
+import { linearTable } from '../core/colour/transfer.ts';
 import { cutFrame, defaultRecipe } from '../core/cut/index.ts';
 import type { EncodedRaster } from '../core/image/raster.ts';
 import { grouped } from '../core/gather/grouped.ts';
@@ -9,6 +8,7 @@ import { painted } from '../core/place/index.ts';
 import { demoBackgrounds, paintBackground } from '../core/studio/index.ts';
 import { findPersons } from '../server/persons/findPersons.ts';
 import '../server/kernels.ts';
+import { colourDifference } from '../server/pictures/colourDifference.ts';
 import { spearman } from './accuracyReport.ts';
 import type { Truth } from './measure.ts';
 import { framesOf, setNames } from './sets.ts';
@@ -69,15 +69,17 @@ async function pairsOf(person: string, truth: Truth): Promise<Pair[]> {
   return backgrounds.map((background) => ({
     person,
     truth: seenOn(cut.cutout, truth, background),
-    foretold: fringeOn(samples, luminance(...truth.screen), cut.cutout, background, background, placement),
+    foretold: fringeOn(
+      samples,
+      luminance(...truth.screen),
+      cut.cutout,
+      background,
+      background,
+      placement,
+      colourDifference,
+    ),
   }));
 }
-
-const difference = differenceCiede2000();
-const encoded = (rgb: readonly number[]): Rgb => {
-  const [r, g, b] = rgb.map((v) => linearToSrgb(Math.max(0, Math.min(1, v))));
-  return { mode: 'rgb', r, g, b };
-};
 
 function seenOn(cut: EncodedRaster, { matte, clean }: Truth, background: EncodedRaster): number {
   const table = linearTable(cut.data);
@@ -98,7 +100,7 @@ function seenOn(cut: EncodedRaster, { matte, clean }: Truth, background: Encoded
       got[c] = a * table[cut.data[4 * p + c]] + (1 - a) * there;
       wanted[c] = clean.data[4 * p + c] + (1 - true_) * there;
     }
-    sum += difference(encoded(got), encoded(wanted));
+    sum += colourDifference(got, wanted);
   }
   return (1000 * EVERY * sum) / matte.data.length;
 }

@@ -32,6 +32,7 @@ import {
   styles as stylesTable,
 } from '../server/database/schema.ts';
 import { purgeBackgrounds } from '../server/stations/place/backgrounds.ts';
+import { colourDifference } from '../server/pictures/colourDifference.ts';
 import { decodeCutout } from '../server/pictures/views.ts';
 import { sampleImage } from '../server/testing/samples.ts';
 import { served, type Served } from './served.ts';
@@ -376,7 +377,10 @@ describe('a finished picture', () => {
       { ...here, backgroundId: 999_999 },
       { ...here, x: 1.5, height: 0.1 },
     ]);
-    expect(seen).toBeCloseTo(fringeOn(fringeSamples(cutout), USUAL_SCREEN, cut, behind, measured.background, here), 6);
+    expect(seen).toBeCloseTo(
+      fringeOn(fringeSamples(cutout), USUAL_SCREEN, cut, behind, measured.background, here, colourDifference),
+      6,
+    );
     expect([gone, outside]).toEqual([null, 0]);
 
     const query = new URLSearchParams({

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import type { EncodedRaster } from '../image/raster.ts';
-import { fringeOn, fringeSamples, USUAL_SCREEN } from './fringe.ts';
+import { fringeOn, fringeSamples, USUAL_SCREEN, type ColourDifference } from './fringe.ts';
 import { fringeStep, fringeWords } from './fringeWords.ts';
 
 const size = { width: 40, height: 40 };
@@ -15,8 +15,11 @@ function cutOf(from: number, wide: number, tone: number): EncodedRaster {
   return { ...size, channels: 4, data };
 }
 const plain = (tone: number): EncodedRaster => ({ ...size, channels: 3, data: new Uint8Array(4800).fill(tone) });
+/** In steps of cube roots, as the eye has it roughly. */
+const steps: ColourDifference = (a, b) =>
+  Math.hypot(...a.map((v, c) => 100 * (Math.cbrt(Math.max(0, v)) - Math.cbrt(Math.max(0, b[c])))));
 const seen = (cut: EncodedRaster, tone: number): number =>
-  fringeOn(fringeSamples(cut), USUAL_SCREEN, size, plain(tone), size, placement);
+  fringeOn(fringeSamples(cut), USUAL_SCREEN, size, plain(tone), size, placement, steps);
 
 test('a hard outline has no fringe, and a wider one more', () => {
   expect(seen(cutOf(20, 0, 90), 20)).toBe(0);
@@ -32,7 +35,7 @@ test('dark hair shows more of the screen on black than on a grey like the screen
 test('what lies outside of the picture is not seen; mirrored, the other side is looked at', () => {
   const samples = fringeSamples(cutOf(34, 2, 90));
   const on = (x: number, mirrored = false) =>
-    fringeOn(samples, USUAL_SCREEN, size, plain(10), size, { ...placement, x }, mirrored);
+    fringeOn(samples, USUAL_SCREEN, size, plain(10), size, { ...placement, x }, steps, mirrored);
   expect(on(0.8)).toBe(0);
   expect(on(0.8, true)).toBeGreaterThan(0);
   expect(on(0.2)).toBeCloseTo(on(0.5), 6);

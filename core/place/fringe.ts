@@ -1,5 +1,4 @@
-import { differenceCiede2000, type Rgb as CuloriRgb } from 'culori';
-import { linearTable, linearToSrgb } from '../colour/transfer.ts';
+import { linearTable } from '../colour/transfer.ts';
 import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import type { Placement, Size } from './placement.ts';
 import { placedRectangle } from './placement.ts';
@@ -46,11 +45,8 @@ const COLOUR_OFF = { part: 0.1, weight: 2 };
 /** Luminance of a screen as it is usually lit and exposed, linear. */
 export const USUAL_SCREEN = 0.25;
 
-const difference = differenceCiede2000();
-const encoded = (rgb: readonly number[]): CuloriRgb => {
-  const [r, g, b] = rgb.map((v) => linearToSrgb(Math.max(0, Math.min(1, v))));
-  return { mode: 'rgb', r, g, b };
-};
+/** How different two linear colours look, as CIEDE2000 has it. */
+export type ColourDifference = (a: readonly number[], b: readonly number[]) => number;
 
 /**
  * What will be seen: where coverage is wrong by δ, the picture is wrong by δ times what lies between the screen, its
@@ -67,6 +63,7 @@ export function fringeOn(
   background: EncodedRaster,
   on: Size,
   placement: Placement,
+  difference: ColourDifference,
   mirrored = false,
 ): number {
   const { left, top, width, height } = placedRectangle(cut, on, placement);
@@ -92,8 +89,7 @@ export function fringeOn(
       thinner[c] = mixed[c] + off * ((colour + screen) / 2 - behind);
       tinted[c] = mixed[c] + COLOUR_OFF.part * a * colour;
     }
-    const seen = encoded(mixed);
-    sum += Math.hypot(difference(seen, encoded(thinner)), COLOUR_OFF.weight * difference(seen, encoded(tinted)));
+    sum += Math.hypot(difference(mixed, thinner), COLOUR_OFF.weight * difference(mixed, tinted));
   }
   return points.length ? (1000 * share * sum * NUMBERS) / points.length : 0;
 }

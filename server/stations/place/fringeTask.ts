@@ -1,6 +1,7 @@
 import { fringeOn, fringeSamples, type FringeSamples } from '../../../core/place/fringe.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import type { Placement, Size } from '../../../core/place/index.ts';
+import { colourDifference } from '../../pictures/colourDifference.ts';
 import { decodeCutout, workingRaster } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
@@ -30,7 +31,7 @@ export async function fringe({ cut, screen, on }: FringeInput, { store }: Bench)
   const seen: number[] = [];
   for (const { file, placement, mirrored, ...size } of on) {
     const background = await workingRaster(await store.need(file, 'the background'), size, PIXELS);
-    seen.push(fringeOn(samples, screen, cut, background, size, placement, mirrored));
+    seen.push(fringeOn(samples, screen, cut, background, size, placement, colourDifference, mirrored));
   }
   return { seen };
 }
