@@ -246,11 +246,11 @@ const migrations: Record<number, (content: Content) => Content> = {
     cuts: rowsWith(content.cuts, { hands: [] }),
     frames: readAnew(content.frames),
   }),
-  // A setup had one plate; now a frame says itself that it is one. Of a style’s standing nothing was kept.
+  // A setup had one plate; now a frame says itself that it is one. Of a style’s standing nothing was kept, and no background was turned.
   3: ({ setups, frames, ...content }) => ({
     ...content,
     ...withPlates(setups, frames),
-    styles: rowsWith(content.styles, { standing: null }),
+    styles: unturned(rowsWith(content.styles, { standing: null })),
   }),
 };
 
@@ -270,6 +270,12 @@ function withPlates(setups: unknown, frames: unknown): { setups: unknown; frames
     setups: read.data.map(({ plateFrameId: _, ...row }) => row),
     frames: shown.data.map((row) => ({ ...row, plate: plates.has(row.id) })),
   };
+}
+
+/** Styles whose backgrounds stand as they were taken; what is no such row is left to the schema. */
+function unturned(rows: unknown): unknown {
+  const read = z.array(z.object({ look: z.record(z.string(), z.unknown()) }).loose()).safeParse(rows);
+  return read.success ? read.data.map((row) => ({ ...row, look: { behindTurn: 0, ...row.look } })) : rows;
 }
 
 /** Frames whose facts are of an earlier reading do without them: they are read again. */

@@ -186,6 +186,7 @@ export const sceneFactsSchema: z.ZodType<SceneFacts> = z
     cameraHeight: ranged(sceneRanges.cameraHeight).nullable(),
     lightFrom: ranged(sceneRanges.lightFrom).nullable(),
     ball: ballLightSchema.nullable().default(null),
+    notes: z.string().max(300, 'is longer than 300 characters').default(''),
   })
   .strict();
 

@@ -46,6 +46,7 @@ export type LookSetting =
   | 'shadowSide'
   | 'shadowLength'
   | 'shadowSoftness'
+  | 'behindTurn'
   | 'behindZoom'
   | 'behindAcross'
   | 'behindDown'
@@ -304,6 +305,17 @@ export const lookFacts: Record<LookSetting, LookFacts> = {
     group: 'joining',
     label: 'Softness',
     effect: 'At the far end of the shadow; at the feet it is sharp.',
+  },
+  behindTurn: {
+    min: -15,
+    max: 15,
+    step: 0.1,
+    none: 0,
+    default: 0,
+    group: 'background',
+    label: 'Turned',
+    unit: '°',
+    effect: 'To put a horizon level; it is made as much larger as keeps its corners out of sight.',
   },
   behindZoom: {
     ...times,

@@ -30,6 +30,7 @@ export interface PlacedPerson {
 }
 
 const ofBackground = [
+  'behindTurn',
   'behindZoom',
   'behindBlur',
   'behindExposure',

@@ -13,8 +13,16 @@ export interface SceneFacts {
   lightFrom: number | null;
   /** A matt ball photographed there, exposed as the background. */
   ball: BallLight | null;
+  /** How it was taken, for whoever lights the person: lens, distance, sensitivity, shutter, time of day. */
+  notes: string;
 }
-export const noSceneFacts: SceneFacts = { horizon: null, cameraHeight: null, lightFrom: null, ball: null };
+export const noSceneFacts: SceneFacts = {
+  horizon: null,
+  cameraHeight: null,
+  lightFrom: null,
+  ball: null,
+  notes: '',
+};
 
 /** Ranges, inclusive. */
 export const sceneRanges = {

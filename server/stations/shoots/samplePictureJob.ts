@@ -1,3 +1,4 @@
+import { noSceneFacts } from '../../../core/place/index.ts';
 import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { id } from '../../../contract/index.ts';
@@ -65,7 +66,10 @@ async function keepBackground(
   const painted = demoBackgrounds.find((one) => one.name === name);
   const title = painted?.title ?? name;
   const [there] = await tx.select({ id: backgrounds.id }).from(backgrounds).where(eq(backgrounds.file, file));
-  const known = painted && { tags: painted.tags, scene: { ...painted.facts, ball: ballIn(painted.lights) } };
+  const known = painted && {
+    tags: painted.tags,
+    scene: { ...noSceneFacts, ...painted.facts, ball: ballIn(painted.lights) },
+  };
   const backgroundId =
     there?.id ?? (await tx.insert(backgrounds).values({ name: title, file, width, height, ...known }))[0].insertId;
   events.send({ type: 'backgrounds' });

@@ -39,6 +39,7 @@ export function MeasuredTable({ measured, look, placement }: { measured: Measure
         ]),
     ['Grain', '‰', 1000 * person.grain * Math.min(1, placed), 1000 * scene.grain, 20, 1],
   ];
+  const apart = differences(measured);
   return (
     <>
       <Table size="small" aria-label="Measured" sx={{ '& td, & th': { px: 0.5, py: 0.1 } }}>
@@ -76,6 +77,13 @@ export function MeasuredTable({ measured, look, placement }: { measured: Measure
           ))}
         </TableBody>
       </Table>
+      {apart.length > 0 && (
+        <p style={{ paddingTop: 4 }}>
+          There it is {apart.slice(0, -1).join(', ')}
+          {apart.length > 1 && ' and '}
+          {apart.at(-1)} than on the person.
+        </p>
+      )}
       <p className="quiet" role="status" style={{ paddingTop: 4 }}>
         {measured.balls && 'By the balls of both places. '}Proposed for the person:{' '}
         <span className="figure">{signed(proposed.exposure, 2)}</span> stops,{' '}
@@ -85,6 +93,22 @@ export function MeasuredTable({ measured, look, placement }: { measured: Measure
       </p>
     </>
   );
+}
+
+/** From how much on a difference is said: stops, mired, share of saturation. */
+const PLAIN = { stops: 0.4, mired: 15, saturation: 0.1 };
+
+/** In what the background plainly differs from the person, in words with their figures. */
+function differences({ person, scene }: Measured): string[] {
+  const stops = Math.log2((luminance(...scene.middle) + 1e-4) / (luminance(...person.middle) + 1e-4));
+  const mired = miredOf(scene.light) - miredOf(person.light);
+  const saturation = scene.saturation - person.saturation;
+  return [
+    Math.abs(stops) >= PLAIN.stops && `${Math.abs(stops).toFixed(1)} stops ${stops > 0 ? 'brighter' : 'darker'}`,
+    Math.abs(mired) >= PLAIN.mired && `${Math.round(Math.abs(mired))} mired ${mired > 0 ? 'warmer' : 'colder'}`,
+    Math.abs(saturation) >= PLAIN.saturation &&
+      `${Math.round(100 * Math.abs(saturation))} % ${saturation > 0 ? 'more' : 'less'} saturated`,
+  ].filter((words) => words !== false);
 }
 
 /** The person as a ring, the background as a dot, on one line. */

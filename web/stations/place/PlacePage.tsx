@@ -204,13 +204,13 @@ function OneFrame({
             onPoint={point}
             horizon={
               (panel === 'scene' || bench.grounded) && background.scene.horizon !== null
-                ? seenAt(look.look, background.scene.horizon)
+                ? seenAt(look.look, background, background.scene.horizon)
                 : null
             }
             onHorizon={(horizon) =>
               void changeBackground(
                 background,
-                { scene: { ...background.scene, horizon: markedAt(look.look, horizon) } },
+                { scene: { ...background.scene, horizon: markedAt(look.look, background, horizon) } },
                 'horizon',
               )
             }

@@ -92,6 +92,23 @@ export function ScenePanel({
           </Box>
         );
       })}
+      <Box sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>
+        <TextField
+          key={scene.notes}
+          multiline
+          fullWidth
+          size="small"
+          label="How it was taken"
+          helperText="Lens, distance, sensitivity, shutter, time of day: for whoever lights the people who will stand here"
+          defaultValue={scene.notes}
+          slotProps={{ htmlInput: { maxLength: 300 } }}
+          onBlur={({ target }) => {
+            const notes = target.value.trim();
+            if (notes !== scene.notes)
+              void changeBackground(background, { scene: { ...scene, notes } }, 'notes of a background');
+          }}
+        />
+      </Box>
       <MeasuredFacts background={background} tones={tones} />
       <BallFact background={background} />
       <Box sx={{ borderTop: 1, borderColor: 'divider', mt: 1.25, pt: 1 }}>

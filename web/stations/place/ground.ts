@@ -29,8 +29,8 @@ export function groundOf(
 ): Ground | undefined {
   const figure = figureIn(frame, look.mirrorPerson, eyesHigh);
   const { horizon: marked = null, cameraHeight = null } = background?.scene ?? {};
-  if (!figure || marked === null || cameraHeight === null) return undefined;
-  const horizon = seenAt(look, marked);
+  if (!background || !figure || marked === null || cameraHeight === null) return undefined;
+  const horizon = seenAt(look, background, marked);
   const standing = (placement: Placement): Placement => onHorizon(figure, horizon, cameraHeight, eyesHigh, placement);
   return {
     standing,

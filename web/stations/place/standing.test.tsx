@@ -119,7 +119,7 @@ describe('the standing of a style', () => {
 });
 
 describe('the scene’s ground', () => {
-  const stands = { horizon: 0.8, cameraHeight: 1.4, lightFrom: null, ball: null };
+  const stands = { horizon: 0.8, cameraHeight: 1.4, lightFrom: null, ball: null, notes: '' };
   beforeEach(() => {
     told.backgrounds = [{ ...hall, scene: stands }];
   });
@@ -163,6 +163,17 @@ describe('what is known of a background', () => {
     await expect.poll(() => changes().at(-1)?.scene?.horizon).toBeCloseTo(0.495);
     await undoLast();
     expect(changes().at(-1)).toMatchObject({ scene: { horizon: 0.5 } });
+  });
+
+  test('how it was taken is written down, for whoever lights the people', async () => {
+    showStyled(person(1, { placement: at }));
+    tab('Scene');
+    const field = screen.getByLabelText('How it was taken');
+    fireEvent.change(field, { target: { value: ' 85 mm, 4 m, ISO 100 ' } });
+    fireEvent.blur(field);
+    await expect.poll(() => changes().at(-1)?.scene?.notes).toBe('85 mm, 4 m, ISO 100');
+    fireEvent.blur(field);
+    expect(changes()).toHaveLength(1);
   });
 
   test('it is called anew, and removed but still stood on', async () => {
