@@ -89,7 +89,8 @@ function framesOver(frames: readonly Frame[]): Map<number, number> {
   const over = new Map<number, number>();
   for (const own of grouped(frames, ({ setupId }) => setupId).values())
     for (const frame of own) {
-      const plate = frame.plate || frame.pick === 'drop' ? undefined : plateOf(frame, own);
+      const nobody = frame.plate || frame.pick === 'drop' || (frame.facts && frame.facts.kind in targetWords);
+      const plate = nobody ? undefined : plateOf(frame, own);
       if (plate) over.set(plate.id, (over.get(plate.id) ?? 0) + 1);
     }
   return over;

@@ -126,7 +126,7 @@ describe('sort', () => {
         frame(4, { plate: true, facts: facts({ kind: 'plate', person: null }) }),
       ],
     });
-    expect(screen.getByText(/a plate of “Tent”, under 3 frames/)).toBeTruthy();
+    expect(screen.getByText(/a plate of “Tent”, under 1 frame taken/)).toBeTruthy();
     fireEvent.click(screen.getByRole('button', { name: 'Take 2 as plates' }));
     await expect.poll(() => heard.at(-1)).toMatchObject({ body: { changes: [{ frameIds: [2, 3], plate: true }] } });
     fireEvent.click(screen.getAllByRole('button', { name: 'No plate' })[2]);

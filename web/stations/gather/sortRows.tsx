@@ -9,7 +9,7 @@ export const Rows = styled('ul')`
   border-top: 1px solid var(--ink);
   & > li {
     display: grid;
-    grid-template-columns: 200px minmax(0, 1fr) 250px auto;
+    grid-template-columns: 200px minmax(0, 1fr) 250px minmax(220px, auto);
     gap: 14px;
     align-items: center;
     padding: 5px 0;
