@@ -46,6 +46,7 @@ export const lookPartSchema: z.ZodType<Partial<Look>> = z.object(lookFields).par
 /** Backgrounds that a fringe is foretold on at once. */
 export const MOST_FORETOLD = 40;
 
+const position = { x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) };
 const tone = z.string().regex(hexColour, 'is no colour');
 const layerSchema: z.ZodType<Layer> = z
   .object({
@@ -54,6 +55,7 @@ const layerSchema: z.ZodType<Layer> = z
     where: z.enum(namesOf(layerPlaces)),
     way: z.enum(namesOf(layerWays)),
     strength: z.number().min(0).max(1),
+    at: z.object(position).strict().nullable().optional(),
   })
   .strict();
 const cardSchema: z.ZodType<Card> = z
@@ -105,7 +107,6 @@ export const cardPictureSchema = z.object({
   height: z.coerce.number().int().min(1).max(4000),
 });
 
-const position = { x: ranged(placementFacts.x), y: ranged(placementFacts.y), height: ranged(placementFacts.height) };
 /** How people stand on a background: as one of them does. */
 export const standingSchema: z.ZodType<StandingModel> = z
   .object({

@@ -2,7 +2,7 @@ import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import type { Card } from './card.ts';
 import type { Cube } from './cube.ts';
-import type { Size } from './placement.ts';
+import type { Placement, Size } from './placement.ts';
 import { forPlacedRows } from './resample.ts';
 
 /** What a finished picture has beside person and background: other pictures over it, a look-up table, a card. */
@@ -23,6 +23,8 @@ export interface Layer {
   way: LayerWay;
   /** 0–1. */
   strength: number;
+  /** Where it lies, as a person stands; it fills the picture without. */
+  at?: Placement | null;
 }
 export const layerPlaces = { behind: 'Behind the person', front: 'Before the person' } as const;
 export type LayerPlace = keyof typeof layerPlaces;
@@ -43,17 +45,21 @@ export interface Also {
   /** Over everything, after the grade. */
   card?: EncodedRaster;
 }
-/** RGBA with straight alpha; laid over so that it fills the picture. */
+/** RGBA with straight alpha; laid over at a place, or so that it fills the picture. */
 export interface Laid {
   picture: EncodedRaster;
+  at?: Placement | null;
   strength: number;
   way: LayerWay;
 }
 
-/** A picture so large that it fills another size, its middle in the middle; RGBA, its depth. */
-export function filling(picture: EncodedRaster, size: Size): EncodedRaster & { channels: 4 } {
+/**
+ * A picture of another size with this one at a place in it, else so large that it fills it, its middle in the middle;
+ * RGBA, its depth.
+ */
+export function laidIn(picture: EncodedRaster, size: Size, at?: Placement | null): EncodedRaster & { channels: 4 } {
   const { width, height } = size;
-  if (picture.channels === 4 && picture.width === width && picture.height === height)
+  if (!at && picture.channels === 4 && picture.width === width && picture.height === height)
     return { ...picture, channels: 4 };
   const rgba = picture.channels === 4 ? picture : withAlpha(picture);
   const scale = Math.max(width / rgba.width, height / rgba.height);
@@ -62,7 +68,8 @@ export function filling(picture: EncodedRaster, size: Size): EncodedRaster & { c
   const encode = encoderFor(data);
   const white = whiteLevel(rgba);
   // With any blur at all the frame's own sides are not softened.
-  forPlacedRows(rgba, size, { x: 0.5, y: 0.5 + high / 2, height: high }, { blur: 1e-6 }, (y, first, row) => {
+  const place = at ?? { x: 0.5, y: 0.5 + high / 2, height: high };
+  forPlacedRows(rgba, size, place, { blur: 1e-6 }, (y, first, row) => {
     for (let i = 0, o = (y * width + first) * 4; i < row.length; i += 4, o += 4) {
       const a = row[i + 3];
       if (a <= 0) continue;

@@ -77,7 +77,7 @@ export { histogramsOf, type Histograms } from './histograms.ts';
 export { fitBallLight, lightAt, type BallLight, type Facing } from './ballLight.ts';
 export { cubeOf, readCube, writeCube, type Cube } from './cube.ts';
 export {
-  filling,
+  laidIn,
   isNoExtras,
   layerPlaces,
   layerWays,

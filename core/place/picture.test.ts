@@ -5,7 +5,7 @@ import { seededRandom } from '../random.ts';
 import {
   compositeOnBackground,
   defaultLook,
-  filling,
+  laidIn,
   gradeCube,
   isPlain,
   lookFacts,
@@ -504,10 +504,23 @@ describe('layers and card', () => {
     for (let y = 0; y < 10; y++)
       for (let x = 0; x < 20; x++)
         stripes.data.set(x >= 8 && x < 12 ? [255, 0, 0, 255] : [0, 0, 255, 255], (y * 20 + x) * 4);
-    const whole60 = filling(stripes, { width: 60, height: 90 });
+    const whole60 = laidIn(stripes, { width: 60, height: 90 });
     expect(pixel(whole60, 30, 45)).toEqual([255, 0, 0]);
     expect(pixel(whole60, 2, 45)).toEqual([0, 0, 255]);
     expect(whole60.data.every((v, i) => i % 4 !== 3 || v === 255)).toBe(true);
+  });
+
+  test('a layer at a place lies there and nowhere else, in its own form', () => {
+    const square = { width: 10, height: 10, channels: 3 as const, data: new Uint8Array(300).fill(255) };
+    const at = { x: 0.25, y: 0.5, height: 0.2 };
+    const laidOut = laidIn(square, { width: 60, height: 90 }, at);
+    const covered = (x: number, y: number): number => laidOut.data[(y * 60 + x) * 4 + 3];
+    // 18 pixels high and wide, its middle at 15 across, its lower edge at 45.
+    expect([covered(15, 36), covered(8, 29), covered(22, 43)]).toEqual([255, 255, 255]);
+    expect([covered(15, 20), covered(15, 50), covered(30, 36), covered(2, 36)]).toEqual([0, 0, 0, 0]);
+    const placed = laid({ front: [{ picture: square, strength: 1, way: 'over', at }] });
+    expect(pixel(placed, 15, 36)).toEqual([255, 255, 255]);
+    expect(pixel(placed, 50, 80)).toEqual(pixel(plain, 50, 80));
   });
 });
 

@@ -6,7 +6,7 @@ import { reduceToLinear } from '../image/reduce.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { compositeOnBackground } from './composite.ts';
 import { cubeChanger, cubeOf, type Cube } from './cube.ts';
-import { filling, layerRows, type Also } from './extras.ts';
+import { laidIn, layerRows, type Also } from './extras.ts';
 import { CHANNELS, at, goesOn, joinColour, joiningOf, joiningRow, OF_PERSON } from './joining.ts';
 import { isPlain, type Look } from './look.ts';
 import { colourChanger, handStep, isNoStep, matchByHand, matchOf, noColourStep, type Measured } from './match.ts';
@@ -49,7 +49,7 @@ export function placedPicture(
   const behind = behindOf(background, look, behindStep);
   const grade = gradeOf(look, width, height, also.lut);
   const fitted = (laid: Also['front']) =>
-    layerRows((laid ?? []).map((one) => ({ ...one, picture: filling(one.picture, background) })));
+    layerRows((laid ?? []).map((one) => ({ ...one, picture: laidIn(one.picture, background, one.at) })));
   const layBehind = fitted(also.behind);
   const layFront = fitted(also.front);
   const layCard = also.card && fitted([{ picture: also.card, strength: 1, way: 'over' }]);

@@ -48,6 +48,17 @@ export async function decodeLayer(path: string, size: Size): Promise<EncodedRast
   );
 }
 
+/** The same in its own form, of a height; never larger than it is. */
+export async function layerOfHeight(path: string, height: number): Promise<EncodedRaster & { channels: 4 }> {
+  return rgbaOf(
+    sharp(path, { limitInputPixels: false })
+      .autoOrient()
+      .resize({ height, withoutEnlargement: true })
+      .toColourspace('srgb')
+      .ensureAlpha(),
+  );
+}
+
 /** A stored cut-out reduced to a height, 8 bit. */
 export async function cutoutOfHeight(path: string, height: number): Promise<EncodedRaster & { channels: 4 }> {
   return rgbaOf(sharp(path, { limitInputPixels: false }).resize({ height }).ensureAlpha().toColourspace('srgb'));

@@ -289,7 +289,7 @@ export interface ShownOther {
 /** Extras of a finished picture by their addresses. */
 export interface ShownExtras {
   lut?: string;
-  layers: { address: string; where: LayerPlace; way: LayerWay; strength: number }[];
+  layers: { address: string; where: LayerPlace; way: LayerWay; strength: number; at?: Placement | null }[];
   card?: string;
 }
 
@@ -307,9 +307,9 @@ function once<T extends Cutout | Cube>(address: string, get: (address: string) =
 
 async function alsoOf({ lut, layers, card }: ShownExtras): Promise<Also> {
   const laid = await Promise.all(
-    layers.map(async ({ address, where, way, strength }) => ({
+    layers.map(async ({ address, where, way, strength, at }) => ({
       where,
-      laid: { picture: await once(address, fetchCutout), way, strength },
+      laid: { picture: await once(address, fetchCutout), way, strength, at },
     })),
   );
   return {

@@ -13,7 +13,7 @@ import {
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import type { Database } from '../../database/connect.ts';
 import { backgrounds, frames, luts, setups, shoots } from '../../database/schema.ts';
-import { decodeLayer, rgbaOf } from '../../pictures/views.ts';
+import { decodeLayer, layerOfHeight, rgbaOf } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import { drawText } from './drawText.ts';
 import { storedCube } from './storedCube.ts';
@@ -21,7 +21,7 @@ import { storedCube } from './storedCube.ts';
 /** The extras of one finished picture, with the names of files in the place of rows: what a worker thread needs. */
 export interface FiledExtras {
   lut: string | null;
-  layers: (Pick<Layer, 'where' | 'way' | 'strength'> & { file: string })[];
+  layers: (Pick<Layer, 'where' | 'way' | 'strength' | 'at'> & { file: string })[];
   card: { card: Card; fields: CardFields } | null;
 }
 
@@ -39,9 +39,9 @@ export async function filedExtras(
   const pictures = ids.length ? await database.select().from(backgrounds).where(inArray(backgrounds.id, ids)) : [];
   return {
     lut: table?.file ?? null,
-    layers: layers.flatMap(({ backgroundId, where, way, strength }) => {
+    layers: layers.flatMap(({ backgroundId, where, way, strength, at }) => {
       const file = pictures.find(({ id }) => id === backgroundId)?.file;
-      return file ? [{ where, way, strength, file }] : [];
+      return file ? [{ where, way, strength, at, file }] : [];
     }),
     card: card && { card, fields: await fieldsOf(database, frameId, background) },
   };
@@ -81,9 +81,13 @@ export async function alsoOf(extras: FiledExtras | undefined, size: Size, store:
   if (!extras) return {};
   const { lut, layers, card } = extras;
   const laid = await Promise.all(
-    layers.map(async ({ file, where, way, strength }) => {
-      const picture = await decodeLayer(await store.need(file, 'a layer'), size);
-      return { where, laid: { picture, way, strength } };
+    layers.map(async ({ file, where, way, strength, at }) => {
+      const path = await store.need(file, 'a layer');
+      // At a place it is as large as it is wanted there, in its own form.
+      const picture = at
+        ? await layerOfHeight(path, Math.max(1, Math.round(at.height * size.height)))
+        : await decodeLayer(path, size);
+      return { where, laid: { picture, way, strength, at } };
     }),
   );
   return {

@@ -7,6 +7,7 @@ import { Accordion, AccordionDetails, AccordionSummary, Box, Button, IconButton,
 import type { ReactNode } from 'react';
 import type { Background, Lut } from '../../../contract/index.ts';
 import { layerPlaces, layerWays, MOST_LAYERS, type Layer } from '../../../core/place/extras.ts';
+import { placementFacts, type Placement } from '../../../core/place/placement.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { FileInput } from '../../shared/FileInput.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
@@ -112,6 +113,10 @@ function titles<T extends string>(table: Record<T, string>): { value: T; title: 
   return (Object.keys(table) as T[]).map((value) => ({ value, title: table[value] }));
 }
 
+/** Where a layer lies at first, once it is not to fill the picture. */
+const firstPlace: Placement = { x: 0.5, y: 0.75, height: 0.5 };
+const placeNames = Object.keys(placementFacts) as (keyof Placement)[];
+
 /** Other pictures of the library before or behind the person. */
 function LayersPart({ look, backgrounds }: { look: LookBench; backgrounds: readonly Background[] }) {
   const { layers } = look.extras;
@@ -155,6 +160,15 @@ function LayersPart({ look, backgrounds }: { look: LookBench; backgrounds: reado
               onChange={(where) => change(layer.id, { where: where as Layer['where'] })}
             />
             <Choice
+              label="Size"
+              value={layer.at ? 'placed' : 'fills'}
+              options={[
+                { value: 'fills', title: 'Fills the picture' },
+                { value: 'placed', title: 'At a place' },
+              ]}
+              onChange={(size) => change(layer.id, { at: size === 'placed' ? firstPlace : null })}
+            />
+            <Choice
               label="How"
               value={layer.way}
               options={titles(layerWays)}
@@ -172,6 +186,24 @@ function LayersPart({ look, backgrounds }: { look: LookBench; backgrounds: reado
                 digits={0}
                 onChange={(strength) => change(layer.id, { strength })}
               />
+              {layer.at &&
+                placeNames.map((name) => {
+                  const { label, unit, min, max } = placementFacts[name];
+                  return (
+                    <NumberField
+                      key={name}
+                      label={name === 'height' ? 'Height' : label}
+                      unit={unit}
+                      value={layer.at?.[name] ?? 0}
+                      min={min}
+                      max={max}
+                      step={0.005}
+                      factor={100}
+                      digits={1}
+                      onChange={(value) => layer.at && change(layer.id, { at: { ...layer.at, [name]: value } })}
+                    />
+                  );
+                })}
             </Fields>
           </Box>
         );

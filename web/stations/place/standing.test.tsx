@@ -236,6 +236,13 @@ describe('over all', () => {
     const layer = within(await screen.findByRole('group', { name: 'Beach' }));
     fireEvent.change(layer.getByLabelText('Where'), { target: { value: 'behind' } });
     await expect.poll(() => last().extras.layers).toMatchObject([{ where: 'behind' }]);
+    fireEvent.change(layer.getByLabelText('Size'), { target: { value: 'placed' } });
+    const height = await layer.findByLabelText(/^Height/);
+    fireEvent.change(height, { target: { value: '30' } });
+    fireEvent.blur(height);
+    await expect.poll(() => last().extras.layers).toMatchObject([{ at: { x: 0.5, y: 0.75, height: 0.3 } }]);
+    fireEvent.change(layer.getByLabelText('Size'), { target: { value: 'fills' } });
+    await expect.poll(() => last().extras.layers).toMatchObject([{ at: null }]);
     fireEvent.click(layer.getByRole('button', { name: 'Take Beach off' }));
     await expect.poll(() => last().extras.layers).toEqual([]);
   });

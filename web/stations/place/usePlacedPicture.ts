@@ -89,9 +89,9 @@ function useShownExtras(
   const size = { width, height: Math.max(1, Math.round((width * background.height) / background.width)) };
   return {
     lut: lut === null ? undefined : pictures.lut(lut),
-    layers: layers.flatMap(({ backgroundId, where, way, strength }) => {
+    layers: layers.flatMap(({ backgroundId, where, way, strength, at }) => {
       const of = backgrounds.find(({ id }) => id === backgroundId);
-      return of ? [{ address: pictures.layer(of), where, way, strength }] : [];
+      return of ? [{ address: pictures.layer(of), where, way, strength, at }] : [];
     }),
     card:
       card && width
