@@ -94,5 +94,5 @@ export {
 export { gradeCube, placedPicture } from './picture.ts';
 export { placedViews, shownPlaced, type PlacedView } from './placedViews.ts';
 export { snapped, type Guide, type Snapping } from './snapped.ts';
-export { isSamePlace, standsAs, type Shown, type StandingModel } from './standing.ts';
+export { inARow, isSamePlace, standsAs, type Shown, type StandingModel } from './standing.ts';
 export { plainSides, tonesOf, type Tones } from './tones.ts';

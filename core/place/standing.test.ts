@@ -1,6 +1,6 @@
-import { expect, test } from 'vitest';
+import { describe, expect, test } from 'vitest';
 import type { Face } from '../persons/faces.ts';
-import { isSamePlace, standsAs, type Shown, type StandingModel } from './standing.ts';
+import { inARow, isSamePlace, standsAs, type Shown, type StandingModel } from './standing.ts';
 
 const background = { width: 3000, height: 2000 };
 const face = (y: number, height: number): Face => ({
@@ -42,4 +42,37 @@ test('a place that differs by more than the eye sees is another one', () => {
   const at = { x: 0.5, y: 1, height: 0.9 };
   expect(isSamePlace(at, { ...at, height: 0.901 })).toBe(true);
   expect(isSamePlace(at, { ...at, x: 0.51 })).toBe(false);
+});
+
+describe('a row', () => {
+  const person = () => shown([face(0.15, 0.16)]);
+  const middleOf = (place: { x: number }): number => place.x;
+  test('stands around the first, right and left by turns, on one ground', () => {
+    const row = inARow(
+      { ...model('scale'), placement: { x: 0.5, y: 1, height: 0.6 } },
+      [person(), person()],
+      background,
+    );
+    expect(row.map(({ height }) => height)).toEqual([0.6, 0.6, 0.6]);
+    expect(new Set(row.map(({ y }) => y.toFixed(6)))).toEqual(new Set(['1.000000']));
+    const [own, right, left] = row.map(middleOf);
+    expect([own, (left + right) / 2]).toEqual([0.5, expect.closeTo(0.5, 6)]);
+    // A person is 0.6 of a frame 0.267 wide; shoulders overlap by fifteen hundredths.
+    expect(right - own).toBeCloseTo(0.85 * 0.6 * 0.2667, 3);
+    expect(left).toBeLessThan(own);
+  });
+  test('of many is made smaller until all are within the picture', () => {
+    const others = Array.from({ length: 8 }, person);
+    const row = inARow(model('scale'), others, background);
+    expect(row[0].height).toBeLessThan(0.9);
+    for (const { x, y, height } of row) {
+      const half = (0.6 * height * (2000 / 3000) * (1600 / 2400)) / 2;
+      expect(x - half).toBeGreaterThan(0.015);
+      expect(x + half).toBeLessThan(0.985);
+      expect(y).toBeCloseTo(1, 6);
+    }
+  });
+  test('of one is that one, where they stand', () => {
+    expect(isSamePlace(inARow(model('heads'), [], background)[0], model('heads').placement)).toBe(true);
+  });
 });

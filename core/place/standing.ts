@@ -1,5 +1,5 @@
 import type { Face } from '../persons/faces.ts';
-import { standingLike, type Extent, type Placement, type Size } from './placement.ts';
+import { clampPlacement, standingLike, type Extent, type Placement, type Size } from './placement.ts';
 import { facedLike, type AlikeWay } from './scene.ts';
 
 /** Somebody as their frame shows them, mirrored where they are mirrored. */
@@ -28,3 +28,50 @@ export function isSamePlace(a: Placement, b: Placement): boolean {
   return Math.max(Math.abs(a.x - b.x), Math.abs(a.y - b.y), Math.abs(a.height - b.height)) < SAME;
 }
 const SAME = 0.002;
+
+/** Part of their half widths that two who stand beside each other are apart: shoulders overlap a little. */
+const CLOSE = 0.85;
+/** Share of the background's width that a row may fill. */
+const ROW = 0.96;
+
+/**
+ * Where people stand in a row around somebody, each as that one does: the first in the middle, the others alternately
+ * right and left of it, smaller on the same ground as far as all of them need to be within the picture.
+ * @returns places of the one in the middle and of the others, in their order.
+ */
+export function inARow(model: StandingModel, others: readonly Shown[], background: Size): Placement[] {
+  const people = [model, ...others].map((shown) => ({ shown, at: standsAs(model, shown, background) }));
+  // Across the picture: the fourth, the second, the first, the third, the fifth …
+  const order = people.map((_, n) => n).toSorted((a, b) => sideOf(a) - sideOf(b));
+  const widths = people.map(({ shown, at }) => shown.extent.width * widthOn(shown, at, background));
+  const gaps = order.map((n, k) => (k === 0 ? 0 : (CLOSE * (widths[n] + widths[order[k - 1]])) / 2));
+  const whole = gaps.reduce((sum, gap) => sum + gap, (widths[order[0]] + widths[order[order.length - 1]]) / 2);
+  const scale = Math.min(1, ROW / whole);
+  const reach = (scale * whole) / 2;
+  const edge = (1 - ROW) / 2;
+  const middle = Math.min(Math.max(model.placement.x, reach + edge), 1 - reach - edge);
+  let across = middle - reach + (scale * widths[order[0]]) / 2;
+  const places: Placement[] = [];
+  order.forEach((n, k) => {
+    const { shown, at } = people[n];
+    across += scale * gaps[k];
+    const height = at.height * scale;
+    const foot = at.y - (1 - shown.extent.y - shown.extent.height) * at.height;
+    places[n] = clampPlacement({
+      x: across - (shown.extent.x + shown.extent.width / 2 - 0.5) * widthOn(shown, { ...at, height }, background),
+      y: foot + (1 - shown.extent.y - shown.extent.height) * height,
+      height,
+    });
+  });
+  return places;
+}
+
+/** How far right of the first somebody is, in persons. */
+function sideOf(n: number): number {
+  return n % 2 ? (n + 1) / 2 : -n / 2;
+}
+
+/** Width of a cut's frame as a share of the background's. */
+function widthOn({ cut }: Shown, { height }: Placement, background: Size): number {
+  return ((height * background.height) / background.width) * (cut.width / cut.height);
+}

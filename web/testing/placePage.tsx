@@ -85,6 +85,7 @@ const tonesAt = (path: string): Tones => ({
 export function show(...given: Frame[]): void {
   frames = given;
   kept.styles.clear();
+  kept.frames.clear();
   useStore.setState({
     shoot: someShoot(),
     frames: given,
@@ -95,6 +96,7 @@ export function show(...given: Frame[]): void {
     undone: [],
     unsaved: 0,
   });
+  takeItems(undefined, { frames: given });
   heard = standInServer(({ path, body }) => {
     if (path.includes('/tones')) return { tones: tonesAt(path) };
     if (path === '/api/luts') return [{ id: 5, name: 'Warm print', size: 17 }];

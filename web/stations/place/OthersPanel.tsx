@@ -1,10 +1,12 @@
 import RemoveIcon from '@mui/icons-material/CloseOutlined';
-import { Box, IconButton, Radio, Tooltip } from '@mui/material';
-import type { Frame } from '../../../contract/index.ts';
+import { Box, Button, IconButton, Radio, Tooltip } from '@mui/material';
+import type { Frame, Subject } from '../../../contract/index.ts';
 import { MOST_OTHERS, otherPlaces, type Other } from '../../../core/place/people.ts';
 import type { Placement } from '../../../core/place/placement.ts';
 import { Choice } from '../../shared/Choice.tsx';
+import { counted } from '../../shared/format.ts';
 import { Actions } from '../../shared/layout.tsx';
+import { useStore } from '../../state/store.ts';
 
 /** Who else is in the picture: from other frames, behind or in front; and who is moved by the hand. */
 export function OthersPanel({
@@ -15,6 +17,7 @@ export function OthersPanel({
   placement,
   onHold,
   onChange,
+  onGather,
 }: {
   frame: Frame;
   /** All that are extracted. */
@@ -25,11 +28,15 @@ export function OthersPanel({
   placement: Placement;
   onHold: (n: number | undefined) => void;
   onChange: (others: Other[], what: string) => void;
+  /** Puts people of these frames beside the frame’s own. */
+  onGather: (frames: readonly Frame[]) => void;
 }) {
   const nameOf = (id: number): string => {
     const found = cut.find((one) => one.id === id);
     return found ? [found.subject, found.name].filter(Boolean).join(', ') : 'a frame that is no longer there';
   };
+  const subjects = useStore((state) => state.subjects);
+  const company = companyOf(frame, cut, subjects, others);
   const offered = cut.filter(({ id }) => id !== frame.id && !others.some(({ frameId }) => frameId === id));
   const change = (n: number, part: Partial<Other>, what: string): void =>
     onChange(
@@ -93,6 +100,11 @@ export function OthersPanel({
           />
         </Box>
       ))}
+      {company && (
+        <Button sx={{ my: 0.5 }} onClick={() => onGather(company.frames)}>
+          Add {counted(company.frames.length, 'other', 'others')} of “{company.group}”
+        </Button>
+      )}
       {others.length < MOST_OTHERS && offered.length > 0 && (
         <Choice
           label="Add"
@@ -116,6 +128,30 @@ export function OthersPanel({
       )}
     </Box>
   );
+}
+
+/** A frame of each who is in the same group of the roster and not yet in the picture; undefined where there is nobody. */
+function companyOf(
+  frame: Frame,
+  cut: readonly Frame[],
+  subjects: readonly Subject[],
+  others: readonly Other[],
+): { group: string; frames: Frame[] } | undefined {
+  const group = subjects.find(({ name }) => name === frame.subject)?.group;
+  if (!group) return undefined;
+  const here = new Set([
+    frame.subject,
+    ...cut.filter(({ id }) => others.some((one) => one.frameId === id)).map(({ subject }) => subject),
+  ]);
+  const frames = subjects
+    .filter((one) => one.group === group && one.consent !== 'no' && !here.has(one.name))
+    .flatMap(({ name }) => {
+      const own = cut.filter(({ subject }) => subject === name);
+      // What was picked comes first.
+      return own.find(({ pick }) => pick === 'keep') ?? own[0] ?? [];
+    })
+    .slice(0, MOST_OTHERS - others.length);
+  return frames.length ? { group, frames } : undefined;
 }
 
 /** How far beside the frame's own person somebody new stands, as a share of the width. */

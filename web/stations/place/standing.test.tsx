@@ -1,6 +1,7 @@
 import { fireEvent, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test } from 'vitest';
-import type { BackgroundChange, Frame } from '../../../contract/index.ts';
+import type { BackgroundChange, Frame, Subject } from '../../../contract/index.ts';
+import { someSubject } from '../../../contract/testing/items.ts';
 import { eyesAbove, figureOf, onHorizon, type StandingModel } from '../../../core/place/index.ts';
 import type { Face } from '../../../core/persons/faces.ts';
 import { undoLast } from '../../state/change.ts';
@@ -287,6 +288,30 @@ describe('several people in one picture', () => {
     expect(others()).toHaveLength(1);
     fireEvent.click(other.getByRole('button', { name: 'Take F2.jpg out' }));
     await expect.poll(others).toEqual([]);
+  });
+
+  test('a group of the roster is gathered in a row, without whoever said no', async () => {
+    const named = (id: number, subject: string, part: Partial<Frame> = {}) =>
+      person(id, { ...size, cut: cutWith(half), placement: at, subject, ...part });
+    show(
+      named(1, 'Ada'),
+      named(2, 'Bo', { pick: 'reserve' }),
+      named(3, 'Bo', { pick: 'keep' }),
+      named(4, 'Cy'),
+      named(5, 'Di'),
+    );
+    const subject = (name: string, part: Partial<Subject> = {}) =>
+      someSubject(name.charCodeAt(0), { name, group: 'Table 4', ...part });
+    useStore.setState({
+      subjects: [subject('Ada'), subject('Bo'), subject('Cy', { consent: 'no' }), subject('Di', { group: 'Table 5' })],
+    });
+    fireEvent.click(await screen.findByRole('button', { name: 'Add 1 other of “Table 4”' }));
+    await expect.poll(others).toMatchObject([{ frameId: 3, where: 'behind', height: 0.8 }]);
+    // Both stand about the middle of the hall, and within it.
+    const [{ x }] = others() ?? [];
+    expect(put().placement.x).toBeLessThan(0.5);
+    expect(x).toBeGreaterThan(0.5);
+    expect(useStore.getState().steps.map(({ label }) => label)).toEqual(['a group in the picture']);
   });
 
   test('putting all here copies nobody into the other pictures', async () => {
