@@ -73,7 +73,6 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ],
   ['rehearsal', 'rehearsal'],
   ['extract', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`],
-  ['extract-green', `shoots/${shoot.id}/extract?frame=${idOf('SKM_0102')}`, (p) => p.keyboard.press('n')],
   [
     'extract-hair-full-size',
     `shoots/${shoot.id}/extract?frame=${idOf('SKM_0101')}`,
@@ -112,6 +111,14 @@ const shots: [string, string, ((page: Page) => Promise<unknown>)?][] = [
       await p.waitForFunction(() => [...document.images].every(({ complete }) => complete), undefined, {
         timeout: 120000,
       });
+    },
+  ],
+  [
+    'place-fringe',
+    `shoots/${shoot.id}/place`,
+    async (p) => {
+      await p.keyboard.press('f');
+      await p.getByText(/^foretold from/).waitFor({ timeout: 240000 });
     },
   ],
   ['hand-over', `shoots/${shoot.id}/hand-over`],

@@ -43,10 +43,37 @@ function savePlacement(
   });
 }
 
-/**
- * Puts frames on a background. Taking it back restores each frame's own earlier placement.
- * @param places of single frames, where they do not stand as the others.
- */
+/** Frames that are put on one background. */
+export interface Putting {
+  frames: readonly Frame[];
+  placement: PlacedOn;
+  /** Of single frames, where they do not stand as the others. */
+  places?: readonly OwnPlace[];
+}
+
+/** Puts frames on backgrounds, as one step. Taking it back restores each frame's own earlier placement. */
+export function placeAll(shootId: number, all: readonly Putting[], label: string): Promise<void> {
+  const before = all.flatMap(({ frames }) => frames.map(({ id, placement: old }) => ({ id, old })));
+  return saved(
+    label,
+    async () => {
+      const made = await Promise.all(
+        all.map(({ frames, placement, places }) =>
+          savePlacement(
+            shootId,
+            frames.map(({ id }) => id),
+            placement,
+            places,
+          ),
+        ),
+      );
+      return made.every(Boolean);
+    },
+    () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))),
+  );
+}
+
+/** Puts frames on one background; see `placeAll`. */
 export function placeFrames(
   shootId: number,
   frames: readonly Frame[],
@@ -54,13 +81,7 @@ export function placeFrames(
   label: string,
   places: readonly OwnPlace[] = [],
 ): Promise<void> {
-  const before = frames.map(({ id, placement: old }) => ({ id, old }));
-  const ids = before.map(({ id }) => id);
-  return saved(
-    label,
-    () => savePlacement(shootId, ids, placement, places),
-    () => Promise.all(before.map(({ id, old }) => savePlacement(shootId, [id], old))),
-  );
+  return placeAll(shootId, [{ frames, placement, places }], label);
 }
 
 /**

@@ -4,7 +4,7 @@ import { chosenBackgrounds } from '../../../core/gather/chosenBackground.ts';
 import { defaultPlacement } from '../../../core/place/placement.ts';
 import { counted } from '../../shared/format.ts';
 import { Problem } from '../../shared/Problem.tsx';
-import { placeFrames } from '../../state/placing.ts';
+import { placeAll } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
 import { placesBy } from './styleStanding.ts';
 
@@ -28,8 +28,8 @@ export function AsChosen({
   const count = moves.reduce((sum, { frames }) => sum + frames.length, 0);
   // Before the library has been read nothing is called so.
   if (!backgrounds.length || (!count && !unknown.length)) return null;
-  const place = async (): Promise<void> => {
-    for (const { background, frames } of moves) {
+  const place = (): void => {
+    const all = moves.map(({ background, frames }) => {
       const style = styles.find(({ backgroundId }) => backgroundId === background.id);
       // As the style says; before it says anything each keeps the place that was found for it.
       const places = style?.standing
@@ -37,9 +37,9 @@ export function AsChosen({
         : frames.flatMap(({ id, placement }) =>
             placement ? [{ id, x: placement.x, y: placement.y, height: placement.height }] : [],
           );
-      const to = { backgroundId: background.id, ...defaultPlacement, look: {} };
-      await placeFrames(shootId, frames, to, `${counted(frames.length, 'frame')} on ${background.name}`, places);
-    }
+      return { frames, placement: { backgroundId: background.id, ...defaultPlacement, look: {} }, places };
+    });
+    void placeAll(shootId, all, 'backgrounds as chosen');
   };
   const lost = unknown.map(({ chosen, people }) => `“${chosen}” (${people.slice(0, 3).join(', ')})`).join(', ');
   return (
@@ -50,7 +50,7 @@ export function AsChosen({
       {lost && `No background, or several, are called ${lost}.`}
       {count > 0 && (
         <Box sx={{ pt: 0.5 }}>
-          <Button onClick={() => void place()}>Place as chosen</Button>
+          <Button onClick={place}>Place as chosen</Button>
         </Box>
       )}
     </Problem>

@@ -58,18 +58,33 @@ test('everybody goes to the background that they chose, at the place that was fo
     subjects: [
       someSubject(1, { name: 'Ada', background: 'beach' }),
       someSubject(2, { name: 'Bo', background: 'Moon' }),
+      someSubject(3, { name: 'Cy', background: 'Dusk' }),
     ],
   });
-  show(person(1, { subject: 'Ada', placement: { ...at, x: 0.3 } }), person(2, { subject: 'Bo' }));
-  const note = screen.getByText(/1 frame not on the background that was chosen/).closest('[role="note"]');
+  show(
+    person(1, { subject: 'Ada', placement: { ...at, x: 0.3 } }),
+    person(2, { subject: 'Bo' }),
+    person(3, { subject: 'Cy' }),
+  );
+  const note = screen.getByText(/2 frames not on the background that was chosen/).closest('[role="note"]');
   expect(note?.textContent).toContain('“Moon” (Bo)');
   fireEvent.click(screen.getByRole('button', { name: 'Place as chosen' }));
-  await expect.poll(put).toMatchObject({
-    frameIds: [1],
-    placement: { backgroundId: 2 },
-    places: [{ id: 1, x: 0.3, y: at.y, height: at.height }],
-  });
+  await expect
+    .poll(() =>
+      writes()
+        .filter(({ method }) => method === 'PUT')
+        .map(({ body }) => body),
+    )
+    .toMatchObject([
+      {
+        frameIds: [1],
+        placement: { backgroundId: 2 },
+        places: [{ id: 1, x: 0.3, y: at.y, height: at.height }],
+      },
+      { frameIds: [3], placement: { backgroundId: 3, ...defaultPlacement } },
+    ]);
   expect(screen.queryByRole('button', { name: 'Place as chosen' })).toBeNull();
+  expect(useStore.getState().steps.map(({ label }) => label)).toEqual(['backgrounds as chosen']);
 });
 
 test('another background keeps the place that was found', async () => {

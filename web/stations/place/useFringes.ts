@@ -38,7 +38,8 @@ export function useFringes(
     const work = async (): Promise<void> => {
       for (let one = open.shift(); one && current; one = open.shift()) {
         const answer = await attempt(api.fringe(one.frame, one.on));
-        if (!answer) return;
+        // What cannot be told of one frame is told of the others.
+        if (!answer) continue;
         known.set(one.name, answer.seen);
         if (current) setCount((count) => count + 1);
       }
