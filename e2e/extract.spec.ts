@@ -179,7 +179,9 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
   await page.getByRole('button', { name: 'Put one together' }).click();
   await expect(page.getByRole('progressbar', { name: 'Plate' })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/);
-  const chosen = page.getByRole('button', { name: /^screen of \d frames/ });
+  const chosen = page
+    .getByRole('region', { name: 'Masks and plate' })
+    .getByRole('button', { name: /^screen of \d frames/ });
   await expect(chosen).toBeVisible();
   // A plate is nobody's picture.
   expect(await ruler.innerText()).toBe(before);
@@ -193,7 +195,14 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
     { x: 0.64, y: 0.45 },
     { x: 0.64, y: 0.7 },
   ];
-  await changedPixels(page, corners, true);
+  // The picture without the plate is there once it stays as it is.
+  await expect
+    .poll(async () => {
+      await changedPixels(page, corners, true);
+      await page.waitForTimeout(1500);
+      return changedPixels(page, corners);
+    })
+    .toEqual({ inside: 0, outside: 0 });
   // Over the kept green of the scarf.
   for (const effect of ['No spill', 'See-through']) {
     await page.getByRole('button', { name: effect }).click();
