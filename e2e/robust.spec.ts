@@ -77,7 +77,8 @@ test('a plate under way: a reload shows it again; after a kill of the server it 
   await expect(page.getByText('The connection is broken.')).toHaveCount(0);
   const detail = async (): Promise<ShootDetail> =>
     (await (await fetch(`${second.address}api/shoots/1`)).json()) as ShootDetail;
-  await expect(page.getByRole('combobox', { name: 'Plate', exact: true })).toHaveValue(/^screen of 12 frames/);
+  const panel = page.getByRole('region', { name: 'Masks and plate' });
+  await expect(panel.getByRole('button', { name: /^screen of 12 frames/ })).toBeVisible();
   await expect(page.getByRole('status').filter({ hasText: 'of the picture' })).toContainText(/\d+ %/);
   // The plate is a file of the shoot, and the only new one.
   expect((await detail()).frames).toHaveLength(13);

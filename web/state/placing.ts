@@ -15,7 +15,7 @@ import type { StandingModel } from '../../core/place/standing.ts';
 import { api } from './api.ts';
 import { change, fieldsOf, saved } from './change.ts';
 import { untilAnswered } from './request.ts';
-import { attempt, takeItems, useStore } from './store.ts';
+import { attempt, changingLibrary, takeItems, useStore } from './store.ts';
 
 /** Changes at Place: where people stand, how pictures look, and what is known of backgrounds. */
 
@@ -181,13 +181,14 @@ export function changeBackground({ id }: Background, to: BackgroundChange, label
   if (!now) return Promise.resolve();
   const put = (lay: (background: Background) => Background): void =>
     setState(({ backgrounds }) => ({ backgrounds: backgrounds.map((one) => (one.id === id ? lay(one) : one)) }));
-  const save = async (seen: BackgroundChange, next: BackgroundChange): Promise<boolean> => {
-    put((background) => layChange<Background>(background, seen, next));
-    const saved = await attempt(untilAnswered(() => api.changeBackground(id, { ...next, seen })));
-    const stands = saved ?? (await attempt(api.backgrounds()))?.find((one) => one.id === id);
-    if (stands) put(() => stands);
-    return saved !== undefined;
-  };
+  const save = async (seen: BackgroundChange, next: BackgroundChange): Promise<boolean> =>
+    changingLibrary(async () => {
+      put((background) => layChange<Background>(background, seen, next));
+      const saved = await attempt(untilAnswered(() => api.changeBackground(id, { ...next, seen })));
+      const stands = saved ?? (await attempt(api.backgrounds()))?.find((one) => one.id === id);
+      if (stands) put(() => stands);
+      return saved !== undefined;
+    });
   const seen = fieldsOf<BackgroundChange>(now, to);
   return saved(
     label,

@@ -261,6 +261,34 @@ export function followEvents(reload: () => void): () => void {
   });
 }
 
+/** Changes to the library on their way, all that there were, and whether a reading came between. */
+const library = { underWay: 0, made: 0, missed: false };
+
+/** Reads the library anew; what was read before a change ended is out of date and is read again. */
+export async function readLibrary(): Promise<void> {
+  const { made } = library;
+  const backgrounds = await attempt(api.backgrounds());
+  if (!backgrounds) return;
+  if (library.underWay) library.missed = true;
+  else if (made !== library.made) await readLibrary();
+  else setState({ backgrounds });
+}
+
+/** Makes a change to the library that no reading from before takes back. */
+export async function changingLibrary<T>(change: () => Promise<T>): Promise<T> {
+  library.underWay++;
+  library.made++;
+  try {
+    return await change();
+  } finally {
+    library.underWay--;
+    if (!library.underWay && library.missed) {
+      library.missed = false;
+      void readLibrary();
+    }
+  }
+}
+
 function apply(event: ServerEvent, reload: () => void): void {
   switch (event.type) {
     case 'hello':
@@ -277,7 +305,7 @@ function apply(event: ServerEvent, reload: () => void): void {
     case 'shoots':
       return void loadShoots();
     case 'backgrounds':
-      return void attempt(api.backgrounds()).then((backgrounds) => backgrounds && setState({ backgrounds }));
+      return void readLibrary();
     case 'job':
       return takeLooseJob(event.job);
     case 'changed':

@@ -23,7 +23,7 @@ let heard: Asked[];
 const drawn = vi.fn<(drawing: Drawing | undefined) => void>();
 beforeEach(() => {
   drawn.mockClear();
-  useStore.setState({ jobs: [], steps: [] });
+  useStore.setState({ jobs: [], steps: [], subjects: [] });
 });
 
 function show(setup: Setup, frames: Frame[], drawing?: Drawing): void {
