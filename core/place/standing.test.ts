@@ -34,6 +34,14 @@ test('heads are made as large as the model’s, by scale people stay as photogra
   expect(standsAs(model('scale'), small, background).height).toBeCloseTo(0.9, 5);
 });
 
+test('no lower side of a frame is left in the picture: a larger face farther down is moved', () => {
+  // The eyes alone would have the frame end above the lower edge.
+  const near = shown([face(0.4, 0.3)]);
+  const { y, height } = standsAs(model('heads'), near, background);
+  expect(height).toBeCloseTo((0.9 * 0.16) / 0.3, 5);
+  expect(y).toBeCloseTo(1, 6);
+});
+
 test('whoever has no face stands by scale', () => {
   expect(standsAs(model('heads'), shown([]), background)).toEqual(standsAs(model('scale'), shown([]), background));
 });

@@ -1,5 +1,13 @@
 import type { Face } from '../persons/faces.ts';
-import { clampPlacement, standingLike, type Extent, type Placement, type Size } from './placement.ts';
+import {
+  clampPlacement,
+  sidesShown,
+  standingLike,
+  withSidesHidden,
+  type Extent,
+  type Placement,
+  type Size,
+} from './placement.ts';
 import { facedLike, type AlikeWay } from './scene.ts';
 
 /** Somebody as their frame shows them, mirrored where they are mirrored. */
@@ -16,11 +24,18 @@ export interface StandingModel extends Shown {
   placement: Placement;
 }
 
-/** Where somebody stands who stands as the model does; by scale where one of the two has no face. */
+/**
+ * Where somebody stands who stands as the model does; by scale where one of the two has no face. By faces no side of the
+ * frame that cuts them off is left in the picture.
+ */
 export function standsAs(model: StandingModel, { cut, extent, faces }: Shown, background: Size): Placement {
   const byScale = standingLike(model, cut, extent, background);
   if (model.way === 'scale') return byScale;
-  return facedLike(model, cut, faces, background, byScale, model.way) ?? byScale;
+  const byFace = facedLike(model, cut, faces, background, byScale, model.way);
+  if (!byFace) return byScale;
+  // A frame that cuts somebody off in the middle of the picture is moved as far as hides it.
+  const sides = sidesShown(cut, extent, background, byFace);
+  return sides.length ? withSidesHidden(cut, sides, background, byFace) : byFace;
 }
 
 /** Whether two places are the same to the eye: within this share of the background. */
