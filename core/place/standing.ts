@@ -25,17 +25,18 @@ export interface StandingModel extends Shown {
 }
 
 /**
- * Where somebody stands who stands as the model does; by scale where one of the two has no face. By faces no side of the
- * frame that cuts them off is left in the picture.
+ * Where somebody stands who stands as the model does; by scale where one of the two has no face. By faces, no lower
+ * side of a frame that cuts them off is left in the picture.
  */
 export function standsAs(model: StandingModel, { cut, extent, faces }: Shown, background: Size): Placement {
   const byScale = standingLike(model, cut, extent, background);
   if (model.way === 'scale') return byScale;
   const byFace = facedLike(model, cut, faces, background, byScale, model.way);
   if (!byFace) return byScale;
-  // A frame that cuts somebody off in the middle of the picture is moved as far as hides it.
-  const sides = sidesShown(cut, extent, background, byFace);
-  return sides.length ? withSidesHidden(cut, sides, background, byFace) : byFace;
+  // Whoever goes on below their frame is moved down as far as hides where it ends.
+  return sidesShown(cut, extent, background, byFace).includes('bottom')
+    ? withSidesHidden(cut, ['bottom'], background, byFace)
+    : byFace;
 }
 
 /** Whether two places are the same to the eye: within this share of the background. */
