@@ -20,6 +20,7 @@ import { openLog } from './log.ts';
 import { News } from './news.ts';
 import { readMissing } from './stations/gather/factsJob.ts';
 import { Watcher } from './stations/gather/watcher.ts';
+import { signAddress, startSign } from './sign/sign.ts';
 import { startPrintService } from './standIn/printService.ts';
 import { nameCuts } from './stations/extract/nameCuts.ts';
 import { ensureSample, usualSample, type SampleOptions } from './stations/shoots/sample.ts';
@@ -40,6 +41,7 @@ const ENDING_SECONDS = 8;
 
 /** Starts everything and returns how to end it. @throws Error that says in words why it does not start. */
 export async function start(root: string): Promise<{ address: string; stop: () => Promise<void> }> {
+  const signAt = signAddress(process.env.SIGN);
   const dataFolder = resolve(process.env.SILENT_LAWN_DATA ?? join(root, '.data'));
   await prepareFolder(dataFolder);
   const release = await claimFolder(dataFolder);
@@ -78,6 +80,17 @@ export async function start(root: string): Promise<{ address: string; stop: () =
   const server = createServer(createApp(context, join(root, 'dist', 'web')));
   const port = await listen(server);
   const address = `http://127.0.0.1:${port}/`;
+  // Without the sign everything else works.
+  const sign =
+    signAt &&
+    (await startSign(database, signAt).catch((error: Error) => {
+      console.log(error.message);
+      return undefined;
+    }));
+  if (sign && signAt)
+    console.log(
+      `The sign for the set, words alone, for everybody in this network: http://${signAt.host}:${signAt.port}/`,
+    );
   await writeWhole(instanceFile(dataFolder), Buffer.from(JSON.stringify({ instance, address })));
   if (sample) await ensureSample(hands, sample);
   await hands.database.transaction((tx) => readMissing(tx, hands.queue));
@@ -101,6 +114,8 @@ export async function start(root: string): Promise<{ address: string; stop: () =
       clearInterval(purge);
       endSweeps();
       events.close();
+      sign?.close();
+      sign?.closeAllConnections();
       await watcher.stop();
       await runner.stop();
       await pools.stop();

@@ -6,7 +6,8 @@ import { Actions } from '../../shared/layout.tsx';
 import { part } from '../../shared/part.ts';
 import { useStore } from '../../state/store.ts';
 import { OffLight } from './OffLight.tsx';
-import { dayLines, driftsIn, offLight, referencesOf } from './sortable.ts';
+import { referencesOf } from '../../../contract/sign.ts';
+import { dayLines, driftsIn, offLight } from './sortable.ts';
 import { Rows, Thumbnails } from './sortRows.tsx';
 
 const DayChart = lazy(() => part(() => import('./DayChart.tsx')));

@@ -15,7 +15,7 @@ import { Carried, CarryFrames } from './CarryFrames.tsx';
 import { GuestChoices } from './GuestChoices.tsx';
 import { FastLook } from './FastLook.tsx';
 import { pickWords } from './pickWords.ts';
-import { judgedOf, referencesOf } from './sortable.ts';
+import { judgedOf, referencesOf } from '../../../contract/sign.ts';
 
 const sorts = {
   time: 'by time',

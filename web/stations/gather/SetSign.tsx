@@ -1,10 +1,9 @@
 import { Box, Link, styled } from '@mui/material';
 import { Link as RouterLink } from 'react-router';
 import type { Shoot } from '../../../contract/index.ts';
-import { verdictOn } from '../../../core/gather/again.ts';
+import { signOf } from '../../../contract/sign.ts';
 import { pictures } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
-import { judgedOf, referencesOf, signsOf } from './sortable.ts';
 
 const Window = styled('section')`
   position: fixed;
@@ -27,32 +26,12 @@ const Window = styled('section')`
 export function SetSign({ shoot }: { shoot: Shoot }) {
   const frames = useStore((state) => state.frames);
   const checks = useStore((state) => state.checks);
-  const people = frames.filter((frame) => !frame.plate && frame.facts?.kind !== 'slate');
-  const last = people.reduce<(typeof people)[number] | undefined>(
-    (latest, frame) => (frame.id > (latest?.id ?? 0) ? frame : latest),
-    undefined,
-  );
-  const before = people.filter((frame) => frame.setupId === last?.setupId && frame.id < last.id);
-  const verdict =
-    last &&
-    verdictOn(
-      [...before, last].map((frame) => ({ ...judgedOf(frame), ...signsOf(frame), facts: frame.facts })),
-      referencesOf(checks).get(last.setupId),
-    );
-  const words = !last
-    ? 'Waiting for the first frame'
-    : verdict
-      ? verdict.good
-        ? 'Good'
-        : 'Again, because'
-      : last.facts
-        ? 'Nobody is on it'
-        : 'Reading …';
+  const { last, mood, words, reasons } = signOf(frames, checks);
   return (
-    <Window aria-label="Sign for the set" className={verdict ? (verdict.good ? 'good' : 'again') : undefined}>
+    <Window aria-label="Sign for the set" className={mood}>
       <Box sx={{ display: 'grid', alignContent: 'center', p: '5vw', gap: '2vw' }} role="status">
-        <strong style={{ fontSize: verdict?.good ? '18vw' : '9vw', lineHeight: 1 }}>{words}</strong>
-        {verdict?.reasons.map((reason) => (
+        <strong style={{ fontSize: mood === 'good' ? '18vw' : '9vw', lineHeight: 1 }}>{words}</strong>
+        {reasons.map((reason) => (
           <span key={reason} style={{ fontSize: '4vw', lineHeight: 1.15 }}>
             {reason}
           </span>

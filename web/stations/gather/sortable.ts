@@ -1,20 +1,13 @@
 import { secondsOf } from '../../../contract/clock.ts';
-import type { Check, Frame, Setup } from '../../../contract/index.ts';
+import type { Frame, Setup } from '../../../contract/index.ts';
+import { signsOf } from '../../../contract/sign.ts';
 import { assignFrames, type Assigned, type Slot, type Sortable } from '../../../core/gather/assign.ts';
-import { exposureOf } from '../../../core/gather/camera.ts';
 import { gainsOf, times } from '../../../core/colour/lightGains.ts';
 import { personLight, personLightFor, type Departure } from '../../../core/cut/index.ts';
 import { broughtBack, type BroughtBack } from '../../../core/gather/broughtBack.ts';
 import { driftsOf, type Drift } from '../../../core/gather/drift.ts';
 import { grouped } from '../../../core/gather/grouped.ts';
-import {
-  comparable,
-  proposeSetups,
-  type ProposedSetup,
-  type Reference,
-  type Signs,
-} from '../../../core/gather/setups.ts';
-import type { Judged } from '../../../core/gather/warnings.ts';
+import { comparable, proposeSetups, type ProposedSetup, type Reference } from '../../../core/gather/setups.ts';
 import { medianOf } from '../../../core/screen/statistics.ts';
 import type { DayLine } from './DayChart.tsx';
 
@@ -30,22 +23,6 @@ export function sortableOf({ id, camera, takenAt, facts }: Frame): Sortable {
     person: facts === null || facts.kind === 'people' || facts.kind === 'slate' || facts.kind === 'unknown',
     looks: facts?.person?.looks ?? null,
   };
-}
-
-export function signsOf({ id, camera, takenAt, facts, width, height }: Frame): Signs {
-  return {
-    id,
-    camera: camera.body,
-    upright: height >= width,
-    at: secondsOf(takenAt),
-    exposure: exposureOf(camera),
-    focal: camera.focal,
-    screen: facts?.screen ?? null,
-  };
-}
-
-export function judgedOf({ id, subject, setupId, camera, facts, width, height }: Frame): Judged {
-  return { id, subject, setupId, camera: camera.body, upright: height >= width, exposure: exposureOf(camera), facts };
 }
 
 /** Who is proposed for the frames that nobody has said yet, in runs of one person; and slates of nobody. */
@@ -104,15 +81,6 @@ export function driftsIn(frames: readonly Frame[], setups: readonly Setup[]): { 
     const held = grouped(own, ({ camera, width, height }) => `${camera.body} ${height >= width}`);
     return [...held.values()].flatMap((frames) => driftsOf(frames.map(signsOf)).map((drift) => ({ setup, drift })));
   });
-}
-
-/** The last test frame that was signed off for each setup, as frames are compared with it. */
-export function referencesOf(checks: readonly Check[]): Map<number, Reference> {
-  return new Map(
-    checks.flatMap(({ setupId, signedAt, findings }) =>
-      signedAt && findings?.reference ? [[setupId, findings.reference] as const] : [],
-    ),
-  );
 }
 
 /**
