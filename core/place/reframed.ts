@@ -2,10 +2,9 @@ import type { EncodedRaster } from '../image/raster.ts';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import type { Look } from './look.ts';
 import type { Size } from './placement.ts';
+import { radians } from './turned.ts';
 
 type Framing = Pick<Look, 'behindTurn' | 'behindZoom' | 'behindAcross' | 'behindDown'>;
-
-const radians = (degrees: number): number => (degrees * Math.PI) / 180;
 
 /**
  * Which part of a background is seen: its middle as shares of width and height, how many times larger it is, turned

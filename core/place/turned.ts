@@ -7,7 +7,7 @@ function aroundTurned({ width, height }: Size, degrees: number): Size {
   const [s, c] = [Math.abs(Math.sin(radians(degrees))), Math.abs(Math.cos(radians(degrees)))];
   return { width: Math.ceil(width * c + height * s), height: Math.ceil(width * s + height * c) };
 }
-const radians = (degrees: number): number => (degrees * Math.PI) / 180;
+export const radians = (degrees: number): number => (degrees * Math.PI) / 180;
 
 /**
  * A cut (RGBA) turned clockwise about its middle, and where the larger frame then stands so that the middle stays.

@@ -59,16 +59,19 @@ export function OneFrame({
   const gather = (company: readonly Frame[]): void => {
     const mirrored = look.look.mirrorPerson;
     const model = modelOf(frame, mirrored, placement, frame.cut?.faces.length ? 'heads' : 'scale');
-    const beside = [...others.flatMap(({ frameId }) => cut.find(({ id }) => id === frameId) ?? []), ...company];
-    const shown = beside.flatMap((one) => shownOf(one, false) ?? []);
+    // Whoever is in the picture already stays mirrored, and behind or in front, as they are.
+    const there = others.flatMap((one) => {
+      const of = cut.find(({ id }) => id === one.frameId);
+      return of ? [{ of, mirrored: one.mirrored, where: one.where }] : [];
+    });
+    const beside = [...there, ...company.map((of) => ({ of, mirrored: false, where: 'behind' as const }))];
+    const shown = beside.flatMap(({ of, mirrored: turned }) => shownOf(of, turned) ?? []);
     if (!background || !saved || !model || shown.length < beside.length) return;
     const [own, ...places] = inARow(model, shown, background);
-    const all = places.map((place, n): Other => ({
-      frameId: beside[n].id,
-      ...place,
-      mirrored: false,
-      where: 'behind',
-    }));
+    const all = places.map((place, n): Other => {
+      const { of, ...how } = beside[n];
+      return { frameId: of.id, ...place, ...how };
+    });
     void placeFrames(shoot.id, [frame], { ...saved, ...own, others: all }, 'a group in the picture');
   };
   const views = Object.keys(placedViews) as PlacedView[];

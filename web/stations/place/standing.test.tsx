@@ -314,6 +314,21 @@ describe('several people in one picture', () => {
     expect(useStore.getState().steps.map(({ label }) => label)).toEqual(['a group in the picture']);
   });
 
+  test('gathered later, who is there already stays as they are but for the place', async () => {
+    const beside = [{ frameId: 2, x: 0.1, y: 1, height: 0.8, mirrored: true, where: 'front' as const }];
+    const named = (id: number, subject: string, part: Partial<Frame> = {}) =>
+      person(id, { ...size, cut: cutWith(half), placement: at, subject, ...part });
+    show(named(1, 'Ada', { placement: { ...at, others: beside } }), named(2, 'Eve'), named(3, 'Bo'));
+    useStore.setState({
+      subjects: ['Ada', 'Bo'].map((name, n) => someSubject(n + 1, { name, group: 'Table 4' })),
+    });
+    fireEvent.click(await screen.findByRole('button', { name: 'Add 1 other of “Table 4”' }));
+    await expect.poll(others).toMatchObject([
+      { frameId: 2, mirrored: true, where: 'front' },
+      { frameId: 3, mirrored: false, where: 'behind' },
+    ]);
+  });
+
   test('putting all here copies nobody into the other pictures', async () => {
     const [first, second] = two();
     const beside = [{ frameId: 2, x: 0.2, y: 1, height: 0.8, mirrored: false, where: 'front' as const }];
