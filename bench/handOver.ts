@@ -88,7 +88,7 @@ async function prepared(store: LocalStore): Promise<FilesInput> {
   const behind = paintBackground(demoBackgrounds[0].scene(), Math.round(HEIGHT * 0.75), HEIGHT, 1);
   return {
     photograph: file,
-    order: { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null },
+    order: { recipe: defaultRecipe, guidance: noGuidance, plate: null },
     cut: { file: await store.put(await encodePicture(cut.cutout, 'png')), depth: 8 },
     finished: {
       background: await store.put(await encodePicture(behind, 'jpeg')),

@@ -213,7 +213,7 @@ async function previews(file: string): Promise<{ what: string; ratio: number; se
 }
 
 function shown(staged: StagedCut, recipe: Recipe): EncodedRaster {
-  const cut = staged.cut(recipe, noGuidance, undefined);
+  const cut = staged.cut(recipe, noGuidance);
   if (!cut) throw new Error('no screen');
   return compositeOnTone(cut, judgingTones.grey.tone);
 }

@@ -46,7 +46,7 @@ export async function touches(): Promise<void> {
       work();
       rows.push([what, performance.now() - start]);
     };
-    const look = (recipe: Recipe, guidance: Guidance) => staged.rows(recipe, guidance, undefined, paths, ROWS);
+    const look = (recipe: Recipe, guidance: Guidance) => staged.rows(recipe, guidance, paths, ROWS);
     const laid: Touch[] = [];
     const lay = (what: string, kind: Touch['kind']): void => {
       laid.push(touch(laid.length, kind));
@@ -59,7 +59,7 @@ export async function touches(): Promise<void> {
     lay('one that is solved anew', 'hair');
     timed('it is switched off', () => look(defaultRecipe, { ...noGuidance, touches: laid.slice(0, -1) }));
     timed('spill changed', () => look({ ...defaultRecipe, spill: 0.5 }, { ...noGuidance, touches: laid.slice(0, -1) }));
-    const cutout = staged.cut(defaultRecipe, noGuidance, undefined);
+    const cutout = staged.cut(defaultRecipe, noGuidance);
     if (!cutout) throw new Error('no screen');
     timed('the outline unrolled', () =>
       ribbonOf(cutout, { inside: 30, outside: 42, over: Math.round(0.003 * cutout.height) }),

@@ -36,7 +36,7 @@ export default async function walk({ set, folder, index, most }: WalkOrder): Pro
   const staged = new StagedCut(truth.frame, { persons: await findPersons(truth.frame) }, 1);
   const paths = new Map<string, Path>();
   const cutBy = (guidance: Guidance): EncodedRaster => {
-    const cut = staged.cut(defaultRecipe, guidance, undefined, paths);
+    const cut = staged.cut(defaultRecipe, guidance, paths);
     if (!cut) throw new Error(`${bench.name}: no screen`);
     return cut;
   };

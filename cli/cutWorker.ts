@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
 import { cutFrame, type Guidance, type Path, type Quality, type Recipe } from '../core/cut/index.ts';
-import { compositeOnBackground, defaultPlacement, surroundingsOf } from '../core/place/index.ts';
+import { compositeOnBackground, defaultPlacement } from '../core/place/index.ts';
 import { faultOf } from '../server/faults.ts';
 import { decodePicture } from '../server/pictures/decode.ts';
 import { findPersons } from '../server/persons/findPersons.ts';
@@ -57,7 +57,6 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
       plate,
       persons,
       paths: order.paths,
-      surroundings: background && surroundingsOf(background, frame, defaultPlacement),
     });
     if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };
     const cut = performance.now();

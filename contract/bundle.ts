@@ -22,7 +22,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 4;
+export const BUNDLE_VERSION = 5;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -93,10 +93,6 @@ export const bundleSchema = z
           plate: fileHash.nullable(),
           faces: z.array(faceSchema),
           hands: z.array(extentSchema),
-          litBy: z
-            .object({ background: fileHash, placement: z.object(fractional).strict() })
-            .strict()
-            .nullable(),
           createdAt: at,
         })
         .strict(),
@@ -252,7 +248,30 @@ const migrations: Record<number, (content: Content) => Content> = {
     ...withPlates(setups, frames),
     styles: unturned(rowsWith(content.styles, { standing: null })),
   }),
+  // Cuts could be lit by a background; finished pictures are now.
+  4: ({ setups, frames, cuts, ...content }) => ({
+    ...content,
+    ...{ setups: unlit(setups), frames: unlit(frames), cuts: unlit(cuts) },
+  }),
 };
+
+/** Rows whose recipe and departures say nothing of a background’s light; what is no such row is left to the schema. */
+function unlit(rows: unknown): unknown {
+  const anything = z.record(z.string(), z.unknown());
+  const row = z
+    .object({ recipe: anything, guidance: z.object({ departures: z.array(anything) }).loose() })
+    .partial()
+    .loose();
+  const read = z.array(row).safeParse(rows);
+  if (!read.success) return rows;
+  return read.data.map(({ litBy: _, recipe, guidance, ...rest }) => ({
+    ...rest,
+    ...(recipe && { recipe: Object.fromEntries(Object.entries(recipe).filter(([name]) => name !== 'bounce')) }),
+    ...(guidance && {
+      guidance: { ...guidance, departures: guidance.departures?.filter(({ id }) => id !== 'bounce') ?? [] },
+    }),
+  }));
+}
 
 /** Rows with more fields; what is no list of rows is left to the schema. */
 function rowsWith(rows: unknown, fields: object): unknown {
@@ -396,7 +415,7 @@ export function filesOf(bundle: Omit<Bundle, 'files'>): string[] {
   ]);
   const named = [
     ...bundle.frames.flatMap(({ file, raw }) => [file, raw]),
-    ...bundle.cuts.flatMap(({ file, plate, litBy }) => [file, plate, litBy?.background]),
+    ...bundle.cuts.flatMap(({ file, plate }) => [file, plate]),
     ...guided,
     ...[...bundle.backgrounds, ...bundle.luts, ...bundle.testPictures, ...bundle.notes].map(({ file }) => file),
     ...bundle.deliveries.flatMap(({ files }) => files.map(({ file }) => file)),

@@ -33,6 +33,7 @@ describe('recipe', () => {
   });
   test('a recipe file may leave settings out', () => {
     expect(recipeFileSchema.parse({ spill: 0.2 })).toEqual({ ...defaultRecipe, spill: 0.2 });
+    expect(recipeFileSchema.parse({ spill: 0.2, bounce: 0.5 })).toEqual({ ...defaultRecipe, spill: 0.2 });
     expect(recipeFileSchema.safeParse({ splil: 0.2 }).success).toBe(false);
   });
 });

@@ -35,12 +35,15 @@ export const departureSchema = z.union(
   (Object.keys(defaultRecipe) as (keyof Recipe)[]).map(departureFor) as never,
 ) as unknown as z.ZodType<Departure>;
 
-/** As in a recipe file or an older row: what is left out takes its default. */
+/**
+ * As in a recipe file or an older row: what is left out takes its default. `bounce`, the background’s light, was once a
+ * setting here and is one of finished pictures now.
+ */
 export const recipeFileSchema = z
-  .object({ ...settings, ...choices })
+  .object({ ...settings, ...choices, bounce: z.unknown() })
   .partial()
   .strict()
-  .transform((given) => ({ ...defaultRecipe, ...given }) as Recipe);
+  .transform(({ bounce: _, ...given }) => ({ ...defaultRecipe, ...given }) as Recipe);
 
 const pointSchema = z.object({ x: share, y: share }).strict();
 /** Polygons by hand, in shares of the frame. */

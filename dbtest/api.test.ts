@@ -237,7 +237,7 @@ describe('cut, place, deliver', () => {
     );
     const cutOf = (id: number) => detail.frames.find((frame) => frame.id === id)?.cut;
     const guidance = { ...noGuidance, masks: [half], verdicts: said.guidance.verdicts } as Guidance;
-    const order: Order = { recipe: defaultRecipe, guidance, plate: null, litBy: null };
+    const order: Order = { recipe: defaultRecipe, guidance, plate: null };
     const [{ file: plate }] = await f.database.select().from(frames).where(eq(frames.id, b.frame.id));
     expect(cutOf(a.frame.id)?.fingerprint).toBe(fingerprintOf({ ...order, plate }));
     // The plate is nobody’s picture.
@@ -318,42 +318,6 @@ describe('cut, place, deliver', () => {
     const kept = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body;
     expect(kept.setups[0].masks).toEqual(masks);
     expect(kept.frames.filter(({ plate }) => plate)).toHaveLength(1);
-  });
-
-  test('with the background’s light asked for, a cut is made for its background and becomes another when that changes', async () => {
-    const { shoot, setups } = await newShoot();
-    const sent = await send(`/setups/${setups[0].id}/frames`, samples['good.png']);
-    if (sent.outcome !== 'stored') throw new Error('not stored');
-    const uploaded = await fetch(`${f.address}/api/backgrounds?name=wall.png`, {
-      method: 'POST',
-      body: await readFile(samples['good.jpg']),
-    }).then((r) => r.json());
-    const placement = { backgroundId: uploaded.background.id, x: 0.4, y: 1, height: 0.8 };
-    await call('PUT', `/shoots/${shoot.id}/placements`, { placement });
-    expect((await call('PATCH', `/setups/${setups[0].id}`, { recipe: { ...defaultRecipe, bounce: 0.5 } })).status).toBe(
-      200,
-    );
-    const cutNow = async () => {
-      await call('POST', `/setups/${setups[0].id}/cut`, {});
-      return (
-        await until(
-          async () => (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body,
-          (d) => d.batches.length === 0,
-        )
-      ).frames[0].cut?.fingerprint;
-    };
-    const first = await cutNow();
-    await call('PUT', `/shoots/${shoot.id}/placements`, { placement: { ...placement, x: 0.6 } });
-    expect(await cutNow()).not.toBe(first);
-    await call('PUT', `/shoots/${shoot.id}/placements`, { placement: null });
-    const [setup] = (await call<ShootDetail>('GET', `/shoots/${shoot.id}`)).body.setups;
-    const plain = {
-      recipe: setup.recipe,
-      guidance: { masks: [], verdicts: [], touches: [], departures: [] },
-      plate: null,
-      litBy: null,
-    };
-    expect(await cutNow()).toBe(fingerprintOf(plain));
   });
 
   test('an 8-bit frame delivered with 16 bits really has more than 256 levels of coverage', async () => {

@@ -185,7 +185,7 @@ describe('frames as they come', () => {
     const wantedBy = async (plate: Frame): Promise<boolean> => {
       const { orders } = await detail();
       const [{ file }] = await f.database.select().from(frames).where(eq(frames.id, plate.id));
-      const order = { recipe: defaultRecipe, guidance: noGuidance, plate: file, litBy: null };
+      const order = { recipe: defaultRecipe, guidance: noGuidance, plate: file };
       return orders.find(({ id }) => id === frame.id)?.wanted === fingerprintOf(order);
     };
     expect([await wantedBy(early), await wantedBy(late)]).toEqual([true, false]);

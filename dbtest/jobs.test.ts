@@ -183,7 +183,7 @@ describe('a runner', () => {
 });
 
 describe('a cut', () => {
-  const order = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null };
+  const order = { recipe: defaultRecipe, guidance: noGuidance, plate: null };
 
   test('replaces the one before and its file, and keeps what it was made by', async () => {
     const { frameIds } = await seedBatch(f.database, 1);

@@ -1,4 +1,4 @@
-import { checkRaster, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { checkRaster, type EncodedRaster } from '../image/raster.ts';
 import { strokesOf, type Path } from '../touch/touch.ts';
 import { analyseFrame } from './analysis.ts';
 import type { KnownBefore } from './prepare.ts';
@@ -15,8 +15,6 @@ export type CutResult =
 
 /** What else a cut may be made with. */
 export interface CutAlso extends KnownBefore {
-  /** Light of the new background around the person, stretched over the frame. */
-  surroundings?: LinearRaster;
   /** Paths of the guidance's touches, by name. */
   paths?: ReadonlyMap<string, Path>;
 }
@@ -36,13 +34,13 @@ export function cutFrame(
   frame: EncodedRaster,
   recipe: Recipe,
   guidance: Guidance = noGuidance,
-  { surroundings, paths = new Map(), ...known }: CutAlso = {},
+  { paths = new Map(), ...known }: CutAlso = {},
 ): CutResult {
   checkRaster(frame);
   const strokes = strokesOf(guidance.touches, paths);
   const analysis = analyseFrame(frame, recipe, guidance, known, strokes);
   if (!analysis) return { ok: false, ...noScreen };
   const matte = solveMatte(frame, analysis, recipe, strokes, known.own);
-  const asShot = finishCut(frame, analysis, matte, recipe, { surroundings, strokes });
+  const asShot = finishCut(frame, analysis, matte, recipe, { strokes });
   return { ok: true, cutout: withPersonLight(asShot, recipe), quality: judgeQuality(analysis, matte, asShot) };
 }

@@ -1,22 +1,20 @@
 import { growMask } from '../image/growMask.ts';
-import { sameDepth, whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { ColourTouches } from '../touch/onColour.ts';
 import type { Stroke } from '../touch/touch.ts';
 import type { Analysis } from './analysis.ts';
-import { finishRows, Kind, type FinishRows } from './finishRows.ts';
+import { finishRows, Kind } from './finishRows.ts';
 import { spillAlong, spillMasks } from './guidance.ts';
 import type { Matte } from './coverage.ts';
 import type { Recipe } from './recipe.ts';
-import { sampleBilinear } from './sampleBilinear.ts';
 import { sigmaOf } from './solver.ts';
 import { insideColours } from './spillPlaces.ts';
 
-type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'bounce' | 'method'>;
+type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>;
 
 /**
  * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
- * @param also light of the new background, stretched over the frame: with `recipe.bounce` it takes the place of the
- * screen's; what a hand touched; and which rows are wanted, all if left out: from, and up to which.
+ * @param also what a hand touched, and which rows are wanted, all if left out: from, and up to which.
  * @returns RGBA of the frame's depth, the wanted rows, straight alpha, sRGB; colour is 0 where alpha is 0.
  */
 export function finishCut(
@@ -25,10 +23,9 @@ export function finishCut(
   matte: Matte,
   recipe: FinishRecipe,
   {
-    surroundings,
     strokes = [],
     rows: [from, to] = [0, frame.height],
-  }: { surroundings?: LinearRaster; strokes?: readonly Stroke[]; rows?: readonly [number, number] } = {},
+  }: { strokes?: readonly Stroke[]; rows?: readonly [number, number] } = {},
 ): EncodedRaster & { channels: 4 } {
   const { width, height } = frame;
   const { candidates, noise, survey, masks, factor } = analysis;
@@ -39,7 +36,6 @@ export function finishCut(
     final,
     channel: survey.channel,
     spillMethod: recipe.spillMethod,
-    bounce: surroundings ? recipe.bounce : 0,
   };
   const rows = finishRows(frame, analysis, candidates, sigmaOf(noise), finish);
   const localSpill = spillMasks(masks);
@@ -61,7 +57,6 @@ export function finishCut(
     if (count) {
       rows.read(count, y, 0);
       rows.unmix(count);
-      if (surroundings && recipe.bounce > 0) readLight(surroundings, rows, count, y, width, height);
       rows.colour(count, y);
     }
     if (solved) for (let x = 0; x < width; x++) if (solved[x] > own[x]) cover(rows.pixels, x * 4, final[own[x]]);
@@ -76,30 +71,6 @@ export function finishCut(
 function cover(pixels: Uint8Array | Uint16Array, o: number, coverage: number): void {
   if (coverage > 0) pixels[o + 3] = coverage;
   else pixels.fill(0, o, o + 4);
-}
-
-/** Light of the surroundings at the first `count` listed pixels of row y. */
-function readLight(
-  surroundings: LinearRaster,
-  { xs, light }: FinishRows,
-  count: number,
-  y: number,
-  frameWidth: number,
-  frameHeight: number,
-): void {
-  const { width, height, data } = surroundings;
-  const value = new Float32Array(3);
-  for (let k = 0; k < count; k++) {
-    sampleBilinear(
-      data,
-      width,
-      height,
-      ((xs[k] + 0.5) / frameWidth) * width - 0.5,
-      ((y + 0.5) / frameHeight) * height - 0.5,
-      value,
-    );
-    for (let c = 0; c < 3; c++) light[c][k] = value[c];
-  }
 }
 
 /** What each reduced pixel is, for finishing. The classic methods know no green that stays. */

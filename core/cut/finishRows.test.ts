@@ -48,7 +48,6 @@ function finishAll(
     if (count) {
       rows.read(count, y, 0);
       rows.unmix(count);
-      for (const plane of rows.light) for (let k = 0; k < count; k++) plane[k] = random();
       rows.colour(count, y);
     }
     out.push(count, ...rows.pixels);
@@ -58,12 +57,8 @@ function finishAll(
 
 test.each([
   ...spillMethods.flatMap((spillMethod) => [
-    [`${spillMethod}, green`, Uint8Array, { spillMethod, channel: 1, bounce: 0 }] as const,
-    [
-      `${spillMethod}, blue, 16 bit, with the light of the surroundings`,
-      Uint16Array,
-      { spillMethod, channel: 2, bounce: 0.7 },
-    ] as const,
+    [`${spillMethod}, green`, Uint8Array, { spillMethod, channel: 1 }] as const,
+    [`${spillMethod}, blue, 16 bit`, Uint16Array, { spillMethod, channel: 2 }] as const,
   ]),
 ])('compiled and plain code write the same pixels: %s', (_, Kinds, finish) => {
   expect(compiled, 'the kernels are built before the tests').toBeDefined();
@@ -74,9 +69,9 @@ test.each([
 });
 
 test('compiled and plain code write the same pixels of a grey picture', () => {
-  const quick = finishAll(Uint8Array, { spillMethod: 'share', channel: 1, bounce: 0 }, 1);
+  const quick = finishAll(Uint8Array, { spillMethod: 'share', channel: 1 }, 1);
   installKernels(undefined);
-  expect(quick).toEqual(finishAll(Uint8Array, { spillMethod: 'share', channel: 1, bounce: 0 }, 1));
+  expect(quick).toEqual(finishAll(Uint8Array, { spillMethod: 'share', channel: 1 }, 1));
 });
 
 test('solid pixels without a tint stay as photographed, kept green too; nothing is written where coverage is none', () => {
@@ -97,7 +92,6 @@ test('solid pixels without a tint stay as photographed, kept green too; nothing 
     final,
     channel: 1,
     spillMethod: 'share',
-    bounce: 0,
   });
   rows.alpha.set([65535, 65535, 65535, 0]);
   rows.amount.fill(1);

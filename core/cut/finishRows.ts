@@ -5,7 +5,7 @@ import { CompiledRows } from './fringeRows.ts';
 import type { FringeRows, RowsNeed } from './rows.ts';
 import { PlainRows } from './plainRows.ts';
 import { spillMethods, type SpillMethod } from './recipe.ts';
-import { addLight, byLarger, leads, removeSpill, takeStray } from './spill.ts';
+import { byLarger, leads, removeSpill, takeStray } from './spill.ts';
 
 /** Bits of what a reduced pixel is: beyond the screen, kept green, beside it, see-through by hand. */
 export const Kind = { beyond: 1, kept: 2, beside: 4, sheer: 8 } as const;
@@ -18,8 +18,6 @@ export interface FinishNeed {
   final: Uint16Array;
   channel: 1 | 2;
   spillMethod: SpillMethod;
-  /** Share of the gone light that `light` takes the place of. */
-  bounce: number;
 }
 
 /** Writes the cut-out picture row by row. The caller fills `alpha`, and `amount` and `gone` once or for each row. */
@@ -29,8 +27,6 @@ export interface FinishRows extends FringeRows {
   /** How much spill goes, 0–1, and 1 where all of it does, even from kept green. */
   readonly amount: Float32Array;
   readonly gone: Uint8Array;
-  /** Linear light of the surroundings at each listed pixel, with `bounce`. */
-  readonly light: readonly Float32Array[];
   /** The finished row: RGBA of the frame's depth. */
   readonly pixels: Uint8Array | Uint16Array;
   /**
@@ -60,7 +56,6 @@ class CompiledFinish extends CompiledRows implements FinishRows {
   readonly alpha: Uint16Array;
   readonly amount: Float32Array;
   readonly gone: Uint8Array;
-  readonly light: Float32Array[];
   readonly pixels: Uint8Array | Uint16Array;
 
   constructor(
@@ -69,7 +64,7 @@ class CompiledFinish extends CompiledRows implements FinishRows {
     need: RowsNeed,
     candidates: LinearRaster[],
     sigma: number,
-    { kinds, final, channel, spillMethod, bounce }: FinishNeed,
+    { kinds, final, channel, spillMethod }: FinishNeed,
   ) {
     super(kernel, frame, need, candidates, sigma);
     const { width, data } = frame;
@@ -78,7 +73,6 @@ class CompiledFinish extends CompiledRows implements FinishRows {
     this.alpha = new Uint16Array(buffer, kernel.alphaPointer(), width);
     this.amount = new Float32Array(buffer, kernel.amountPointer(), width);
     this.gone = new Uint8Array(buffer, kernel.gonePointer(), width);
-    this.light = this.planesAt(kernel.lightPointer());
     this.pixels = sixteen
       ? new Uint16Array(buffer, kernel.pixelsPointer(), width * 4)
       : new Uint8Array(buffer, kernel.pixelsPointer(), width * 4);
@@ -86,7 +80,7 @@ class CompiledFinish extends CompiledRows implements FinishRows {
     new Uint16Array(buffer, kernel.finalPointer(), final.length).set(final);
     if (sixteen) new Float32Array(buffer, kernel.encodePointer(), encodeCurve16().length).set(encodeCurve16());
     else new Uint8Array(buffer, kernel.encodePointer(), encodeTable8().length).set(encodeTable8());
-    kernel.prepareFinish(channel === 2, byLarger[spillMethod], spillMethods.indexOf(spillMethod), bounce);
+    kernel.prepareFinish(channel === 2, byLarger[spillMethod], spillMethods.indexOf(spillMethod));
   }
 
   sort(y: number): number {
@@ -103,7 +97,6 @@ class PlainFinish extends PlainRows implements FinishRows {
   readonly alpha: Uint16Array;
   readonly amount: Float32Array;
   readonly gone: Uint8Array;
-  readonly light: Float32Array[];
   readonly pixels: Uint8Array | Uint16Array;
   private readonly table: Float32Array;
   private readonly encode: (linear: number) => number;
@@ -120,7 +113,6 @@ class PlainFinish extends PlainRows implements FinishRows {
     this.alpha = new Uint16Array(width);
     this.amount = new Float32Array(width);
     this.gone = new Uint8Array(width);
-    this.light = [0, 1, 2].map(() => new Float32Array(width));
     this.pixels = sameDepth(data, width * 4);
     this.table = linearTable(data);
     this.encode = encoderFor(data);
@@ -174,8 +166,8 @@ class PlainFinish extends PlainRows implements FinishRows {
   }
 
   colour(count: number, y: number): void {
-    const { pixels, alpha, amount, gone, table, encode, xs, cells, candidates, I, B, F } = this;
-    const { kinds, channel, spillMethod, bounce } = this.finish;
+    const { pixels, alpha, amount, gone, table, encode, xs, cells, candidates, B, F } = this;
+    const { kinds, channel, spillMethod } = this.finish;
     const { width, channels, data } = this.frame;
     const near = candidates[Math.min(1, candidates.length - 1)].data;
     for (let k = 0; k < count; k++) {
@@ -197,11 +189,7 @@ class PlainFinish extends PlainRows implements FinishRows {
       if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spillMethod)) {
         // Outlines of kept cloth may lean to green as it does; others may not.
         const allowed = all || !(kind & Kind.beside) ? 0 : keyOf(near, cells[k] * 3, channel);
-        const went = removeSpill(F, B, channel, spillMethod, amount[x], allowed);
-        if (bounce > 0 && went > 0) {
-          for (let c = 0; c < 3; c++) I[c] = this.light[c][k];
-          addLight(F, I, bounce * went);
-        }
+        removeSpill(F, B, channel, spillMethod, amount[x], allowed);
       }
       for (let c = 0; c < 3; c++) pixels[x * 4 + c] = encode(F[c]);
     }

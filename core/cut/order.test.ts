@@ -15,8 +15,7 @@ import { defaultRecipe, settingNames, type Departure } from './recipe.ts';
 const corner = { x: 0, y: 0 };
 const mask: HandMask = { effect: 'clear', polygon: [corner, { x: 0.1, y: 0 }, { x: 0.1, y: 0.1 }] };
 const verdict: HandVerdict = { x: 0.5, y: 0.5, chroma: [0.2, 0.3], share: 0.1, keep: false };
-const placed = { background: 'cliff', placement: { x: 0.5, y: 1, height: 0.8 } };
-const plain: Order = { recipe: defaultRecipe, guidance: noGuidance, plate: null, litBy: null };
+const plain: Order = { recipe: defaultRecipe, guidance: noGuidance, plate: null };
 const shot = (id: number, more: Partial<Shot> = {}): Shot => ({
   id,
   width: 40,
@@ -31,7 +30,6 @@ const frame = (id: number, more: Partial<OrderedFrame> = {}): OrderedFrame => ({
   guidance: noGuidance,
   ...shot(id),
   plate: false,
-  placed,
   ...more,
 });
 const setup = (more: Partial<OrderingSetup> = {}): OrderingSetup => ({
@@ -74,10 +72,6 @@ describe('orderOf', () => {
   test('asks for no cut of the plate itself', () => {
     expect(orderOf(frame(9, { plate: true }), setup(), [])).toBeNull();
   });
-  test('takes light from the background only where the recipe asks for it', () => {
-    expect(orderOf(frame(1), setup(), [])?.litBy).toBeNull();
-    expect(orderOf(frame(1), setup({ recipe: { ...defaultRecipe, bounce: 0.2 } }), [])?.litBy).toEqual(placed);
-  });
   test('gathers what setup, subject and frame say', () => {
     const other: Guided = {
       id: 2,
@@ -108,9 +102,6 @@ describe('departures', () => {
     expect(spillOf(other)).toEqual({ ...recipe, spill: 0.1, floor: 0.2 });
     expect(spillOf(own)).toEqual({ ...recipe, spill: 0.9 });
   });
-  test('a frame that alone asks for the background’s light gets it', () => {
-    expect(orderOf(departing(1, '', { id: 'bounce', to: 0.3 }), setup(), [])?.litBy).toEqual(placed);
-  });
 });
 
 describe('fingerprintOf', () => {
@@ -124,8 +115,6 @@ describe('fingerprintOf', () => {
       { ...plain, guidance: { ...noGuidance, masks: [{ ...mask, soft: 0.01 }] } },
       { ...plain, recipe: { ...defaultRecipe, method: 'distance' } },
       { ...plain, plate: 'empty' },
-      { ...plain, litBy: placed },
-      { ...plain, litBy: { ...placed, background: 'harbour' } },
       { ...plain, guidance: { masks: [mask], verdicts: [], touches: [], departures: [] } },
       { ...plain, guidance: { masks: [], verdicts: [verdict], touches: [], departures: [] } },
       { ...plain, guidance: { masks: [], verdicts: [{ ...verdict, keep: true }], touches: [], departures: [] } },

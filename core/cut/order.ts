@@ -1,4 +1,3 @@
-import type { Placement } from '../place/placement.ts';
 import { workingTouches } from '../touch/touch.ts';
 import { guidanceFor, type Guidance, type Guided, type HandMask } from './guidance.ts';
 import { defaultRecipe, departed, personLight, type Recipe } from './recipe.ts';
@@ -9,8 +8,6 @@ export interface Order {
   guidance: Guidance;
   /** The empty screen. */
   plate: string | null;
-  /** The background whose light takes the place of the screen's, and where the cut stands on it. */
-  litBy: { background: string; placement: Placement } | null;
 }
 
 /** What tells which plate is laid under a frame. */
@@ -28,8 +25,6 @@ export interface Shot {
 export interface OrderedFrame extends Guided, Shot {
   /** Whether it shows the empty screen. */
   plate: boolean;
-  /** Where it stands on which background. */
-  placed: { background: string; placement: Placement } | null;
 }
 
 /** What a setup says about the cuts of all its frames. */
@@ -70,21 +65,23 @@ export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly
     recipe: own,
     guidance,
     plate: plateFor(frame, plates)?.picture ?? null,
-    litBy: own.bounce > 0 ? frame.placed : null,
   };
 }
 
-const late: ReadonlySet<keyof Recipe> = new Set(personLight);
+const settings = (Object.keys(defaultRecipe) as (keyof Recipe)[]).filter(
+  (name) => !(personLight as readonly string[]).includes(name),
+);
 
 /** A short name of an order: two cuts of one frame by orders of the same name are the same. 16 hex digits. */
-export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, matte }, plate, litBy }: Order): string {
+export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, matte }, plate }: Order): string {
   const working = workingTouches(touches);
   const text = JSON.stringify([
-    (Object.keys(defaultRecipe) as (keyof Recipe)[]).filter((name) => !late.has(name)).map((name) => recipe[name]),
+    // Cuts were once lit by their backgrounds: a share after the spill, and which; those that were not keep their names.
+    settings.flatMap((name) => (name === 'spill' ? [recipe.spill, 0] : [recipe[name]])),
     masks.map(({ effect, polygon, soft }) => [effect, polygon.map(({ x, y }) => [x, y]), ...(soft ? [soft] : [])]),
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,
-    litBy && [litBy.background, litBy.placement.x, litBy.placement.y, litBy.placement.height],
+    null,
     ...(matte ? [[matte.file, matte.use]] : []),
     // What was cut before there were these keeps its name.
     ...(personLight.some((name) => recipe[name]) ? [personLight.map((name) => recipe[name])] : []),

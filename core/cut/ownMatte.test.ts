@@ -54,7 +54,7 @@ test('in a cut: the same by the batch and step by step, and spill is taken as ev
   const batch = cutFrame(frame, defaultRecipe, noGuidance, { own: half });
   const plain = cutFrame(frame, defaultRecipe);
   if (!batch.ok || !plain.ok) throw new Error('no screen');
-  const staged = new StagedCut(frame, { own: half }, 1).cut(defaultRecipe, noGuidance, undefined);
+  const staged = new StagedCut(frame, { own: half }, 1).cut(defaultRecipe, noGuidance);
   expect(batch.cutout.data).toEqual(staged?.data);
   const { width, height, data } = batch.cutout;
   let [left, right] = [0, 0];

@@ -21,7 +21,6 @@ export type SettingName =
   | 'hairReach'
   | 'greenKeep'
   | 'spill'
-  | 'bounce'
   | 'keyFrom'
   | 'keyTo'
   | 'headZone'
@@ -149,18 +148,6 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     default: 0.85,
     unit: 'share',
     effect: 'How much of the screen’s light on skin, hair and cloth is taken away. As little as will do.',
-  },
-  bounce: {
-    question: 'Does the light fit the background?',
-    label: 'Background’s light',
-    min: 0,
-    max: 1,
-    step: 0.05,
-    default: 0,
-    unit: 'share',
-    effect:
-      'How much light of the chosen background takes the place of the screen’s light that was removed. Needs a background chosen at Place.',
-    seldom: true,
   },
   edge: {
     question: 'Where does the outline lie?',

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
-import { createLinear, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import type { EncodedRaster } from '../image/raster.ts';
 import { spillAlong, type HandMask } from './guidance.ts';
 import { cutFrame, defaultRecipe, type Doubt, type Guidance, type Recipe } from './index.ts';
 
@@ -35,14 +35,12 @@ function sides(
   colour: number[],
   part: Partial<Recipe> = {},
   masks: HandMask[] = [],
-  surroundings?: LinearRaster,
   verdicts: Guidance['verdicts'] = [],
 ): { left: number[]; right: number[] } {
   const result = cutFrame(
     disc(colour),
     { ...defaultRecipe, ...part },
     { masks, verdicts, touches: [], departures: [] },
-    { surroundings },
   );
   if (!result.ok) throw new Error(result.reason);
   const { data } = result.cutout;
@@ -98,30 +96,9 @@ describe('spill masks', () => {
   test('take it from kept green too, and from that alone', () => {
     const green = [0.03, 0.12, 0.06];
     const kept = { x: 0.5, y: 0.5, chroma: [0.03 / 0.21, 0.06 / 0.21] as [number, number], share: 0.32, keep: true };
-    const { left, right } = sides(green, {}, [half('spillGone', 0.5, 1)], undefined, [kept]);
+    const { left, right } = sides(green, {}, [half('spillGone', 0.5, 1)], [kept]);
     left.forEach((v, c) => expect(v).toBeCloseTo(green[c], 3));
     expect(lead(right)).toBeLessThan(0.012);
-  });
-});
-
-describe('light of the new background', () => {
-  const red: LinearRaster = {
-    ...createLinear(2, 2),
-    data: Float32Array.from([0.5, 0, 0, 0, 0, 0.5, 0.5, 0, 0, 0, 0, 0.5]),
-  };
-  test('takes the place of the screen’s, each side its own', () => {
-    const plain = sides(TINTED);
-    const lit = sides(TINTED, { bounce: 1 }, [], red);
-    expect(lit.left[0] - plain.left[0]).toBeGreaterThan(0.01);
-    expect(lit.left[0] - lit.right[0]).toBeGreaterThan(0.01);
-    expect(lit.right[2] - plain.right[2]).toBeGreaterThan(0.01);
-    expect(lit.left[1]).toBeCloseTo(plain.left[1], 3);
-  });
-  test('comes only where the screen’s light was, and only if asked', () => {
-    const skin = [0.5, 0.3, 0.22];
-    expect(sides(skin, { bounce: 1 }, [], red)).toEqual(sides(skin));
-    expect(sides(TINTED, { bounce: 0 }, [], red)).toEqual(sides(TINTED));
-    expect(sides(TINTED, { bounce: 1 })).toEqual(sides(TINTED));
   });
 });
 

@@ -70,7 +70,6 @@ export function takeStray(
  * @param B the screen there.
  * @param amount how much of it, 0–1.
  * @param allowed lead of the screen's channel that is left, since the colours nearby have it too.
- * @returns the light that went, as a share of the screen's own.
  */
 export function removeSpill(
   F: Float32Array,
@@ -79,11 +78,10 @@ export function removeSpill(
   spillMethod: SpillMethod,
   amount: number,
   allowed: number,
-): number {
+): void {
   const larger = byLarger[spillMethod];
   const excess = amount * (F[channel] - spillLimit(F, channel, larger) - (allowed > 0 ? allowed : 0));
-  if (excess <= 0) return 0;
-  const keyB = B[channel] - spillLimit(B, channel, larger);
+  if (excess <= 0) return;
   if (spillMethod === 'larger' || spillMethod === 'average') F[channel] -= excess;
   else if (spillMethod === 'complement') {
     F[0] += excess;
@@ -94,7 +92,8 @@ export function removeSpill(
     const share = Math.min(1, excess / Math.max(1e-5, F[channel] - grey));
     for (let c = 0; c < 3; c++) F[c] += share * (grey - F[c]);
   } else {
-    if (keyB <= 1e-4) return 0;
+    const keyB = B[channel] - spillLimit(B, channel, larger);
+    if (keyB <= 1e-4) return;
     const before = luminance(F[0], F[1], F[2]);
     for (let c = 0; c < 3; c++) F[c] = Math.max(0, F[c] - (excess / keyB) * B[c]);
     // The bounce was light, but eyes miss the brightness more than they minded the tint: half of it is given back.
@@ -103,13 +102,6 @@ export function removeSpill(
     for (let c = 0; c < 3; c++) F[c] *= gain;
     limitTo1(F);
   }
-  return keyB > 1e-4 ? excess / keyB : 0;
-}
-
-/** Gives a foreground colour (linear, changed) light of its new surroundings, as a share of theirs. */
-export function addLight(F: Float32Array, light: Float32Array, share: number): void {
-  for (let c = 0; c < 3; c++) F[c] += share * light[c];
-  limitTo1(F);
 }
 
 function limitTo1(F: Float32Array): void {

@@ -2,7 +2,6 @@ import { describe, expect, test } from 'vitest';
 import { cutFrame, defaultRecipe, noGuidance, type Guidance, type Recipe } from './index.ts';
 import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { reducedCopy } from '../image/reduce.ts';
-import { defaultPlacement, surroundingsOf } from '../place/index.ts';
 import { demoFrames, demoShot, takeFrame } from '../studio/index.ts';
 import type { Touch, TouchKind } from '../touch/touch.ts';
 import { StagedCut } from './stagedCut.ts';
@@ -44,7 +43,7 @@ describe('StagedCut', () => {
       const recipe = { ...defaultRecipe, ...settings };
       const batch = cutFrame(frame, recipe, guidance);
       if (!batch.ok) throw new Error(batch.reason);
-      expect(same(staged.cut(recipe, guidance, undefined), batch.cutout), what).toBe(true);
+      expect(same(staged.cut(recipe, guidance), batch.cutout), what).toBe(true);
       expect(staged.judge()?.quality, what).toEqual(batch.quality);
     }
   });
@@ -52,7 +51,7 @@ describe('StagedCut', () => {
   test('knows what needs no sorting anew', () => {
     const staged = new StagedCut(frame, {}, 1);
     expect(staged.isSorted(defaultRecipe, noGuidance)).toBe(false);
-    staged.cut(defaultRecipe, noGuidance, undefined);
+    staged.cut(defaultRecipe, noGuidance);
     expect(staged.isSorted({ ...defaultRecipe, spill: 0, edge: 2 }, noGuidance)).toBe(true);
     expect(staged.isSorted({ ...defaultRecipe, hairReach: 4 }, noGuidance)).toBe(false);
     expect(staged.isSorted(defaultRecipe, masked)).toBe(false);
@@ -64,7 +63,7 @@ describe('StagedCut', () => {
     const half = new StagedCut(copy, {}, 0.5);
     const moved = { ...defaultRecipe, edge: -3, softness: 2 };
     const lost = (staged: StagedCut): number => {
-      const sum = (recipe: Recipe): number => meanCoverage(staged.cut(recipe, noGuidance, undefined));
+      const sum = (recipe: Recipe): number => meanCoverage(staged.cut(recipe, noGuidance));
       return sum(defaultRecipe) - sum(moved);
     };
     expect(lost(whole)).toBeGreaterThan(0.005);
@@ -73,8 +72,8 @@ describe('StagedCut', () => {
   });
 
   test('a draft on fewer pixels looks like the whole', () => {
-    const whole = new StagedCut(frame, {}, 1).cut(defaultRecipe, noGuidance, undefined);
-    const draft = new StagedCut(reducedCopy(frame, 2), {}, 0.5, 12_000).cut(defaultRecipe, noGuidance, undefined);
+    const whole = new StagedCut(frame, {}, 1).cut(defaultRecipe, noGuidance);
+    const draft = new StagedCut(reducedCopy(frame, 2), {}, 0.5, 12_000).cut(defaultRecipe, noGuidance);
     if (!whole || !draft) throw new Error('no screen');
     const white = whiteLevel(whole);
     let off = 0;
@@ -84,24 +83,6 @@ describe('StagedCut', () => {
           Math.abs(draft.data[(y * draft.width + x) * 4 + 3] - whole.data[(2 * y * whole.width + 2 * x) * 4 + 3]) /
           white;
     expect(off / draft.width / draft.height).toBeLessThan(0.03);
-  });
-
-  test('light of the background falls on the person when asked for', () => {
-    const background: EncodedRaster = {
-      width: 60,
-      height: 40,
-      channels: 3,
-      data: Uint8Array.from({ length: 7200 }, (_, i) => (i % 3 === 0 ? 230 : 40)),
-    };
-    const staged = new StagedCut(frame, {}, 1);
-    const recipe = { ...defaultRecipe, bounce: 1 };
-    const plain = staged.cut(defaultRecipe, noGuidance, undefined);
-    const lit = staged.cut(recipe, noGuidance, { address: 'red', background, placement: defaultPlacement });
-    const batch = cutFrame(frame, recipe, noGuidance, {
-      surroundings: surroundingsOf(background, frame, defaultPlacement),
-    });
-    expect(same(batch.ok ? batch.cutout : undefined, lit)).toBe(true);
-    expect(same(lit, plain)).toBe(false);
   });
 
   test('rows alone are those of the whole, whatever was at hand before', () => {
@@ -122,22 +103,22 @@ describe('StagedCut', () => {
     ] as [Partial<Recipe>, ...Touch[]][]) {
       const recipe = { ...defaultRecipe, ...settings };
       const guidance = { ...noGuidance, touches };
-      const part = staged.rows(recipe, guidance, undefined, paths, rows);
-      const whole = new StagedCut(frame, {}, 1).cut(recipe, guidance, undefined, paths);
+      const part = staged.rows(recipe, guidance, paths, rows);
+      const whole = new StagedCut(frame, {}, 1).cut(recipe, guidance, paths);
       const from = rows[0] * frame.width * 4;
       const wanted = whole && { ...whole, data: whole.data.slice(from, rows[1] * frame.width * 4) };
       expect(part?.height).toBe(80);
       expect(same(part, wanted), JSON.stringify(settings)).toBe(true);
     }
     // And the whole is not left with rows missing.
-    const whole = new StagedCut(frame, {}, 1).cut(defaultRecipe, noGuidance, undefined);
-    expect(same(staged.cut(defaultRecipe, noGuidance, undefined), whole)).toBe(true);
+    const whole = new StagedCut(frame, {}, 1).cut(defaultRecipe, noGuidance);
+    expect(same(staged.cut(defaultRecipe, noGuidance), whole)).toBe(true);
   });
 
   test('the cut with its spill is the one that removing none gives', () => {
     const staged = new StagedCut(frame, {}, 1);
-    const none = new StagedCut(frame, {}, 1).cut({ ...defaultRecipe, spill: 0 }, noGuidance, undefined);
-    const cut = staged.cut({ ...defaultRecipe, spill: 1 }, noGuidance, undefined);
+    const none = new StagedCut(frame, {}, 1).cut({ ...defaultRecipe, spill: 0 }, noGuidance);
+    const cut = staged.cut({ ...defaultRecipe, spill: 1 }, noGuidance);
     expect(same(cut, none)).toBe(false);
     expect(same(staged.withSpill(), none)).toBe(true);
   });
@@ -145,7 +126,7 @@ describe('StagedCut', () => {
   test('values of a pixel: the photograph’s, the person’s, and how far they lie from the screen', () => {
     const staged = new StagedCut(frame, {}, 1);
     expect(staged.valuesAt(0.5, 0.5)).toBeUndefined();
-    const cut = staged.cut(defaultRecipe, noGuidance, undefined);
+    const cut = staged.cut(defaultRecipe, noGuidance);
     const corner = staged.valuesAt(0.01, 0.01);
     expect(corner).toMatchObject({ coverage: 0, colour: undefined });
     expect(corner?.fromScreen).toBeLessThan(5);
@@ -168,7 +149,7 @@ describe('StagedCut', () => {
 
   test('without a screen there is no cut and nothing to judge', () => {
     const staged = new StagedCut(grey, {}, 1);
-    expect(staged.cut(defaultRecipe, noGuidance, undefined)).toBeUndefined();
+    expect(staged.cut(defaultRecipe, noGuidance)).toBeUndefined();
     expect(staged.judge()?.quality).toBeUndefined();
   });
 });

@@ -20,9 +20,9 @@ import { spillMasks } from './guidance.ts';
 import { luminance } from '../colour/luminance.ts';
 import { linearToOklab } from '../colour/oklab.ts';
 import { srgbToLinear } from '../colour/transfer.ts';
-import { whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
+import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { reducedCopy, reductionFactor } from '../image/reduce.ts';
-import { surroundingsOf, type Placement, type Tone } from '../place/index.ts';
+import type { Tone } from '../place/index.ts';
 import {
   strokesAbout,
   strokesOf,
@@ -32,13 +32,6 @@ import {
   type Stroke,
   type Touch,
 } from '../touch/touch.ts';
-
-/** A background whose light may fall on the person, and where the person stands on it. */
-export interface Lit {
-  address: string;
-  background: EncodedRaster;
-  placement: Placement;
-}
 
 /** What is said of a cut: its quality, and how its coverage is spread before it is limited. */
 export interface Judged {
@@ -91,28 +84,15 @@ export class StagedCut {
    * @param paths of the guidance's touches, by name.
    * @returns undefined if the picture shows no green or blue screen.
    */
-  cut(
-    wanted: Recipe,
-    guidance: Guidance,
-    lit: Lit | undefined,
-    paths: ReadonlyMap<string, Path> = new Map(),
-  ): Cutout | undefined {
+  cut(wanted: Recipe, guidance: Guidance, paths: ReadonlyMap<string, Path> = new Map()): Cutout | undefined {
     const solved = this.solved(wanted, guidance, paths);
     if (!solved) return undefined;
     const { frame } = this;
     const { prepared, analysis, matte, recipe, strokes, shaped } = solved;
-    const { floor, ceiling, spill, spillMethod, bounce } = recipe;
-    const light = bounce > 0 ? lit : undefined;
+    const { floor, ceiling, spill, spillMethod } = recipe;
     const finished =
-      shaped +
-      JSON.stringify([
-        ...[floor, ceiling, spill, spillMethod, bounce],
-        light && [light.address, light.placement],
-        named(strokesAbout(strokes, 'spill', 'edge')),
-      ]);
-    const asShot = this.step('cutout', finished, () =>
-      finishCut(frame, analysis, matte, recipe, { surroundings: this.lightOf(recipe, lit), strokes }),
-    );
+      shaped + JSON.stringify([floor, ceiling, spill, spillMethod, named(strokesAbout(strokes, 'spill', 'edge'))]);
+    const asShot = this.step('cutout', finished, () => finishCut(frame, analysis, matte, recipe, { strokes }));
     const own = JSON.stringify(personLight.map((name) => recipe[name]));
     const cutout = this.step('cutout in its light', finished + own, () => withPersonLight(asShot, recipe));
     this.last = {
@@ -123,7 +103,7 @@ export class StagedCut {
       withSpill: () =>
         this.step('with spill', shaped + JSON.stringify([floor, ceiling]) + own, () => {
           const masks = analysis.masks.filter((mask) => !spillMasks([mask]).length);
-          const spilt = finishCut(frame, { ...analysis, masks }, matte, { ...recipe, spill: 0, bounce: 0 });
+          const spilt = finishCut(frame, { ...analysis, masks }, matte, { ...recipe, spill: 0 });
           return withPersonLight(spilt, recipe);
         }),
       valuesAt: (x, y) => valuesAt(frame, cutout, prepared, x, y),
@@ -135,15 +115,13 @@ export class StagedCut {
   rows(
     wanted: Recipe,
     guidance: Guidance,
-    lit: Lit | undefined,
     paths: ReadonlyMap<string, Path>,
     rows: readonly [number, number],
   ): Cutout | undefined {
     const solved = this.solved(wanted, guidance, paths, rows);
     if (!solved) return undefined;
     const { analysis, matte, recipe, strokes } = solved;
-    const also = { surroundings: this.lightOf(recipe, lit), strokes, rows };
-    return withPersonLight(finishCut(this.frame, analysis, matte, recipe, also), recipe);
+    return withPersonLight(finishCut(this.frame, analysis, matte, recipe, { strokes, rows }), recipe);
   }
 
   /**
@@ -179,10 +157,6 @@ export class StagedCut {
       shapeMatte(coverage, recipe, analysis.masks, strokes, this.scale),
     );
     return { prepared, analysis, matte, recipe, strokes, shaped };
-  }
-
-  private lightOf({ bounce }: Recipe, lit: Lit | undefined): LinearRaster | undefined {
-    return bounce > 0 && lit ? surroundingsOf(lit.background, this.frame, lit.placement) : undefined;
   }
 
   /** The last cut with the spill that was taken from it. */

@@ -13,7 +13,6 @@ const by = (part: Partial<Recipe>): Order => ({
   recipe: { ...defaultRecipe, ...part },
   guidance: noGuidance,
   plate: null,
-  litBy: null,
 });
 const compared = (a: Order, b: Order) => compareOrders(frame, {}, [a, b], new Map(), frame.width);
 

@@ -34,7 +34,7 @@ export function compareOrders(
 ): Compared | undefined {
   const staged = new StagedCut(frame, known, frame.width / fileWidth, cells);
   const made = [before, after].map(({ recipe, guidance }) => ({
-    data: staged.cut(recipe, guidance, undefined, paths)?.data,
+    data: staged.cut(recipe, guidance, paths)?.data,
     minutes: staged.judge()?.quality.minutes ?? 0,
   }));
   const [one, other] = made.map(({ data }) => data);

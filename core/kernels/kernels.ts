@@ -29,7 +29,7 @@ export interface RowKernel extends KernelMemory {
   read(count: number, y: number, share: number): void;
   solve(count: number): void;
   unmix(count: number): void;
-  prepareFinish(blueScreen: boolean, byLarger: number, spillMethod: number, bounce: number): void;
+  prepareFinish(blueScreen: boolean, byLarger: number, spillMethod: number): void;
   sort(y: number): number;
   colour(count: number, y: number): void;
   rowsPointer(): number;
@@ -51,7 +51,6 @@ export interface RowKernel extends KernelMemory {
   encodePointer(): number;
   amountPointer(): number;
   gonePointer(): number;
-  lightPointer(): number;
   pixelsPointer(): number;
 }
 

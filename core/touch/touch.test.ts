@@ -236,7 +236,6 @@ describe('the order of a frame', () => {
     recipe: defaultRecipe,
     guidance: { ...noGuidance, touches },
     plate: null,
-    litBy: null,
   });
   const touch = (part: Partial<Touch> = {}): Touch => {
     const { line: _, ...plain } = stroke(part);

@@ -69,7 +69,7 @@ import {
   sceneFactsSchema,
 } from '../../contract/index.ts';
 import type { ShootCosts, WorkPlace } from '../../core/log/index.ts';
-import type { Guidance, HandMask, Order, Quality, Recipe } from '../../core/cut/index.ts';
+import type { Guidance, HandMask, Quality, Recipe } from '../../core/cut/index.ts';
 import type { Developing } from '../../core/gather/develop.ts';
 import type { Camera } from '../../core/gather/camera.ts';
 import type { FrameFacts } from '../../core/gather/facts.ts';
@@ -98,10 +98,6 @@ const json = <T>(name: string, schema: z.ZodType) =>
     toDriver: (value) => JSON.stringify(schema.parse(value)),
     fromDriver: (value) => (typeof value === 'string' ? JSON.parse(value) : value) as T,
   })(name);
-const litBySchema = z.object({
-  background: z.string(),
-  placement: z.object({ x: z.number(), y: z.number(), height: z.number() }),
-});
 const createdAt = () =>
   timestamp('created_at', { fsp: 3 })
     .notNull()
@@ -250,7 +246,6 @@ export const cuts = mysqlTable(
     hands: json<Extent[]>('hands', z.array(extentSchema))
       .notNull()
       .default(sql`'[]'`),
-    litBy: json<Order['litBy']>('lit_by', litBySchema),
     createdAt: createdAt(),
   },
   (table) => [

@@ -1,6 +1,6 @@
 import {
   CURVE_STEPS, alphaAt, amountAt, backAt, byteAt, candidateBytes, candidateCount, candidatesAt, cellsAcross, cellsAt, channels, coverageAt, encodeAt, finalAt, foreAt, goneAt,
-  kindsAt, lightAt, pixelsAt, plane, readingAt, reduction, RING, rowBytes, rowsAt, tableAt, wide, width, xsAt,
+  kindsAt, pixelsAt, plane, readingAt, reduction, RING, rowBytes, rowsAt, tableAt, wide, width, xsAt,
 } from './layout';
 
 /** Bits of a reduced pixel's kind, as in core/cut/finishRows.ts. */
@@ -18,18 +18,16 @@ let blue: bool = false;
 let larger: f64 = 0;
 let mean: f64 = 0;
 let way: i32 = 0;
-let bounce: f64 = 0;
 
 /**
  * @param blueScreen whether the screen's channel is blue.
  * @param byLarger weight of the larger other channel in the limit of a lead.
  */
-export function prepareFinish(blueScreen: bool, byLarger: f64, spillMethod: i32, bounceShare: f64): void {
+export function prepareFinish(blueScreen: bool, byLarger: f64, spillMethod: i32): void {
   blue = blueScreen;
   larger = byLarger;
   mean = (1 - byLarger) * 0.5;
   way = spillMethod;
-  bounce = bounceShare;
 }
 
 // @ts-ignore: decorator
@@ -139,8 +137,7 @@ export function colour(count: i32, y: i32): void {
       if (lead > 0) {
         const near = nearest + cell * 12;
         const allowed = all || (kind & BESIDE) === 0 ? 0.0 : keyOf(load<f32>(near), load<f32>(near + 4), load<f32>(near + 8));
-        const went = removeSpill(lead, <f64>B0, <f64>B1, <f64>B2, <f64>load<f32>(amountAt + (x << 2)), allowed);
-        if (bounce > 0 && went > 0) lightUp(o, bounce * went);
+        removeSpill(lead, <f64>B0, <f64>B1, <f64>B2, <f64>load<f32>(amountAt + (x << 2)), allowed);
       }
     }
     write(x, encode(F0), encode(F1), encode(F2), <i32>load<u16>(finalAt + (raw << 1)));
@@ -184,11 +181,10 @@ function luminance(): f64 {
   return 0.2126 * <f64>F0 + 0.7152 * <f64>F1 + 0.0722 * <f64>F2;
 }
 
-/** Takes the screen's light from the colour. Returns the light that went, as a share of the screen's own. */
-function removeSpill(lead: f64, B0: f64, B1: f64, B2: f64, amount: f64, allowed: f64): f64 {
+/** Takes the screen's light from the colour. */
+function removeSpill(lead: f64, B0: f64, B1: f64, B2: f64, amount: f64, allowed: f64): void {
   const excess = amount * (lead - (allowed > 0 ? allowed : 0));
-  if (excess <= 0) return 0;
-  const keyB = (blue ? B2 : B1) - limitOf(B0, blue ? B1 : B2);
+  if (excess <= 0) return;
   if (way === LARGER || way === AVERAGE) {
     if (blue) F2 = <f32>(<f64>F2 - excess);
     else F1 = <f32>(<f64>F1 - excess);
@@ -199,7 +195,8 @@ function removeSpill(lead: f64, B0: f64, B1: f64, B2: f64, amount: f64, allowed:
     F1 = <f32>(<f64>F1 + share * (grey - <f64>F1));
     F2 = <f32>(<f64>F2 + share * (grey - <f64>F2));
   } else if (way === SHARE) {
-    if (keyB <= 1e-4) return 0;
+    const keyB = (blue ? B2 : B1) - limitOf(B0, blue ? B1 : B2);
+    if (keyB <= 1e-4) return;
     const before = luminance();
     const gone = excess / keyB;
     F0 = <f32>max<f64>(0, <f64>F0 - gone * B0);
@@ -218,14 +215,6 @@ function removeSpill(lead: f64, B0: f64, B1: f64, B2: f64, amount: f64, allowed:
     else F2 = <f32>(<f64>F2 + excess);
     limitTo1();
   }
-  return keyB > 1e-4 ? excess / keyB : 0;
-}
-
-function lightUp(o: i32, share: f64): void {
-  F0 = <f32>(<f64>F0 + share * <f64>load<f32>(lightAt + o));
-  F1 = <f32>(<f64>F1 + share * <f64>load<f32>(lightAt + plane + o));
-  F2 = <f32>(<f64>F2 + share * <f64>load<f32>(lightAt + 2 * plane + o));
-  limitTo1();
 }
 
 // @ts-ignore: decorator

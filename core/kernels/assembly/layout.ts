@@ -60,7 +60,6 @@ export let finalAt: i32 = 0;
 export let encodeAt: i32 = 0;
 export let amountAt: i32 = 0;
 export let goneAt: i32 = 0;
-export let lightAt: i32 = 0;
 export let pixelsAt: i32 = 0;
 
 let end: i32 = 0;
@@ -115,7 +114,6 @@ export function layout(w: i32, h: i32, channelCount: i32, sixteen: bool, pairAcr
   encodeAt = place(sixteen ? (CURVE_STEPS + 2) * 4 : 65536);
   amountAt = place(w * 4);
   goneAt = place(w);
-  lightAt = place(3 * plane);
   pixelsAt = place(w * (sixteen ? 8 : 4));
   return end;
 }
@@ -154,7 +152,6 @@ export function finalPointer(): i32 { return finalAt; }
 export function encodePointer(): i32 { return encodeAt; }
 export function amountPointer(): i32 { return amountAt; }
 export function gonePointer(): i32 { return goneAt; }
-export function lightPointer(): i32 { return lightAt; }
 export function pixelsPointer(): i32 { return pixelsAt; }
 
 // @ts-ignore: decorator

@@ -2,7 +2,7 @@ import { cutFrame, type CutAlso, type Order, type Quality } from '../../../core/
 import { whiteLevel, type EncodedRaster } from '../../../core/image/raster.ts';
 import type { Face } from '../../../core/persons/faces.ts';
 import { handsIn } from '../../../core/persons/hands.ts';
-import { surroundingsOf, type Extent } from '../../../core/place/index.ts';
+import type { Extent } from '../../../core/place/index.ts';
 import { decodePicture, PictureError } from '../../pictures/decode.ts';
 import { encodePicture } from '../../pictures/encode.ts';
 import { findFaces } from '../../persons/findFaces.ts';
@@ -45,19 +45,12 @@ export async function cut({ photograph: hash, order }: CutInput, { store }: Benc
  * @throws PictureError if there is nothing to cut.
  */
 export async function cutByOrder(photograph: EncodedRaster, hash: string, order: Order, store: Store) {
-  const { plate, litBy } = order;
+  const { plate } = order;
   const also: CutAlso = {
     paths: await readPaths(store, order.guidance.touches),
     persons: await keptPersons(store, hash, photograph),
     own: await ownMatteOf(store, order.guidance),
     plate: plate ? await decodePicture(await store.need(plate, 'the plate'), 'frame') : undefined,
-    surroundings: litBy
-      ? surroundingsOf(
-          await decodePicture(await store.need(litBy.background, 'the background'), 'background'),
-          photograph,
-          litBy.placement,
-        )
-      : undefined,
   };
   const result = cutFrame(photograph, order.recipe, order.guidance, also);
   if (!result.ok) throw new PictureError(result.reason, result.remedy);

@@ -32,16 +32,11 @@ const looked = new LRUCache<string, StagedCut>({ max: 1 });
  * changed, and finishes only the rows that are looked at. The very pixels that the batch would give.
  */
 export async function look({ photograph, order, region }: LookInput, { store }: Bench): Promise<LookOutput> {
-  const { recipe, guidance, litBy } = order;
+  const { recipe, guidance } = order;
   const staged = await stagedOf(photograph, order, store);
-  const lit = litBy && {
-    address: litBy.background,
-    background: await decodePicture(await store.need(litBy.background, 'the background'), 'background'),
-    placement: litBy.placement,
-  };
   const paths = await readPaths(store, guidance.touches);
   const { top, height } = region;
-  const part = staged.rows(recipe, guidance, lit ?? undefined, paths, [top, top + height]);
+  const part = staged.rows(recipe, guidance, paths, [top, top + height]);
   if (!part) throw new PictureError(noScreen.reason, noScreen.remedy);
   const { data, width } = cropped(part, { ...region, top: 0 });
   return { width, height, channels: 4, data: data instanceof Uint8Array ? data : Uint8Array.from(data, (v) => v >> 8) };

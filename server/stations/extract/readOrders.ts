@@ -4,7 +4,7 @@ import type { OrderItem } from '../../../contract/index.ts';
 import { fingerprintOf, orderOf, type Order, type Recipe, type Shot } from '../../../core/cut/index.ts';
 import { grouped } from '../../../core/gather/grouped.ts';
 import type { Reader } from '../../database/connect.ts';
-import { backgrounds, frames, placements, setups } from '../../database/schema.ts';
+import { frames, setups } from '../../database/schema.ts';
 import type { Unread } from '../../database/sound.ts';
 import { filledSetup } from '../gather/readSetups.ts';
 
@@ -27,13 +27,9 @@ export async function ordersOf(
       ...shotColumns,
       plate: frames.plate,
       setup: setups,
-      background: backgrounds.file,
-      placement: placements,
     })
     .from(frames)
     .innerJoin(setups, eq(setups.id, frames.setupId))
-    .leftJoin(placements, eq(placements.frameId, frames.id))
-    .leftJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
     .where(meant);
   const plates = await database
     .select({ ...shotColumns, setupId: frames.setupId, picture: frames.file })
@@ -57,17 +53,13 @@ export async function ordersOf(
     'shootId' in where ? eq(setups.shootId, where.shootId) : sameSubjects(rows),
   );
   return new Map(
-    rows.map(({ setup, background, placement, ...frame }) => {
-      const placed =
-        background && placement
-          ? { background, placement: { x: placement.x, y: placement.y, height: placement.height } }
-          : null;
+    rows.map(({ setup, ...frame }) => {
       const { recipe, masks } = filledSetup(setup);
       const all = groups.get(groupOf(frame)) ?? [];
       const plates = platesOf.get(setup.id) ?? [];
       return [
         frame.id,
-        orderOf({ ...frame, ...timed(frame), placed }, { recipe: tried ?? recipe, masks, plates }, all),
+        orderOf({ ...frame, ...timed(frame) }, { recipe: tried ?? recipe, masks, plates }, all),
       ];
     }),
   );

@@ -75,10 +75,10 @@ export const deliverJob = defined({
         reason: 'it stands on no background any more',
         remedy: 'Choose its background at Place, then hand over again.',
       };
-    const { recipe, guidance, plate, litBy } = cut;
+    const { recipe, guidance, plate } = cut;
     const input: FilesInput = {
       photograph: frame.file,
-      order: { recipe: { ...defaultRecipe, ...recipe }, guidance, plate, litBy },
+      order: { recipe: { ...defaultRecipe, ...recipe }, guidance, plate },
       cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8 },
       finished: finished?.input ?? null,
       wanted: [],

@@ -231,7 +231,7 @@ function useWanted(frame: Frame, setup: Setup): string | undefined {
 /** The first of all orders that say the same of the frame itself, so that effects run only on a real change. */
 function useHeld(order: Order): Order {
   const held = useRef({ name: '', order });
-  const name = fingerprintOf({ ...order, recipe: defaultRecipe, litBy: null });
+  const name = fingerprintOf({ ...order, recipe: defaultRecipe });
   if (held.current.name !== name) held.current = { name, order };
   return held.current.order;
 }

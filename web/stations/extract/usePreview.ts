@@ -95,8 +95,7 @@ export function usePreview(
       const silent = setTimeout(replace, DEAD_AFTER);
       try {
         const fresh = loaded.frame !== address;
-        const needsBackground = showing.views.includes('background') || recipe.bounce > 0;
-        if (needsBackground && backgroundAddress && loaded.background !== backgroundAddress) {
+        if (showing.views.includes('background') && backgroundAddress && loaded.background !== backgroundAddress) {
           await worker.loadBackground(backgroundAddress);
           loaded.background = backgroundAddress;
         }

@@ -18,9 +18,7 @@ export function staleFrames(frames: readonly Frame[], orders: readonly OrderItem
  * @param all frames of its setup.
  */
 export function previewOrder(frame: Frame, setup: Setup, all: readonly Frame[]): Order {
-  const { placement } = frame;
-  const placed = placement && { background: `${placement.backgroundId}`, placement };
-  const shown = { ...frame, ...shotOf(frame), plate: false, placed };
+  const shown = { ...frame, ...shotOf(frame), plate: false };
   const plates = platesOf(all).map((plate) => ({ ...shotOf(plate), picture: plate.picture }));
   return orderOf(shown, { recipe: setup.recipe, masks: setup.masks, plates }, all) as Order;
 }
