@@ -1,4 +1,3 @@
-import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
@@ -9,6 +8,7 @@ import type { Unread } from '../server/database/sound.ts';
 import { Events } from '../server/events.ts';
 import type { Hands } from '../server/jobs/definition.ts';
 import type { Context } from '../server/http/context.ts';
+import { listener } from '../server/http/listener.ts';
 import { Arriving } from '../server/jobs/arriving.ts';
 import { DatabaseQueue } from '../server/jobs/databaseQueue.ts';
 import { Progress } from '../server/jobs/progress.ts';
@@ -59,7 +59,7 @@ export async function served(print: ServiceOptions = {}): Promise<Served> {
   const databaseWatch = { up: true, whenUp: () => Promise.resolve() };
   const sample = { ...usualSample, height: 120, perSetup: 2 };
   const context = { ...hands, mariadb, instance: 'test', news, runner, pools, progress, sample, log, databaseWatch };
-  const server = createServer(createApp(context, made.storeFolder));
+  const server = listener(createApp(context, made.storeFolder));
   await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
   const address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
   const call = async <T>(method: string, path: string, body?: unknown): Promise<Answer<T>> => {

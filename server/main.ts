@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { mkdir, readFile, realpath, rm } from 'node:fs/promises';
-import { createServer, type Server } from 'node:http';
+import type { Server } from 'node:http';
 import { createServer as createSocket } from 'node:net';
 import { availableParallelism } from 'node:os';
 import { join, resolve } from 'node:path';
@@ -12,6 +12,7 @@ import { startMariadb } from './database/mariadb.ts';
 import { DatabaseWatch } from './database/watch.ts';
 import { Events } from './events.ts';
 import { faultOf } from './faults.ts';
+import { listener } from './http/listener.ts';
 import { Arriving } from './jobs/arriving.ts';
 import { DatabaseQueue } from './jobs/databaseQueue.ts';
 import { Progress } from './jobs/progress.ts';
@@ -77,7 +78,7 @@ export async function start(root: string): Promise<{ address: string; stop: () =
     log,
     databaseWatch,
   };
-  const server = createServer(createApp(context, join(root, 'dist', 'web')));
+  const server = listener(createApp(context, join(root, 'dist', 'web')));
   const port = await listen(server);
   const address = `http://127.0.0.1:${port}/`;
   // Without the sign everything else works.
