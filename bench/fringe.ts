@@ -71,11 +71,7 @@ async function pairsOf(person: string, truth: Truth): Promise<Pair[]> {
     truth: seenOn(cut.cutout, truth, background),
     foretold: fringeOn(
       samples,
-      luminance(...truth.screen),
-      cut.cutout,
-      background,
-      background,
-      placement,
+      { screen: luminance(...truth.screen), cut: cut.cutout, background, on: background, placement },
       colourDifference,
     ),
   }));

@@ -4,11 +4,12 @@ import { cardFonts, cardPlaces, cardRanges, LONGEST_LINE, MOST_LINES, type Card 
 import { layerPlaces, layerWays, MOST_LAYERS, type Extras, type Layer } from '../core/place/extras.ts';
 import { MOST_OTHERS, otherPlaces, type Other } from '../core/place/people.ts';
 import { placementFacts, type Placement } from '../core/place/placement.ts';
+import { curvePoints, type Curves } from '../core/place/curves.ts';
 import { hexColour, paintWays } from '../core/place/paint.ts';
-import { alikeWays, sceneRanges, type SceneFacts } from '../core/place/scene.ts';
+import { alikeWays, sceneRanges, waysKnown, type SceneFacts } from '../core/place/scene.ts';
 import type { StandingModel } from '../core/place/standing.ts';
 import type { Tones } from '../core/place/tones.ts';
-import { ballLightSchema, id, ranged, revision } from './basics.ts';
+import { ballLightSchema, id, ranged, revision, share } from './basics.ts';
 import { extentSchema, faceSchema } from './extract.ts';
 
 /** Backgrounds, and where cuts stand on them. */
@@ -80,13 +81,26 @@ const cardSchema: z.ZodType<Card> = z
     tone,
   })
   .strict();
+const curveSchema = z
+  .array(z.object({ from: share, to: share }).strict())
+  .min(curvePoints.fewest)
+  .max(curvePoints.most)
+  .refine((points) => points.every(({ from }, n) => n === 0 || from > points[n - 1].from), {
+    error: 'has points that do not follow each other',
+  });
+const curvesSchema: z.ZodType<Curves> = z
+  .object({ all: curveSchema, red: curveSchema, green: curveSchema, blue: curveSchema })
+  .strict();
 const extrasFields = {
   lut: id.nullable(),
   layers: z.array(layerSchema).max(MOST_LAYERS),
   card: cardSchema.nullable(),
+  curves: curvesSchema.nullable(),
 };
 /** What all finished pictures of a style have beside person and background. */
-export const extrasSchema: z.ZodType<Extras> = z.object(extrasFields).strict();
+export const extrasSchema: z.ZodType<Extras> = z
+  .object({ ...extrasFields, curves: extrasFields.curves.default(null) })
+  .strict();
 const extrasPartSchema: z.ZodType<Partial<Extras>> = z.object(extrasFields).partial().strict();
 
 /** A look-up table of the library. */
@@ -150,7 +164,7 @@ const tones: z.ZodType<Tones> = z.object({
 });
 /** On which backgrounds somebody might stand, and where; as JSON in the address. */
 export const fringeAskedSchema = z.object({
-  on: fromJson(z.array(z.object({ backgroundId: id, ...position, mirrored: z.boolean() }).strict()).max(MOST_FORETOLD)),
+  on: fromJson(z.array(z.object({ backgroundId: id, ...position }).strict()).max(MOST_FORETOLD)),
 });
 export type FringeAsked = z.infer<typeof fringeAskedSchema>['on'][number];
 /** How much of the fringe will be seen on each, in their order; null for a background that is gone. */
@@ -185,7 +199,9 @@ export const sceneFactsSchema: z.ZodType<SceneFacts> = z
   .object({
     horizon: ranged(sceneRanges.horizon).nullable(),
     cameraHeight: ranged(sceneRanges.cameraHeight).nullable(),
+    focal: ranged(sceneRanges.focal).nullable().default(null),
     lightFrom: ranged(sceneRanges.lightFrom).nullable(),
+    by: z.partialRecord(z.enum(namesOf(sceneRanges)), z.enum(namesOf(waysKnown))).default({}),
     ball: ballLightSchema.nullable().default(null),
     notes: z.string().max(300, 'is longer than 300 characters').default(''),
   })

@@ -16,15 +16,18 @@ import { defaultRecipe } from '../core/cut/index.ts';
 import {
   cubeOf,
   defaultLook,
+  matchOf,
   placedPicture,
   plainLook,
   readCube,
+  straightCurves,
   writeCube,
   type Look,
   type Tones,
 } from '../core/place/index.ts';
 import { fringeOn, fringeSamples, USUAL_SCREEN } from '../core/place/fringe.ts';
 import {
+  backgrounds,
   cuts,
   deliveryFiles,
   luts as lutsTable,
@@ -101,11 +104,42 @@ describe('a background', () => {
     expect(await all()).toHaveLength(1);
   });
 
+  test('brings what its camera wrote: lens and settings', async () => {
+    const content = await sharp({ create: { width: 120, height: 80, channels: 3, background: '#556677' } })
+      .withExif({
+        IFD2: { FocalLength: '23/1', FocalLengthIn35mmFilm: '35', FNumber: '8/1', ExposureTime: '1/125' },
+      })
+      .jpeg()
+      .toBuffer();
+    const added = await add('pier.jpg', content);
+    if (added.outcome !== 'stored') throw new Error(added.outcome);
+    const { scene } = added.background;
+    expect(scene).toMatchObject({ focal: 35, by: { focal: 'file' }, horizon: null });
+    expect(scene.notes).toBe('23 mm, f/8, 1/125 s');
+    await f.call('PATCH', `/backgrounds/${added.background.id}`, { removed: true });
+  });
+
+  test('may be a drawing in SVG, which is drawn large and keeps its transparency', async () => {
+    const drawing = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 30 20"><circle cx="9" cy="9" r="5"/></svg>';
+    const added = await add('badge.svg', Buffer.from(drawing));
+    expect(added).toMatchObject({ outcome: 'stored', background: { name: 'badge', width: 4000 } });
+    if (added.outcome !== 'stored') return;
+    const [{ file }] = await f.database.select().from(backgrounds).where(eq(backgrounds.id, added.background.id));
+    const { channels } = await sharp(await f.store.need(file, 'the background')).stats();
+    expect([channels[3].min, channels[3].max]).toEqual([0, 255]);
+    await f.call('PATCH', `/backgrounds/${added.background.id}`, { removed: true });
+    expect(await add('broken.svg', Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><g>'))).toMatchObject({
+      outcome: 'refused',
+      remedy: 'Save it again as plain SVG, or as PNG.',
+    });
+  });
+
   test('given twice at once is there once', async () => {
+    const before = (await all()).length;
     const sky = await colour('#88aacc');
     const results = await Promise.all([add('sky.jpg', sky), add('sky too.jpg', sky)]);
     expect(results.map(({ outcome }) => outcome).sort()).toEqual(['duplicate', 'stored']);
-    expect(await all()).toHaveLength(2);
+    expect(await all()).toHaveLength(before + 1);
   });
 
   test('is handed out small and large', async () => {
@@ -371,14 +405,21 @@ describe('a finished picture', () => {
           `/frames/${first}/fringe?${new URLSearchParams({ on: JSON.stringify(on) })}`,
         )
       ).body.seen;
-    const here = { backgroundId: id, x: 0.5, y: 1, height: 0.8, mirrored: false };
+    const here = { backgroundId: id, x: 0.5, y: 1, height: 0.8 };
     const [seen, gone, outside] = await fringe([
       here,
       { ...here, backgroundId: 999_999 },
       { ...here, x: 1.5, height: 0.1 },
     ]);
     expect(seen).toBeCloseTo(
-      fringeOn(fringeSamples(cutout), USUAL_SCREEN, cut, behind, measured.background, here, colourDifference),
+      fringeOn(
+        fringeSamples(cutout),
+        {
+          ...{ screen: USUAL_SCREEN, cut, background: behind, on: measured.background, placement: here },
+          person: matchOf(measured, { ...plainLook, ...style?.look }, here).step,
+        },
+        colourDifference,
+      ),
       6,
     );
     expect([gone, outside]).toEqual([null, 0]);
@@ -428,7 +469,13 @@ describe('a finished picture', () => {
       reason: expect.stringContaining('1 colours'),
     });
     const line = { id: 'a', text: '{frame}', at: 'bottom', size: 120, font: 'bold', tone: '#ffffff', edge: false };
+    const lower = [
+      { from: 0, to: 0 },
+      { from: 1, to: 0.97 },
+    ];
     const extras = {
+      // The layer has no blue.
+      curves: { ...straightCurves, blue: lower },
       lut: cube.body.lut.id,
       layers: [{ id: 'veil', backgroundId: layer.background.id, where: 'front', way: 'over', strength: 1 }],
       card: { lines: [line], margin: 40, border: 0, tone: '#ffffff' },
@@ -471,7 +518,7 @@ describe('a finished picture', () => {
 
     const grade = await (await fetch(`${f.address}/api/shoots/${shootId}/styles/${dusk.id}/grade.cube`)).text();
     const read = readCube(grade);
-    expect(read.ok && [...read.cube.data.slice(-3)].map((v) => Math.round(100 * v))).toEqual([74, 100, 100]);
+    expect(read.ok && [...read.cube.data.slice(-3)].map((v) => Math.round(100 * v))).toEqual([74, 100, 97]);
 
     // What lies over pictures stays, though it is no longer offered.
     await f.call('PATCH', `/backgrounds/${layer.background.id}`, { removed: true });

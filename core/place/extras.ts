@@ -2,6 +2,7 @@ import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import { encoderFor, linearTable } from '../colour/transfer.ts';
 import type { Card } from './card.ts';
 import type { Cube } from './cube.ts';
+import type { Curves } from './curves.ts';
 import type { Placement, Size } from './placement.ts';
 import { forPlacedRows } from './resample.ts';
 
@@ -12,8 +13,10 @@ export interface Extras {
   /** From the farthest to the nearest. */
   layers: Layer[];
   card: Card | null;
+  /** Over all, before the table. */
+  curves: Curves | null;
 }
-export const noExtras: Extras = { lut: null, layers: [], card: null };
+export const noExtras: Extras = { lut: null, layers: [], card: null, curves: null };
 
 /** A picture of the library, with transparency or not, laid over the background or over the person. */
 export interface Layer {
@@ -33,12 +36,13 @@ export const layerWays = { over: 'Covers', light: 'Adds light' } as const;
 export type LayerWay = keyof typeof layerWays;
 export const MOST_LAYERS = 8;
 
-export function isNoExtras({ lut, layers, card }: Extras): boolean {
-  return lut === null && layers.length === 0 && card === null;
+export function isNoExtras({ lut, layers, card, curves }: Extras): boolean {
+  return lut === null && layers.length === 0 && card === null && !curves;
 }
 
 /** What the extras come to: pixels and tables. */
 export interface Also {
+  curves?: Curves;
   lut?: Cube;
   behind?: Laid[];
   front?: Laid[];

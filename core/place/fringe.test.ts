@@ -1,7 +1,8 @@
 import { expect, test } from 'vitest';
 import type { EncodedRaster } from '../image/raster.ts';
-import { fringeOn, fringeSamples, USUAL_SCREEN, type ColourDifference } from './fringe.ts';
+import { fringeOn, fringeSamples, USUAL_SCREEN, type ColourDifference, type FringeScene } from './fringe.ts';
 import { fringeStep, fringeWords } from './fringeWords.ts';
+import { noColourStep } from './match.ts';
 
 const size = { width: 40, height: 40 };
 const placement = { x: 0.5, y: 1, height: 1 };
@@ -17,9 +18,15 @@ function cutOf(from: number, wide: number, tone: number): EncodedRaster {
 const plain = (tone: number): EncodedRaster => ({ ...size, channels: 3, data: new Uint8Array(4800).fill(tone) });
 /** In steps of cube roots, as the eye has it roughly. */
 const steps: ColourDifference = (a, b) =>
-  Math.hypot(...a.map((v, c) => 100 * (Math.cbrt(Math.max(0, v)) - Math.cbrt(Math.max(0, b[c])))));
-const seen = (cut: EncodedRaster, tone: number): number =>
-  fringeOn(fringeSamples(cut), USUAL_SCREEN, size, plain(tone), size, placement, steps);
+  Math.hypot(...Array.from(a, (v, c) => 100 * (Math.cbrt(Math.max(0, v)) - Math.cbrt(Math.max(0, b[c])))));
+const on = (background: EncodedRaster): FringeScene => ({
+  screen: USUAL_SCREEN,
+  cut: size,
+  background,
+  on: size,
+  placement,
+});
+const seen = (cut: EncodedRaster, tone: number): number => fringeOn(fringeSamples(cut), on(plain(tone)), steps);
 
 test('a hard outline has no fringe, and a wider one more', () => {
   expect(seen(cutOf(20, 0, 90), 20)).toBe(0);
@@ -34,11 +41,24 @@ test('dark hair shows more of the screen on black than on a grey like the screen
 
 test('what lies outside of the picture is not seen; mirrored, the other side is looked at', () => {
   const samples = fringeSamples(cutOf(34, 2, 90));
-  const on = (x: number, mirrored = false) =>
-    fringeOn(samples, USUAL_SCREEN, size, plain(10), size, { ...placement, x }, steps, mirrored);
-  expect(on(0.8)).toBe(0);
-  expect(on(0.8, true)).toBeGreaterThan(0);
-  expect(on(0.2)).toBeCloseTo(on(0.5), 6);
+  const at = (x: number, mirrored = false) =>
+    fringeOn(samples, { ...on(plain(10)), placement: { ...placement, x }, mirrored }, steps);
+  expect(at(0.8)).toBe(0);
+  expect(at(0.8, true)).toBeGreaterThan(0);
+  expect(at(0.2)).toBeCloseTo(at(0.5), 6);
+});
+
+test('it is looked at as both will be: matched, and on the side of the background that lies there', () => {
+  const samples = fringeSamples(cutOf(20, 4, 40));
+  const halves = plain(10);
+  for (let p = 0; p < 1600; p++) if (p % 40 >= 20) halves.data.fill(120, 3 * p, 3 * p + 3);
+  const [dark, grey] = [10, 120].map((tone) => fringeOn(samples, on(plain(tone)), steps));
+  expect(fringeOn(samples, on(halves), steps)).toBeCloseTo(grey, 6);
+  expect(fringeOn(samples, { ...on(halves), mirrorBackground: true }, steps)).toBeCloseTo(dark, 6);
+  const darker = { ...noColourStep, gain: [0.2, 0.2, 0.2] as [number, number, number] };
+  expect(fringeOn(samples, { ...on(plain(120)), behind: darker }, steps)).toBeGreaterThan(grey);
+  // Darkened with the person, what is left of the screen shows less on black.
+  expect(fringeOn(samples, { ...on(plain(10)), person: darker }, steps)).toBeLessThan(dark);
 });
 
 test('16 bit are sampled as 8 bit are', () => {

@@ -1,7 +1,7 @@
 import { linearTable } from '../colour/transfer.ts';
 import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
-import type { Placement, Size } from './placement.ts';
-import { placedRectangle } from './placement.ts';
+import { colourChanger, noColourStep, type ColourStep } from './match.ts';
+import { placedRectangle, type Placement, type Size } from './placement.ts';
 
 /** How much of a cut's soft outline will be seen as a fringe on a background, foretold without knowing the truth. */
 
@@ -46,48 +46,66 @@ const COLOUR_OFF = { part: 0.1, weight: 2 };
 export const USUAL_SCREEN = 0.25;
 
 /** How different two linear colours look, as CIEDE2000 has it. */
-export type ColourDifference = (a: readonly number[], b: readonly number[]) => number;
+export type ColourDifference = (a: ArrayLike<number>, b: ArrayLike<number>) => number;
+
+/** Where the fringe is to be seen. */
+export interface FringeScene {
+  /** Luminance of the screen behind the person, linear. */
+  screen: number;
+  cut: Size;
+  /** RGB, at any size, framed as it will be; `on` is its full size. */
+  background: EncodedRaster;
+  on: Size;
+  placement: Placement;
+  mirrored?: boolean;
+  mirrorBackground?: boolean;
+  /** How the colours of either are changed. */
+  person?: ColourStep;
+  behind?: ColourStep;
+}
 
 /**
  * What will be seen: where coverage is wrong by δ, the picture is wrong by δ times what lies between the screen, its
  * colour taken out, and the background; where the colour is wrong, by a part of it. CIEDE2000 of both over the soft
  * outline.
- * @param screen luminance of the screen behind the person, linear.
- * @param background RGB, at any size; `on` is its full size.
  * @returns summed over the outline, as thousandths of the frame; 0 is nothing. See fringeWords.ts.
  */
 export function fringeOn(
   { share, points }: FringeSamples,
-  screen: number,
-  cut: Size,
-  background: EncodedRaster,
-  on: Size,
-  placement: Placement,
+  { screen, cut, background, on, placement, mirrored, mirrorBackground, person, behind }: FringeScene,
   difference: ColourDifference,
-  mirrored = false,
 ): number {
+  const changePerson = colourChanger(person ?? noColourStep);
+  const changeBehind = colourChanger(behind ?? noColourStep);
   const { left, top, width, height } = placedRectangle(cut, on, placement);
   const table = linearTable(background.data);
   const own = linearTable(new Uint8Array());
+  const [there, colour, remains] = [0, 1, 2].map(() => new Float32Array(3));
+  const [mixed, thinner, tinted] = [0, 1, 2].map(() => new Float32Array(3));
   let sum = 0;
   for (let n = 0; n < points.length; n += NUMBERS) {
     const across = points[n] / TEN_THOUSANDTHS;
-    const x = Math.floor(((left + (mirrored ? 1 - across : across) * width) / on.width) * background.width);
+    const placed = (left + (mirrored ? 1 - across : across) * width) / on.width;
+    const x = Math.floor((mirrorBackground ? 1 - placed : placed) * background.width);
     const y = Math.floor(((top + (points[n + 1] / TEN_THOUSANDTHS) * height) / on.height) * background.height);
     // What lies outside of the picture is not seen.
     if (x < 0 || y < 0 || x >= background.width || y >= background.height) continue;
     const a = points[n + 2] / 255;
     const i = (y * background.width + x) * background.channels;
     const off = 4 * COVERAGE_OFF.half * a * (1 - a) + COVERAGE_OFF.least;
-    const mixed = [0, 0, 0];
-    const thinner = [0, 0, 0];
-    const tinted = [0, 0, 0];
     for (let c = 0; c < 3; c++) {
-      const behind = table[background.data[i + c]];
-      const colour = own[points[n + 3 + c]];
-      mixed[c] = a * colour + (1 - a) * behind;
-      thinner[c] = mixed[c] + off * ((colour + screen) / 2 - behind);
-      tinted[c] = mixed[c] + COLOUR_OFF.part * a * colour;
+      there[c] = table[background.data[i + c]];
+      colour[c] = own[points[n + 3 + c]];
+      // What is left of the screen goes with the person.
+      remains[c] = (colour[c] + screen) / 2;
+    }
+    changeBehind(there);
+    changePerson(colour);
+    changePerson(remains);
+    for (let c = 0; c < 3; c++) {
+      mixed[c] = a * colour[c] + (1 - a) * there[c];
+      thinner[c] = mixed[c] + off * (remains[c] - there[c]);
+      tinted[c] = mixed[c] + COLOUR_OFF.part * a * colour[c];
     }
     sum += Math.hypot(difference(mixed, thinner), COLOUR_OFF.weight * difference(mixed, tinted));
   }

@@ -9,7 +9,6 @@ export {
 } from './composite.ts';
 export { cropAround, cropped, underCrop, type Crop } from './cropped.ts';
 export { cutViews, differencePicture, mattePicture, shownAs, spillPicture, type CutView } from './judging.ts';
-export { surroundingsOf } from './surroundings.ts';
 export {
   clampPlacement,
   defaultPlacement,
@@ -41,7 +40,8 @@ export {
   type LookSwitch,
 } from './look.ts';
 export { miredOf } from '../colour/lightGains.ts';
-export { matchBounds, matchOf, skinTurn, type Match, type Measured } from './match.ts';
+export { matchBounds, matchOf, sidesOf, skinTurn, type Match, type Measured } from './match.ts';
+export { distanceOf, lensByLines, lineWays, tiltOf, type Lens, type LinePair, type LineWay } from './lens.ts';
 export { painted, paintWayNames, paintWays, type Paint, type PaintWay } from './paint.ts';
 export {
   alikeWays,
@@ -52,6 +52,7 @@ export {
   onHorizon,
   scaledByGround,
   sceneRanges,
+  waysKnown,
   type AlikeWay,
   type Figure,
   type SceneFacts,
@@ -77,6 +78,16 @@ export { histogramsOf, type Histograms } from './histograms.ts';
 export { fitBallLight, lightAt, type BallLight, type Facing } from './ballLight.ts';
 export { cubeOf, readCube, writeCube, type Cube } from './cube.ts';
 export {
+  areStraight,
+  curveChannels,
+  curvePoints,
+  curveThrough,
+  straightCurves,
+  type CurveChannel,
+  type CurvePoint,
+  type Curves,
+} from './curves.ts';
+export {
   laidIn,
   isNoExtras,
   layerPlaces,
@@ -95,4 +106,4 @@ export { gradeCube, placedPicture } from './picture.ts';
 export { placedViews, shownPlaced, type PlacedView } from './placedViews.ts';
 export { snapped, type Guide, type Snapping } from './snapped.ts';
 export { inARow, isSamePlace, standsAs, type Shown, type StandingModel } from './standing.ts';
-export { plainSides, tonesOf, type Tones } from './tones.ts';
+export { litApart, plainSides, tonesOf, type Tones } from './tones.ts';

@@ -211,13 +211,23 @@ function mirroredBalls(
   };
 }
 
+/** From which side person and scene are lit, −1 left to 1 right, as both lie; a light that was marked counts before one that was measured. */
+export function sidesOf(
+  { person, scene, lightFrom }: Pick<Measured, 'person' | 'scene' | 'lightFrom'>,
+  { mirrorPerson, mirrorBackground }: Pick<Look, 'mirrorPerson' | 'mirrorBackground'>,
+): { person: number; scene: number } {
+  return {
+    person: person.side * (mirrorPerson ? -1 : 1),
+    scene: (lightFrom ?? scene.side) * (mirrorBackground ? -1 : 1),
+  };
+}
+
 /** Light that a person lacks from the side of the scene's, as both lie once they are mirrored or not. */
-function sideTurn({ person, lightFrom }: Measured, { mirrorPerson, mirrorBackground }: Look): number {
-  if (lightFrom === null) return 0;
+function sideTurn(measured: Measured, look: Look): number {
+  if (measured.lightFrom === null) return 0;
   const b = matchBounds;
-  const there = lightFrom * (mirrorBackground ? -1 : 1);
-  const own = limited((person.side / b.sideOfPerson) * (mirrorPerson ? -1 : 1), -1, 1);
-  return limited(b.sideBelieved * (there - own), -1, 1);
+  const sides = sidesOf(measured, look);
+  return limited(b.sideBelieved * (sides.scene - limited(sides.person / b.sideOfPerson, -1, 1)), -1, 1);
 }
 
 /** Skins from the lightest to the darkest, linear reflectance. */

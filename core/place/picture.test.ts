@@ -454,7 +454,7 @@ describe('the grade', () => {
 
   test('written as a look-up table it is the same grade', () => {
     const part = { allExposure: 0.3, allWarmth: 20, allShadows: 0.4, allContrast: 1.1 };
-    const cube = gradeCube(look(part), undefined, 'Grade', 33);
+    const cube = gradeCube(look(part), {}, 'Grade', 33);
     const random = seededRandom(12);
     const many = filled(40, 40, () => [random() * 255, random() * 255, random() * 255]);
     const nobody = standing({ left: 0, right: 0, top: 0, bottom: 0 }, undefined, 8, 8);

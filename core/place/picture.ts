@@ -6,6 +6,7 @@ import { reduceToLinear } from '../image/reduce.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import { compositeOnBackground } from './composite.ts';
 import { cubeChanger, cubeOf, type Cube } from './cube.ts';
+import { areStraight, curvesChanger } from './curves.ts';
 import { laidIn, layerRows, type Also } from './extras.ts';
 import { CHANNELS, at, goesOn, joinColour, joiningOf, joiningRow, OF_PERSON } from './joining.ts';
 import { isPlain, type Look } from './look.ts';
@@ -47,7 +48,7 @@ export function placedPicture(
     relight: match.relight,
   });
   const behind = behindOf(background, look, behindStep);
-  const grade = gradeOf(look, width, height, also.lut);
+  const grade = gradeOf(look, width, height, also);
   const fitted = (laid: Also['front']) =>
     layerRows((laid ?? []).map((one) => ({ ...one, picture: laidIn(one.picture, background, one.at) })));
   const layBehind = fitted(also.behind);
@@ -247,12 +248,15 @@ function sampleInto(
   }
 }
 
+/** What the tones over all are read from, beside the look. */
+type Tabled = Pick<Also, 'curves' | 'lut'>;
+
 /** Where the corners of a vignette are darkest, stops at strength 1. */
 const VIGNETTE_STOPS = 1.5;
 
-function gradeOf(look: Look, width: number, height: number, lut: Cube | undefined) {
+function gradeOf(look: Look, width: number, height: number, also: Tabled) {
   const { vignette } = look;
-  const change = toneChanger(look, lut);
+  const change = toneChanger(look, also);
   if (!change && vignette === 0) return undefined;
   const reach = (width * width + height * height) / 4;
   return (rgb: Float32Array, x: number, y: number): void => {
@@ -267,11 +271,12 @@ function gradeOf(look: Look, width: number, height: number, lut: Cube | undefine
 }
 
 /** What is done to the colours of the whole picture, the same at every place; undefined for nothing. */
-function toneChanger(look: Look, lut: Cube | undefined): ((rgb: Float32Array) => void) | undefined {
+function toneChanger(look: Look, { curves, lut }: Tabled): ((rgb: Float32Array) => void) | undefined {
   const step = handStep(look.allExposure, look.allWarmth, look.allSaturation, look.allContrast, look.allTint);
   const steps: ((rgb: Float32Array) => void)[] = [];
   if (!isNoStep(step)) steps.push(colourChanger(step));
   if (look.allShadows !== 0 || look.allLights !== 0) steps.push(curveChanger(look.allShadows, look.allLights));
+  if (curves && !areStraight(curves)) steps.push(curvesChanger(curves));
   if (lut && look.lutStrength > 0) steps.push(cubeChanger(lut, look.lutStrength));
   if (!steps.length) return undefined;
   return (rgb) => {
@@ -280,8 +285,8 @@ function toneChanger(look: Look, lut: Cube | undefined): ((rgb: Float32Array) =>
 }
 
 /** The tones over all as a look-up table, for other programs: all of the grade but what depends on the place. */
-export function gradeCube(look: Look, lut: Cube | undefined, title: string, size = 33): Cube {
-  return cubeOf(title, size, toneChanger(look, lut) ?? (() => undefined));
+export function gradeCube(look: Look, also: Tabled, title: string, size = 33): Cube {
+  return cubeOf(title, size, toneChanger(look, also) ?? (() => undefined));
 }
 
 /** Stops from the middle grey over which shadows and lights come in. */

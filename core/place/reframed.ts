@@ -4,7 +4,7 @@ import type { Look } from './look.ts';
 import type { Size } from './placement.ts';
 import { radians } from './turned.ts';
 
-type Framing = Pick<Look, 'behindTurn' | 'behindZoom' | 'behindAcross' | 'behindDown'>;
+export type Framing = Pick<Look, 'behindTurn' | 'behindZoom' | 'behindAcross' | 'behindDown'>;
 
 /**
  * Which part of a background is seen: its middle as shares of width and height, how many times larger it is, turned

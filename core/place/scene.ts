@@ -9,25 +9,36 @@ export interface SceneFacts {
   horizon: number | null;
   /** Of the camera above the ground that people stand on, metres. */
   cameraHeight: number | null;
+  /** Focal length that it was taken with, millimetres as on 36 × 24 mm. */
+  focal: number | null;
   /** From which side the light comes: −1 left, 0 from neither, 1 right. */
   lightFrom: number | null;
   /** A matt ball photographed there, exposed as the background. */
   ball: BallLight | null;
+  /** How each is known; typed or marked by hand if nothing is said. */
+  by: Partial<Record<keyof typeof sceneRanges, HowKnown>>;
   /** How it was taken, for whoever lights the person: lens, distance, sensitivity, shutter, time of day. */
   notes: string;
 }
 export const noSceneFacts: SceneFacts = {
   horizon: null,
   cameraHeight: null,
+  focal: null,
   lightFrom: null,
   ball: null,
+  by: {},
   notes: '',
 };
+
+/** How a fact of a scene is known, other than by a hand. */
+export const waysKnown = { lines: 'by lines', file: 'written in the file' } as const;
+export type HowKnown = keyof typeof waysKnown;
 
 /** Ranges, inclusive. */
 export const sceneRanges = {
   horizon: { label: 'Horizon from top', min: -1, max: 2, step: 0.005, unit: '% of height' },
   cameraHeight: { label: 'Camera above the ground', min: 0.1, max: 10, step: 0.05, unit: 'm' },
+  focal: { label: 'Focal length', min: 8, max: 600, step: 1, unit: 'mm (35 mm film)' },
   lightFrom: { label: 'Light from left or right', min: -1, max: 1, step: 0.1, unit: '−1 to 1' },
 };
 

@@ -27,6 +27,14 @@ export interface Tones {
 /** From how much on one side is plainly the lighter, of a person and of a background. */
 export const plainSides = { person: 0.06, scene: 0.1 };
 
+/**
+ * Whether a person and a scene are plainly lit from opposite sides: by their sides, −1 left to 1 right, as both lie once
+ * they are mirrored or not.
+ */
+export function litApart(person: number, scene: number): boolean {
+  return Math.abs(person) >= plainSides.person && Math.abs(scene) >= plainSides.scene && person * scene < 0;
+}
+
 /** Samples that tones are read from, at most. */
 const SAMPLES = 50_000;
 /** Coverage from which a pixel counts as the person's own. */

@@ -20,7 +20,7 @@ export interface DemoBackground {
   title: string;
   scene: () => Scene;
   /** Where its horizon lies, how high it was looked at from, and from where the light comes. */
-  facts: Omit<SceneFacts, 'ball' | 'notes'>;
+  facts: Pick<SceneFacts, 'horizon' | 'cameraHeight' | 'lightFrom'>;
   tags: string[];
   /** In what its finished pictures differ from the proposed look. */
   look: Partial<Look>;

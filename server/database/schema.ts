@@ -266,7 +266,7 @@ export const backgrounds = mysqlTable('backgrounds', {
     .default(sql`'[]'`),
   scene: json<SceneFacts>('scene', sceneFactsSchema)
     .notNull()
-    .default(sql`'{"horizon":null,"cameraHeight":null,"lightFrom":null,"ball":null,"notes":""}'`),
+    .default(sql`'{"horizon":null,"cameraHeight":null,"focal":null,"lightFrom":null,"by":{},"ball":null,"notes":""}'`),
   /** No longer offered; it goes for good once nobody stands on it. */
   removedAt: timestamp('removed_at', { fsp: 3 }),
   createdAt: createdAt(),

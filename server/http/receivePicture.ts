@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import type { Problem } from '../../contract/index.ts';
 import { checkWhole, inspectPicture, PictureError, type PictureFacts, type PictureUse } from '../pictures/decode.ts';
 import { isHeic } from '../pictures/heic.ts';
+import { isSvg } from '../pictures/svg.ts';
 import { isCameraRaw } from '../pictures/rawFile.ts';
 import type { Store } from '../store/store.ts';
 
@@ -30,13 +31,13 @@ interface Received {
 /**
  * Takes a request's body, another stream, or a file that has arrived beside the store as one picture file, checks that it decodes whole, and leaves it to the caller to keep it.
  *
- * @param make makes a picture of a camera's raw file, or of a HEIC file; without it those are refused.
+ * @param make makes a picture of a camera's raw file, of a HEIC file, or of a drawing in SVG; without it those are refused.
  */
 export async function receivePicture(
   source: Readable | { path: string },
   store: Store,
   use: PictureUse,
-  make: { raw?: (path: string) => Promise<MadePicture>; heic?: (path: string) => Promise<MadePicture> } = {},
+  make: Partial<Record<'raw' | 'heic' | 'svg', (path: string) => Promise<MadePicture>>> = {},
 ): Promise<Received | Problem> {
   const upload =
     source instanceof Readable ? await store.receive(source, MOST_BYTES) : await store.arrived(source.path);
@@ -46,9 +47,10 @@ export async function receivePicture(
   // What arrived beside the store is there for another try; whoever took it forgets it.
   const drop = (): Promise<void> => (source instanceof Readable ? store.discard(temporary) : Promise.resolve());
   try {
-    if (make.heic && (await isHeic(temporary))) {
+    const shown = (await isHeic(temporary)) ? make.heic : (await isSvg(temporary)) ? make.svg : undefined;
+    if (shown) {
       // What it shows is kept without loss; the file itself says nothing more.
-      const { file, ...facts } = await make.heic(temporary);
+      const { file, ...facts } = await shown(temporary);
       await drop();
       const path = await store.need(file, 'this photograph');
       return { path, hash: file, bytes, facts, keep: () => Promise.resolve(), drop: () => Promise.resolve() };

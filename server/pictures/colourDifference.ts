@@ -7,7 +7,7 @@ const difference = differenceCiede2000();
 /** CIEDE2000 of two linear sRGB colours. */
 export const colourDifference: ColourDifference = (a, b) => difference(encoded(a), encoded(b));
 
-function encoded(rgb: readonly number[]): Rgb {
-  const [r, g, b] = rgb.map((v) => linearToSrgb(Math.max(0, Math.min(1, v))));
+function encoded(rgb: ArrayLike<number>): Rgb {
+  const [r, g, b] = Array.from(rgb, (v) => linearToSrgb(Math.max(0, Math.min(1, v))));
   return { mode: 'rgb', r, g, b };
 }

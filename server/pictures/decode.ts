@@ -34,6 +34,8 @@ export interface PictureFacts {
   /** Local time without zone as the camera wrote it, ISO 8601, if it did. */
   takenAt?: string;
   camera: Camera;
+  /** Focal length as on 36 × 24 mm, millimetres, if it is written. */
+  focal35?: number;
 }
 
 /** What a picture is used for decides what is accepted: a frame must have colour and no holes. */
@@ -115,7 +117,10 @@ function isTaken(format: string): format is PictureFacts['format'] {
 }
 
 /** What the camera wrote, as far as it can be read. */
-export function writtenBy({ exif, icc }: Pick<Metadata, 'exif' | 'icc'>): Pick<PictureFacts, 'takenAt' | 'camera'> {
+export function writtenBy({
+  exif,
+  icc,
+}: Pick<Metadata, 'exif' | 'icc'>): Pick<PictureFacts, 'takenAt' | 'camera' | 'focal35'> {
   const profile = icc ? profileName(icc) : '';
   if (!exif) return { camera: { ...noCamera, profile } };
   try {
@@ -136,6 +141,7 @@ export function writtenBy({ exif, icc }: Pick<Metadata, 'exif' | 'icc'>): Pick<P
     const date = photo.DateTimeOriginal ?? image.DateTime;
     return {
       takenAt: date instanceof Date && !Number.isNaN(date.getTime()) ? date.toISOString().slice(0, 19) : undefined,
+      focal35: positive(photo.FocalLengthIn35mmFilm) ?? undefined,
       camera: {
         body: [named, text(photo.BodySerialNumber)].filter(Boolean).join(', '),
         lens: text(photo.LensModel),

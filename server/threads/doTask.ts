@@ -18,6 +18,7 @@ import { makeFiles } from '../stations/handOver/filesTask.ts';
 import { smallFinished } from '../stations/place/finishedTask.ts';
 import { paintPlain } from '../stations/place/paintTask.ts';
 import { fringe } from '../stations/place/fringeTask.ts';
+import { takeSvg } from '../stations/place/svgTask.ts';
 import { measureTones } from '../stations/place/tones.ts';
 import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
 import { archive } from '../stations/log/archiveTask.ts';
@@ -49,6 +50,7 @@ const tasks: { [K in TaskKind]: Doing<K> } = {
   facts: findFacts,
   develop,
   heic: takeHeic,
+  svg: takeSvg,
   finished: smallFinished,
 };
 

@@ -16,6 +16,8 @@ import type { RehearseInput, RehearseOutput } from '../stations/rehearsal/rehear
 import type { PaintInput } from '../stations/place/paintTask.ts';
 import type { Finished } from '../stations/place/finishedTask.ts';
 import type { FringeInput } from '../stations/place/fringeTask.ts';
+import type { SvgInput } from '../stations/place/svgTask.ts';
+import type { MadePicture } from '../http/receivePicture.ts';
 import type { Measurable } from '../stations/place/tones.ts';
 import type { Tones } from '../../core/place/index.ts';
 import type { BackgroundInput, Rendered, ShotInput, Shown } from '../standIn/renderTask.ts';
@@ -45,6 +47,7 @@ export interface Tasks {
   tones: { input: Measurable; output: { tones: Tones | null } };
   facts: { input: FactsInput; output: FactsOutput };
   heic: { input: HeicInput; output: HeicOutput };
+  svg: { input: SvgInput; output: MadePicture };
   develop: { input: DevelopInput; output: DevelopOutput };
   persons: { input: { hash: string }; output: Uint8Array };
 }

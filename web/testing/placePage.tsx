@@ -25,13 +25,15 @@ export const beach = someBackground({ id: 2, name: 'Beach', width: 300, picture:
 export const dusk = someBackground({ id: 3, name: 'Dusk', width: 300, picture: 'b3' });
 export const at = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
 
-/** What the server tells: the look, extras and standing of the hall's style, and from which side person and hall are lit. */
+/** What the server tells: the look, extras and standing of the hall's style, from which side person and hall are lit, and fringes. */
 export interface Told {
   look: Look;
   extras: Extras;
   standing: StandingModel | null;
   sides: { person: number; hall: number };
   backgrounds: Background[];
+  /** What is foretold of a frame’s fringe. */
+  fringe: Record<number, number>;
 }
 let told: Told;
 let heard: Asked[];
@@ -45,6 +47,7 @@ export function prepareBench(): Told {
     standing: null,
     sides: { person: 0, hall: 0 },
     backgrounds: [hall, beach, dusk],
+    fringe: {},
   };
   standInWorker({});
   // A stage of 636 × 436 pixels holds the hall at 600 × 400.
@@ -99,6 +102,8 @@ export function show(...given: Frame[]): void {
   takeItems(undefined, { frames: given });
   heard = standInServer(({ path, body }) => {
     if (path.includes('/tones')) return { tones: tonesAt(path) };
+    const [, fringed] = /frames\/(\d+)\/fringe/.exec(path) ?? [];
+    if (fringed) return { seen: [told.fringe[Number(fringed)] ?? 0] };
     if (path === '/api/luts') return [{ id: 5, name: 'Warm print', size: 17 }];
     if (path.startsWith('/api/backgrounds/')) {
       const { seen: _, ...to } = body as { seen: object };

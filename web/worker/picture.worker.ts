@@ -31,6 +31,7 @@ import {
   worstTone,
   type Also,
   type Cube,
+  type Curves,
   type CutView,
   type Histograms,
   type LayerPlace,
@@ -220,7 +221,7 @@ const worker = {
     const made: Look[] = [];
     let worst: Tone | undefined;
     for (const guidance of guidances) {
-      const cut = whole?.cut(recipe, guidance, undefined, await pathsOf(guidance.touches));
+      const cut = whole?.cut(recipe, guidance, await pathsOf(guidance.touches));
       if (!cut) continue;
       const crop = cropAround(place, cut);
       const part = cropped(cut, crop);
@@ -288,6 +289,7 @@ export interface ShownOther {
 
 /** Extras of a finished picture by their addresses. */
 export interface ShownExtras {
+  curves?: Curves;
   lut?: string;
   layers: { address: string; where: LayerPlace; way: LayerWay; strength: number; at?: Placement | null }[];
   card?: string;
@@ -305,7 +307,7 @@ function once<T extends Cutout | Cube>(address: string, get: (address: string) =
   return getting;
 }
 
-async function alsoOf({ lut, layers, card }: ShownExtras): Promise<Also> {
+async function alsoOf({ curves, lut, layers, card }: ShownExtras): Promise<Also> {
   const laid = await Promise.all(
     layers.map(async ({ address, where, way, strength, at }) => ({
       where,
@@ -313,6 +315,7 @@ async function alsoOf({ lut, layers, card }: ShownExtras): Promise<Also> {
     })),
   );
   return {
+    curves,
     lut: lut === undefined ? undefined : await once(lut, fetchCube),
     behind: laid.filter(({ where }) => where === 'behind').map((one) => one.laid),
     front: laid.filter(({ where }) => where === 'front').map((one) => one.laid),
@@ -346,12 +349,7 @@ async function show(
   guidance: Guidance,
   { views, placement, stored }: Showing,
 ): Promise<ImageBitmap[] | undefined> {
-  const cut = staged.cut(
-    recipe,
-    guidance,
-    background && placement && { address: backgroundAddress, background, placement },
-    await pathsOf(guidance.touches),
-  );
+  const cut = staged.cut(recipe, guidance, await pathsOf(guidance.touches));
   if (!cut) return undefined;
   const shown = async (view: PreviewView): Promise<EncodedRaster> => {
     if (view === 'photograph') return staged.frame;

@@ -160,9 +160,7 @@ async function placedOf(
       cut: { ...cut, ...sizeOf(stored) },
       background: file,
       light: finished.light,
-      placement,
       look,
-      others,
     },
     store,
   );

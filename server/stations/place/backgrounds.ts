@@ -1,13 +1,14 @@
 import type { Request } from 'express';
 import { and, eq, isNotNull, lt, notExists, notInArray } from 'drizzle-orm';
 import type { Background, BackgroundChange, BackgroundResult, PaintRequest } from '../../../contract/index.ts';
-import { sceneRanges, type Size } from '../../../core/place/index.ts';
+import { settingsInWords } from '../../../core/gather/camera.ts';
+import { noSceneFacts, sceneRanges, type SceneFacts, type Size } from '../../../core/place/index.ts';
 import type { Database } from '../../database/connect.ts';
 import { backgrounds, placements, styles } from '../../database/schema.ts';
 import { found, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
-import { PictureError } from '../../pictures/decode.ts';
+import { PictureError, type PictureFacts } from '../../pictures/decode.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
 import { readBackgrounds } from './readBackgrounds.ts';
 
@@ -16,21 +17,28 @@ import { readBackgrounds } from './readBackgrounds.ts';
 /** Takes the request's body as a background. */
 export async function addBackground(context: Context, name: string, request: Request): Promise<BackgroundResult> {
   const { store } = context;
-  const received = await receivePicture(request, store, 'background', {
-    heic: async (path) => {
-      const made = await context.pools.run('asked', 'heic', { path });
-      if (!made.ok) throw new PictureError(made.reason, made.remedy);
-      return made.output;
-    },
-  });
+  const by = (kind: 'heic' | 'svg') => async (path: string) => {
+    const made = await context.pools.run('asked', kind, { path });
+    if (!made.ok) throw new PictureError(made.reason, made.remedy);
+    return made.output;
+  };
+  const received = await receivePicture(request, store, 'background', { heic: by('heic'), svg: by('svg') });
   if ('reason' in received) return { outcome: 'refused', name, ...received };
   return store
     .exclusive(async () => {
       if (!(await store.has(received.hash))) await received.keep();
-      const kept = await keepBackground(context, name.replace(/\.[^.]*$/, '') || name, received.hash, received.facts);
+      const { hash, facts } = received;
+      const kept = await keepBackground(context, name.replace(/\.[^.]*$/, '') || name, hash, facts, written(facts));
       return { ...kept, name };
     })
     .finally(() => received.drop());
+}
+
+/** What its camera wrote of a scene. */
+function written({ camera, focal35 }: Pick<PictureFacts, 'camera' | 'focal35'>): SceneFacts {
+  const { min, max } = sceneRanges.focal;
+  const focal = focal35 && focal35 >= min && focal35 <= max ? focal35 : null;
+  return { ...noSceneFacts, focal, by: focal ? { focal: 'file' } : {}, notes: settingsInWords(camera) };
 }
 
 /** Paints a background of one tone or two. */
@@ -46,11 +54,12 @@ async function keepBackground(
   name: string,
   file: string,
   { width, height }: Size,
+  scene: SceneFacts = noSceneFacts,
 ): Promise<BackgroundResult> {
   const [there] = await database.select().from(backgrounds).where(eq(backgrounds.file, file));
   if (there && !there.removedAt) return { outcome: 'duplicate', name, of: there.name };
   if (there) await database.update(backgrounds).set({ removedAt: null }).where(eq(backgrounds.id, there.id));
-  const id = there?.id ?? (await database.insert(backgrounds).values({ name, file, width, height }))[0].insertId;
+  const id = there?.id ?? (await database.insert(backgrounds).values({ name, file, width, height, scene }))[0].insertId;
   events.send({ type: 'backgrounds' });
   return { outcome: 'stored', name, background: await readBackground(database, id) };
 }

@@ -6,6 +6,7 @@ import {
   type Also,
   type Card,
   type CardFields,
+  type Curves,
   type Extras,
   type Layer,
   type Size,
@@ -23,6 +24,7 @@ export interface FiledExtras {
   lut: string | null;
   layers: (Pick<Layer, 'where' | 'way' | 'strength' | 'at'> & { file: string })[];
   card: { card: Card; fields: CardFields } | null;
+  curves: Curves | null;
 }
 
 /** @returns undefined where there are none. What is no longer in the library is left out. */
@@ -33,7 +35,7 @@ export async function filedExtras(
   background: string,
 ): Promise<FiledExtras | undefined> {
   if (isNoExtras(extras)) return undefined;
-  const { lut, layers, card } = extras;
+  const { lut, layers, card, curves } = extras;
   const [table] = lut === null ? [] : await database.select().from(luts).where(eq(luts.id, lut));
   const ids = layers.map(({ backgroundId }) => backgroundId);
   const pictures = ids.length ? await database.select().from(backgrounds).where(inArray(backgrounds.id, ids)) : [];
@@ -44,6 +46,7 @@ export async function filedExtras(
       return file ? [{ where, way, strength, at, file }] : [];
     }),
     card: card && { card, fields: await fieldsOf(database, frameId, background) },
+    curves: curves ?? null,
   };
 }
 
@@ -79,7 +82,7 @@ function dayInWords(date: string): string {
 /** Pixels and tables of the extras of a picture of a size. @throws PictureError if a file is missing. */
 export async function alsoOf(extras: FiledExtras | undefined, size: Size, store: Store): Promise<Also> {
   if (!extras) return {};
-  const { lut, layers, card } = extras;
+  const { lut, layers, card, curves } = extras;
   const laid = await Promise.all(
     layers.map(async ({ file, where, way, strength, at }) => {
       const path = await store.need(file, 'a layer');
@@ -91,6 +94,7 @@ export async function alsoOf(extras: FiledExtras | undefined, size: Size, store:
     }),
   );
   return {
+    curves: curves ?? undefined,
     lut: lut === null ? undefined : await storedCube(lut, store),
     behind: laid.filter(({ where }) => where === 'behind').map((one) => one.laid),
     front: laid.filter(({ where }) => where === 'front').map((one) => one.laid),

@@ -29,7 +29,7 @@ export interface Finished {
 
 /** What both are matched by; undefined if nothing is to be matched, or nothing solid is there. */
 export async function measuredOf(
-  { cut, background, light, look }: Finished,
+  { cut, background, light, look }: Pick<Finished, 'cut' | 'background' | 'light' | 'look'>,
   store: Store,
 ): Promise<Measured | undefined> {
   if (isPlain(look)) return undefined;

@@ -59,6 +59,6 @@ export async function placeFrames(
         .from(styles)
         .where(and(eq(styles.shootId, shootId), eq(styles.backgroundId, placement.backgroundId)))
     : [];
-  const { frames: told } = await news.tell(shootId, { frames: ids, orders: ids, styles: of.map(({ id }) => id) });
+  const { frames: told } = await news.tell(shootId, { frames: ids, styles: of.map(({ id }) => id) });
   return told.filter(({ id }) => ids.includes(id));
 }

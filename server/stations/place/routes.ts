@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { and, eq, inArray } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import {
   backgroundChangeSchema,
   cardPictureSchema,
@@ -10,8 +10,6 @@ import {
   placeRequestSchema,
   styleChangeSchema,
 } from '../../../contract/index.ts';
-import { screenLuminance } from '../../../core/gather/facts.ts';
-import { USUAL_SCREEN } from '../../../core/place/fringe.ts';
 import { gradeCube, writeCube } from '../../../core/place/index.ts';
 import { backgrounds, luts, styles } from '../../database/schema.ts';
 import { found, handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
@@ -21,6 +19,7 @@ import { decodeLayer, stacked, thumbnail, workingCopy } from '../../pictures/vie
 import { addBackground, changeBackground, paintBackground } from './backgrounds.ts';
 import { cardPicture, fieldsOf, filedExtras } from './extras.ts';
 import { filedOthers } from './filedOthers.ts';
+import { fringesOf } from './fringes.ts';
 import { knownLight } from './knownLight.ts';
 import { addLut, readLuts } from './luts.ts';
 import { storedCube } from './storedCube.ts';
@@ -122,36 +121,8 @@ export function placeRoutes(context: Context): Router {
   router.get(
     '/frames/:id/fringe',
     handler(async (request, response) => {
-      const { frame, cut } = await findFrame(context, idOf(request));
-      if (!cut) throw notCut();
       const { on } = parse(fringeAskedSchema, request.query);
-      const known = await database
-        .select()
-        .from(backgrounds)
-        .where(inArray(backgrounds.id, [0, ...on.map(({ backgroundId }) => backgroundId)]));
-      const there = on.flatMap(({ backgroundId, mirrored, ...placement }) => {
-        const background = known.find(({ id }) => id === backgroundId);
-        return background
-          ? [
-              {
-                file: background.file,
-                width: background.width,
-                height: background.height,
-                placement,
-                mirrored,
-                backgroundId,
-              },
-            ]
-          : [];
-      });
-      const made = await context.pools.run('asked', 'fringe', {
-        cut: { file: cut.file, depth: cut.depth === 16 ? 16 : 8, width: frame.width, height: frame.height },
-        screen: screenLuminance(frame.facts?.screen) ?? USUAL_SCREEN,
-        on: there.map(({ backgroundId: _, ...one }) => one),
-      });
-      if (!made.ok) throw new Refusal(409, made);
-      const seen = new Map(there.map(({ backgroundId }, n) => [backgroundId, made.output.seen[n]]));
-      response.json({ seen: on.map(({ backgroundId }) => seen.get(backgroundId) ?? null) });
+      response.json({ seen: await fringesOf(context, idOf(request), on) });
     }),
   );
   router.get(
@@ -208,8 +179,9 @@ export function placeRoutes(context: Context): Router {
         .from(styles)
         .where(and(eq(styles.shootId, idOf(request)), eq(styles.backgroundId, background.id)));
       const { look, extras } = found(style, 'style');
-      const { lut } = (await filedExtras(database, extras, 0, '')) ?? {};
-      const cube = gradeCube(filledLook(look), lut ? await storedCube(lut, store) : undefined, background.name);
+      const { lut, curves } = (await filedExtras(database, extras, 0, '')) ?? {};
+      const also = { curves: curves ?? undefined, lut: lut ? await storedCube(lut, store) : undefined };
+      const cube = gradeCube(filledLook(look), also, background.name);
       response.attachment(`${background.name}.cube`).type('text/plain').send(writeCube(cube));
     }),
   );

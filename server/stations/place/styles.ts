@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import type { Style, StyleChange } from '../../../contract/index.ts';
-import { lookFacts, lookSwitches } from '../../../core/place/index.ts';
+import { lookFacts, lookSwitches, noExtras } from '../../../core/place/index.ts';
 import { backgrounds, styles } from '../../database/schema.ts';
 import { found } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
@@ -27,7 +27,7 @@ export async function changeStyle(
       .where(and(eq(styles.shootId, shootId), eq(styles.backgroundId, backgroundId)))
       .for('update');
     const look = mergedOrRefused(filledLook(row.look), seen.look ?? {}, to.look ?? {}, nameOf);
-    const extras = mergedOrRefused(row.extras, seen.extras ?? {}, to.extras ?? {}, nameOf);
+    const extras = mergedOrRefused({ ...noExtras, ...row.extras }, seen.extras ?? {}, to.extras ?? {}, nameOf);
     const standing = ({ standing: own }: StyleChange): Pick<StyleChange, 'standing'> =>
       own === undefined ? {} : { standing: own };
     const stands = mergedOrRefused({ standing: row.standing }, standing(seen), standing(to), nameOf);
@@ -46,6 +46,7 @@ function nameOf([name]: string[]): string {
   const label = {
     ...looks,
     ...lookSwitches,
+    curves: 'Curves',
     lut: 'Look-up table',
     layers: 'Layers',
     card: 'Card',

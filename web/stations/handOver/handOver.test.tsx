@@ -19,7 +19,7 @@ import { HandOverPage } from './HandOverPage.tsx';
 
 const placement = { backgroundId: 1, x: 0.5, y: 1, height: 0.8, look: {} };
 const dusk = { id: 1, name: 'Dusk', width: 3000, height: 2000, picture: 'd', tags: [], removed: false };
-const scene = { horizon: null, cameraHeight: null, lightFrom: null, ball: null, notes: '' };
+const scene = { horizon: null, cameraHeight: null, focal: null, lightFrom: null, ball: null, by: {}, notes: '' };
 let heard: Asked[];
 
 beforeEach(() => {

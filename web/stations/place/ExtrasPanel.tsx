@@ -16,9 +16,10 @@ import { Actions, Fields } from '../../shared/layout.tsx';
 import { api, pictures } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
 import { CardForm } from './CardForm.tsx';
+import { CurvesPart } from './CurvesPart.tsx';
 import type { LookBench } from './useLook.ts';
 
-/** What all finished pictures on a background have beside it and the person: a look-up table, layers, a card. */
+/** What all finished pictures on a background have beside it and the person: curves, a look-up table, layers, a card. */
 export function ExtrasPanel({
   look,
   shootId,
@@ -30,9 +31,16 @@ export function ExtrasPanel({
   background: Background;
   backgrounds: readonly Background[];
 }) {
-  const { lut, layers, card } = look.extras;
+  const { curves, lut, layers, card } = look.extras;
   return (
     <>
+      <Part title="Curves" note={curves ? 'drawn' : ''}>
+        <CurvesPart
+          key={background.id}
+          curves={curves ?? null}
+          onChange={(next) => look.keepExtras({ curves: next }, 'curves')}
+        />
+      </Part>
       <Part title="Look-up table" note={lut === null ? '' : 'one'}>
         <LutPart look={look} shootId={shootId} background={background} />
       </Part>
@@ -226,8 +234,8 @@ function LayersPart({ look, backgrounds }: { look: LookBench; backgrounds: reado
         />
       )}
       <p className="quiet">
-        Sparks, a fence, a window’s glass, a printed frame: pictures with transparency keep it, as PNG or TIFF. Add them
-        under Stand.
+        Sparks, a fence, a window’s glass, a printed frame: pictures with transparency keep it, as PNG, TIFF or SVG. Add
+        them under Stand.
       </p>
     </Box>
   );

@@ -2,7 +2,7 @@ import { Box, Button, styled, Table, TableBody, TableCell, TableContainer, Table
 import type { Background, Frame } from '../../../contract/index.ts';
 import { grouped } from '../../../core/gather/grouped.ts';
 import { fringeStep, fringeWords } from '../../../core/place/fringeWords.ts';
-import { counted } from '../../shared/format.ts';
+import { counted, timeLeft } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { Actions, Key } from '../../shared/layout.tsx';
 import { pictures } from '../../state/api.ts';
@@ -27,19 +27,18 @@ export function FringeTable({ frames, backgrounds, onEnd }: Props) {
     .filter(({ removed }) => !removed)
     .toSorted((a, b) => used(b.id) - used(a.id) || a.id - b.id)
     .slice(0, MOST_COLUMNS);
-  const fringes = useFringes(frames, offered);
+  const { seen, open, secondsLeft } = useFringes(frames.map((frame) => ({ frame, on: offered })));
   const people = [...grouped(frames, ({ subject, id }) => subject || `frame ${id}`).values()].map((own) => ({
     own,
-    amounts: offered.map((_, n) => meanOf(own.flatMap(({ id }) => fringes.get(id)?.[n] ?? []))),
+    amounts: offered.map((_, n) => meanOf(own.flatMap(({ id }) => seen.get(id)?.[n] ?? []))),
   }));
-  const open = frames.length - fringes.size;
   return (
     <Box component="section" aria-label="Fringe on each background" sx={{ px: 2.5, py: 1.5 }}>
       <Actions sx={{ mb: 1 }}>
         <h1 style={{ fontSize: 17 }}>Fringe on each background</h1>
         <span className="quiet" role="status">
           {open
-            ? `${counted(open, 'frame')} still to be looked at`
+            ? `${counted(open, 'frame')} still to be looked at, ${timeLeft(secondsLeft)}`
             : 'foretold from the soft outline of each cut, its own tone and that of the background behind it'}
         </span>
         <Button variant="text" sx={{ ml: 'auto' }} onClick={() => onEnd()}>

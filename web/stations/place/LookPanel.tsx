@@ -16,15 +16,15 @@ import type { Background } from '../../../contract/index.ts';
 import {
   lookFacts,
   lookGroups,
+  litApart,
   lookSwitches,
   matchBounds,
-  plainSides,
+  sidesOf,
   type Look,
   type LookGroup,
   type LookSwitch,
   type Measured,
   type Placement,
-  type SceneFacts,
 } from '../../../core/place/index.ts';
 import { lazy, Suspense } from 'react';
 import { part } from '../../shared/part.ts';
@@ -249,20 +249,10 @@ function Mirror({ name, look, note }: { name: LookSwitch; look: LookBench; note:
 }
 
 /** Light from the other side, and what would set it right. */
-export function OtherSide({
-  look,
-  measured,
-  scene: facts,
-}: {
-  look: LookBench;
-  measured: Measured;
-  /** What is known of the background; a light that was marked counts before one that was measured. */
-  scene: SceneFacts | undefined;
-}) {
+export function OtherSide({ look, measured }: { look: LookBench; measured: Measured }) {
   const { mirrorPerson, mirrorBackground } = look.look;
-  const person = measured.person.side * (mirrorPerson ? -1 : 1);
-  const scene = (facts?.lightFrom ?? measured.scene.side) * (mirrorBackground ? -1 : 1);
-  if (Math.abs(person) < plainSides.person || Math.abs(scene) < plainSides.scene || person * scene > 0) return null;
+  const { person, scene } = sidesOf(measured, look.look);
+  if (!litApart(person, scene)) return null;
   const side = (v: number): string => (v > 0 ? 'right' : 'left');
   const turned = look.look.toSide > 0 && (measured.lightFrom !== null || measured.balls);
   return (

@@ -8,18 +8,24 @@ import { useKeys } from '../../shared/keys.ts';
 import { Panel, PanelTabs } from '../../shared/Panels.tsx';
 import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import { Caption, Key, Plate, ReadingMargin, Strip } from '../../shared/layout.tsx';
+import { pictures } from '../../state/api.ts';
 import { changeBackground, placeFrames } from '../../state/placing.ts';
+import { useStore } from '../../state/store.ts';
+import type { ShownOther } from '../../worker/picture.worker.ts';
 import { LookPanel, OtherSide } from './LookPanel.tsx';
-import { ScenePanel } from './ScenePanel.tsx';
+import { byHand, ScenePanel } from './ScenePanel.tsx';
 import { Stage } from './Stage.tsx';
 import { StandingPanel } from './StandingPanel.tsx';
 import { markedAt, seenAt } from '../../../core/place/reframed.ts';
-import { groundOf, snappingOf } from './ground.ts';
+import { distanceTo, groundOf, snappingOf } from './ground.ts';
 import { modelOf, shownOf } from './styleStanding.ts';
 import { panels, type PlaceBench } from './usePlaceBench.ts';
 import { useLook } from './useLook.ts';
 import { OthersPanel } from './OthersPanel.tsx';
-import { useMeasured, useOthers } from './useMeasured.ts';
+import { useTones } from './useTones.ts';
+
+/** Where nobody is seen, while lines are laid along those of the scene. */
+const outOfSight: Placement = { x: 9, y: 1, height: 1 };
 
 /** One frame on its background: the picture to the left, what is set to the right. */
 export function OneFrame({
@@ -43,39 +49,51 @@ export function OneFrame({
   const saved = frame.placement;
   const placement = draft ?? saved ?? defaultPlacement;
   const look = useLook(shoot, frame, background);
-  const measured = useMeasured(frame, background);
   const others = saved?.others ?? [];
+  const company = others.flatMap((one) => {
+    const of = cut.find(({ id }) => id === one.frameId);
+    return of ? [{ one, of }] : [];
+  });
+  const tonesFor = useTones(
+    background ? [frame, ...company.map(({ of }) => of)].map((of) => [of, background] as const) : [],
+  );
+  const measured = background && tonesFor(frame, background);
   const [held, hold] = useState<number>();
   const other = held === undefined ? undefined : others[held];
   const otherFrame = other && cut.find(({ id }) => id === other.frameId);
   const heldOther = other && otherFrame && { n: held as number, other, frame: otherFrame };
   const [otherDraft, setOtherDraft] = useState<Placement>();
   const laid = others.map((one, n) => (n === held && otherDraft ? { ...one, ...otherDraft } : one));
-  const beside = useOthers(laid, cut, background);
+  const beside = laid.flatMap(({ frameId, x, y, height, mirrored, where }): ShownOther[] => {
+    const of = cut.find(({ id }) => id === frameId);
+    if (!of?.cut) return [];
+    const address = pictures.cutout(of.id, of.cut.version);
+    const measuredThere = background && tonesFor(of, background);
+    return [{ address, placement: { x, y, height }, mirrored, where, measured: measuredThere }];
+  });
   const saveOthers = (next: Other[], what: string): void => {
     setOtherDraft(undefined);
     if (saved) void placeFrames(shoot.id, [frame], { ...saved, others: next }, what);
   };
-  const gather = (company: readonly Frame[]): void => {
+  const gather = (more: readonly Frame[]): void => {
     const mirrored = look.look.mirrorPerson;
     const model = modelOf(frame, mirrored, placement, frame.cut?.faces.length ? 'heads' : 'scale');
     // Whoever is in the picture already stays mirrored, and behind or in front, as they are.
-    const there = others.flatMap((one) => {
-      const of = cut.find(({ id }) => id === one.frameId);
-      return of ? [{ of, mirrored: one.mirrored, where: one.where }] : [];
-    });
-    const beside = [...there, ...company.map((of) => ({ of, mirrored: false, where: 'behind' as const }))];
-    const shown = beside.flatMap(({ of, mirrored: turned }) => shownOf(of, turned) ?? []);
-    if (!background || !saved || !model || shown.length < beside.length) return;
+    const there = company.map(({ one: { mirrored: turned, where }, of }) => ({ of, mirrored: turned, where }));
+    const all = [...there, ...more.map((of) => ({ of, mirrored: false, where: 'behind' as const }))];
+    const shown = all.flatMap(({ of, mirrored: turned }) => shownOf(of, turned) ?? []);
+    if (!background || !saved || !model || shown.length < all.length) return;
     const [own, ...places] = inARow(model, shown, background);
-    const all = places.map((place, n): Other => {
-      const { of, ...how } = beside[n];
+    const next = places.map((place, n): Other => {
+      const { of, ...how } = all[n];
       return { frameId: of.id, ...place, ...how };
     });
-    void placeFrames(shoot.id, [frame], { ...saved, ...own, others: all }, 'a group in the picture');
+    void placeFrames(shoot.id, [frame], { ...saved, ...own, others: next }, 'a group in the picture');
   };
   const views = Object.keys(placedViews) as PlacedView[];
   useKeys('place', { view: (key) => setView(views[Number(key) - 1]) });
+  const lines = panel === 'scene' ? bench.lines : undefined;
+  const plans = useStore((state) => state.plans);
   const ground = groundOf(frame, background, look.look, bench.eyesHigh);
   const kept = (next: Placement): Placement =>
     bench.grounded && ground ? ground.keep(placement, next) : clampPlacement(next);
@@ -123,12 +141,12 @@ export function OneFrame({
             frame={frame}
             background={background}
             drawn={{
-              placement,
+              placement: lines ? outOfSight : placement,
               look: look.look,
               measured,
               view,
               extras: look.extras,
-              others: beside,
+              others: lines ? [] : beside,
               onHistograms: panel === 'match' ? bench.setHistograms : undefined,
             }}
             held={
@@ -145,6 +163,8 @@ export function OneFrame({
             onSave={saveHeld}
             pointing={panel === 'match' ? bench.pointing?.at : undefined}
             onPoint={point}
+            lines={lines?.pair}
+            onLines={(pair) => bench.lines && bench.setLines({ ...bench.lines, pair })}
             horizon={
               (panel === 'scene' || bench.grounded) && background.scene.horizon !== null
                 ? seenAt(look.look, background, background.scene.horizon)
@@ -153,7 +173,7 @@ export function OneFrame({
             onHorizon={(horizon) =>
               void changeBackground(
                 background,
-                { scene: { ...background.scene, horizon: markedAt(look.look, background, horizon) } },
+                { scene: byHand(background.scene, 'horizon', markedAt(look.look, background, horizon)) },
                 'horizon',
               )
             }
@@ -187,7 +207,14 @@ export function OneFrame({
         />
         <Panel id={background ? panel : 'background'}>
           {background && panel === 'scene' ? (
-            <ScenePanel key={background.id} background={background} all={backgrounds} tones={measured?.scene} />
+            <ScenePanel
+              key={background.id}
+              background={background}
+              all={backgrounds}
+              tones={measured?.scene}
+              look={look.look}
+              bench={bench}
+            />
           ) : background && panel !== 'background' && panel !== 'scene' ? (
             <LookPanel
               panel={panel}
@@ -227,7 +254,8 @@ export function OneFrame({
                 )
               }
               ground={ground}
-              light={measured && <OtherSide look={look} measured={measured} scene={background?.scene} />}
+              distance={distanceTo(frame, background, look.look, bench.eyesHigh, placement, plans)}
+              light={measured && <OtherSide look={look} measured={measured} />}
               standing={standing.placement}
               onStand={saveHeld}
               onSave={save}

@@ -1,11 +1,22 @@
 import { Box, Button } from '@mui/material';
 import type { Background, Frame } from '../../../contract/index.ts';
-import { isCutOff, mirroredExtent, sidesShown, type Look } from '../../../core/place/index.ts';
+import { fringeStep, fringeWords } from '../../../core/place/fringeWords.ts';
+import {
+  isCutOff,
+  litApart,
+  mirroredExtent,
+  sidesOf,
+  sidesShown,
+  type Look,
+  type Measured,
+} from '../../../core/place/index.ts';
 import { ContactSheet } from '../../shared/ContactSheet.tsx';
-import { counted } from '../../shared/format.ts';
+import { counted, timeLeft } from '../../shared/format.ts';
 import { useKeys } from '../../shared/keys.ts';
 import { Actions, Key } from '../../shared/layout.tsx';
 import { useFinishedAddress } from './useFinishedAddress.ts';
+import { useFringes } from './useFringes.ts';
+import { useTones } from './useTones.ts';
 
 /** Times the person's pixels are enlarged, from which on it is said. */
 const ENLARGED = 1.25;
@@ -15,6 +26,8 @@ const HEAD_OUT = 0.01;
 /** Times as large or small as the others' faces, from which on it is said; and of how many others. */
 const OTHER_SIZE = 1.35;
 const FEWEST = 4;
+/** Times as much fringe as is usual in these pictures, from which on it is said. */
+const MORE_FRINGE = 1.6;
 
 interface Props {
   /** Those that are extracted. */
@@ -28,10 +41,25 @@ export function PlacedSheet({ frames, onEnd }: Props) {
   useKeys('sheet', { leave: () => onEnd() });
   const { backgroundOf, lookOf, addressOf } = useFinishedAddress();
   const usual = usualFaces(frames, backgroundOf);
+  const placed = frames.flatMap((frame) => {
+    const background = backgroundOf(frame);
+    return background ? [[frame, background] as const] : [];
+  });
+  const tonesFor = useTones(placed);
+  const { seen, open, secondsLeft } = useFringes(placed.map(([frame, background]) => ({ frame, on: [background] })));
+  const fringes = [...seen.values()].flatMap(([amount]) => amount ?? []).sort((a, b) => a - b);
+  const usualFringe = fringes[fringes.length >> 1] ?? Infinity;
   const flaws = new Map(
     frames.map((frame) => {
       const background = backgroundOf(frame);
-      return [frame.id, flawOf(frame, background, lookOf(frame), background && usual.get(background.id))];
+      const look = lookOf(frame);
+      const size = background && usual.get(background.id);
+      return [
+        frame.id,
+        flawOf(frame, background, look, size) ??
+          lightFlaw(background && tonesFor(frame, background), look) ??
+          fringeFlaw(seen.get(frame.id)?.[0], usualFringe),
+      ];
     }),
   );
   const sorted = [...frames].sort((a, b) => rank(flaws.get(b.id)) - rank(flaws.get(a.id)));
@@ -43,7 +71,8 @@ export function PlacedSheet({ frames, onEnd }: Props) {
         <span className="quiet" role="status">
           {flawed
             ? `${flawed} to look at come first`
-            : 'nobody is cut off, enlarged, of another size than the others or without a background'}
+            : 'nobody is cut off, enlarged, of another size than the others, lit from the other side, with much fringe or without a background'}
+          {open > 0 && ` · outlines still to be looked at: ${open}, ${timeLeft(secondsLeft)}`}
         </span>
         <Button variant="text" sx={{ ml: 'auto' }} onClick={() => onEnd()}>
           <Key>Esc</Key> To the bench
@@ -81,6 +110,23 @@ function flawOf(
   if (size === undefined || usual === undefined) return undefined;
   if (size > usual * OTHER_SIZE) return `larger than the others, ${(size / usual).toFixed(1)} times`;
   return size < usual / OTHER_SIZE ? `smaller than the others, ${(size / usual).toFixed(1)} times` : undefined;
+}
+
+/** The light from the other side than the scene’s, where no match turns it. */
+function lightFlaw(measured: Measured | undefined, look: Look): string | undefined {
+  if (!measured) return undefined;
+  const { person, scene } = sidesOf(measured, look);
+  const turned = look.toSide > 0 && (measured.lightFrom !== null || measured.balls);
+  return !turned && litApart(person, scene)
+    ? `lit from the ${person > 0 ? 'right' : 'left'}, the scene not`
+    : undefined;
+}
+
+/** @param usual of all pictures. */
+function fringeFlaw(amount: number | null | undefined, usual: number): string | undefined {
+  const step = fringeStep(amount ?? 0);
+  const plainly = step === fringeWords.length - 1;
+  return plainly && (amount ?? 0) > MORE_FRINGE * usual ? `fringe ${fringeWords[step].words}` : undefined;
 }
 
 /** How large the face of whoever is alone on a frame is on the background, as a share of its height. */

@@ -1,22 +1,25 @@
 import { Autocomplete, Box, Button, TextField } from '@mui/material';
 import type { Background } from '../../../contract/index.ts';
 import { Fragment } from 'react';
-import { miredOf, plainSides, type Tones } from '../../../core/place/index.ts';
-import { sceneRanges } from '../../../core/place/scene.ts';
+import { miredOf, plainSides, type Look, type SceneFacts, type Tones } from '../../../core/place/index.ts';
+import { sceneRanges, waysKnown } from '../../../core/place/scene.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { NameField } from '../../shared/NameField.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { Actions, Fields } from '../../shared/layout.tsx';
 import { changeBackground } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
+import { LensByLines, lensInWords } from './LensByLines.tsx';
+import type { PlaceBench } from './usePlaceBench.ts';
 
 /** What a fact starts with when it is marked. */
 type Fact = keyof typeof sceneRanges;
-const started: Record<Fact, number> = { horizon: 0.5, cameraHeight: 1.5, lightFrom: 0 };
+const started: Record<Fact, number> = { horizon: 0.5, cameraHeight: 1.5, focal: 35, lightFrom: 0 };
 const why: Record<Fact, string> = {
   horizon:
     'Where sea and sky meet, or where lines of floors and walls run together. Drag the line in the picture, or type.',
   cameraHeight: 'Everybody who stands on that ground meets the horizon at this height.',
+  focal: 'With it and the horizon the tilt of the camera is known, and how far away somebody stands.',
   lightFrom: 'From which side the sun or the lamps of the scene come.',
 };
 const facts = Object.keys(sceneRanges) as Fact[];
@@ -26,15 +29,19 @@ export function ScenePanel({
   background,
   all,
   tones,
+  look,
+  bench,
 }: {
   background: Background;
   all: readonly Background[];
   /** What was measured of it; undefined until that is there. */
   tones: Tones | undefined;
+  look: Look;
+  bench: PlaceBench;
 }) {
   const { name, tags, scene } = background;
   const change = (fact: Fact, value: number | null): void =>
-    void changeBackground(background, { scene: { ...scene, [fact]: value } }, sceneRanges[fact].label.toLowerCase());
+    void changeBackground(background, { scene: byHand(scene, fact, value) }, sceneRanges[fact].label.toLowerCase());
   return (
     <>
       <Box sx={{ pb: 1 }}>
@@ -88,7 +95,15 @@ export function ScenePanel({
                 </Button>
               </Fields>
             )}
-            <p className="quiet">{why[fact]}</p>
+            <p className="quiet">
+              {why[fact]}
+              {value !== null && scene.by[fact] && ` Known ${waysKnown[scene.by[fact]]}.`}
+              {fact === 'focal' &&
+                value !== null &&
+                scene.horizon !== null &&
+                ` That is ${lensInWords(scene.horizon, value, background)}.`}
+            </p>
+            {fact === 'horizon' && <LensByLines background={background} look={look} bench={bench} />}
           </Box>
         );
       })}
@@ -130,6 +145,12 @@ export function ScenePanel({
       </Box>
     </>
   );
+}
+
+/** A scene of which a hand said something, or took it back. */
+export function byHand(scene: SceneFacts, fact: Fact, value: number | null): SceneFacts {
+  const { [fact]: _, ...by } = scene.by;
+  return { ...scene, [fact]: value, by };
 }
 
 /** What is measured of its pixels. */

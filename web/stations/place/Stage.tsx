@@ -3,9 +3,11 @@ import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } fr
 import type { Background, Frame } from '../../../contract/index.ts';
 import { srgbToLinear } from '../../../core/colour/transfer.ts';
 import type { Rgb } from '../../../core/plan/exposure.ts';
+import type { LinePair } from '../../../core/place/lens.ts';
 import { clampPlacement, placedRectangle, type Placement, type Size } from '../../../core/place/placement.ts';
 import { sceneRanges } from '../../../core/place/scene.ts';
 import { snapped, type Guide, type Snapping } from '../../../core/place/snapped.ts';
+import { LinesOverlay } from './LinesOverlay.tsx';
 import { usePlacedPicture, type Drawn } from './usePlacedPicture.ts';
 
 const Stand = styled('div')`
@@ -85,6 +87,8 @@ export function Stage({
   pointing,
   onPoint,
   onHorizon,
+  lines,
+  onLines,
 }: {
   frame: Frame;
   background: Background;
@@ -102,6 +106,9 @@ export function Stage({
   /** Is given the linear colour there. */
   onPoint: (rgb: Rgb) => void;
   onHorizon: (horizon: number) => void;
+  /** Two lines to be laid along lines of the scene, if they are asked for. */
+  lines: LinePair | undefined;
+  onLines: (lines: LinePair) => void;
 }) {
   const { placement } = moved;
   const stage = useRef<HTMLDivElement>(null);
@@ -191,34 +198,36 @@ export function Stage({
           />
         ))}
         <div style={{ position: 'absolute', inset: 0, overflow: 'hidden' }}>
-          <div
-            className="outline"
-            role="application"
-            aria-label="Position of the person; arrow keys move, plus and minus scale"
-            tabIndex={0}
-            style={rectangle}
-            onPointerDown={start(false)}
-            onPointerMove={move}
-            onPointerUp={end}
-            onKeyDown={onKey}
-          >
-            <span
-              className="grip"
-              title="Drag to scale"
-              style={{ left: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
-              onPointerDown={start(true)}
+          {!lines && (
+            <div
+              className="outline"
+              role="application"
+              aria-label="Position of the person; arrow keys move, plus and minus scale"
+              tabIndex={0}
+              style={rectangle}
+              onPointerDown={start(false)}
               onPointerMove={move}
               onPointerUp={end}
-            />
-            <span
-              className="grip"
-              title="Drag to scale"
-              style={{ right: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
-              onPointerDown={start(true)}
-              onPointerMove={move}
-              onPointerUp={end}
-            />
-          </div>
+              onKeyDown={onKey}
+            >
+              <span
+                className="grip"
+                title="Drag to scale"
+                style={{ left: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
+                onPointerDown={start(true)}
+                onPointerMove={move}
+                onPointerUp={end}
+              />
+              <span
+                className="grip"
+                title="Drag to scale"
+                style={{ right: -1, top: Math.max(-1, -rectangle.top), cursor: 'ns-resize' }}
+                onPointerDown={start(true)}
+                onPointerMove={move}
+                onPointerUp={end}
+              />
+            </div>
+          )}
           {pointing && (
             <div
               className="pointing"
@@ -234,7 +243,8 @@ export function Stage({
               }}
             />
           )}
-          {horizon !== null && (
+          {lines && <LinesOverlay lines={lines} {...size} onChange={onLines} />}
+          {horizon !== null && !lines && (
             <HorizonLine key={horizon} horizon={horizon} height={size.height} onHorizon={onHorizon} />
           )}
         </div>

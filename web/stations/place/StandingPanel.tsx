@@ -10,11 +10,11 @@ import { NumberField } from '../../shared/NumberField.tsx';
 import { placeFrames } from '../../state/placing.ts';
 import { useStore } from '../../state/store.ts';
 import { Backgrounds } from './Backgrounds.tsx';
-import type { Ground } from './ground.ts';
+import type { Distance, Ground } from './ground.ts';
 import { StyleStanding } from './StyleStanding.tsx';
 import { modelOf, placesBy, shownOf } from './styleStanding.ts';
 import type { PlaceBench } from './usePlaceBench.ts';
-import { Faceless, KeepGrounded, OffGround, PixelsLost, SideShown, Smaller } from './standingWarnings.tsx';
+import { Faceless, KeepGrounded, OffGround, PixelsLost, SeenFrom, SideShown, Smaller } from './standingWarnings.tsx';
 
 interface Props {
   shootId: number;
@@ -30,6 +30,7 @@ interface Props {
   turn: number;
   bench: PlaceBench;
   ground: Ground | undefined;
+  distance: Distance | undefined;
   /** Who else is in the picture. */
   others: ReactNode;
   /** What is said of the light. */
@@ -106,6 +107,7 @@ export function StandingPanel(props: Props) {
           <PixelsLost frame={frame} background={background} placement={placement} />
           {light}
           {ground && <OffGround ground={ground} placement={placement} onSave={onSave} />}
+          {props.distance && <SeenFrom distance={props.distance} placement={placement} onSave={onSave} />}
           <Box component="h2" sx={{ borderTop: 1, borderColor: 'divider', pt: 1.25, pb: 0.5 }}>
             Placement
           </Box>

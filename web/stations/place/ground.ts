@@ -1,9 +1,10 @@
-import type { Background, Frame } from '../../../contract/index.ts';
-import { goesOnBelow, mirroredExtent, type Placement } from '../../../core/place/placement.ts';
+import type { Background, Frame, PlanRow } from '../../../contract/index.ts';
+import { distanceOf } from '../../../core/place/lens.ts';
+import { clampPlacement, goesOnBelow, mirroredExtent, type Placement } from '../../../core/place/placement.ts';
 import { mirroredFace } from '../../../core/persons/faces.ts';
 import type { Snapping } from '../../../core/place/snapped.ts';
 import type { Look } from '../../../core/place/look.ts';
-import { seenAt } from '../../../core/place/reframed.ts';
+import { partSeen, seenAt } from '../../../core/place/reframed.ts';
 import { figureOf, onHorizon, scaledByGround, type Figure } from '../../../core/place/scene.ts';
 
 /** The ground of a scene under a frame's person. */
@@ -44,6 +45,42 @@ export function groundOf(
       const moved = to.height === from.height && to.y !== from.y;
       return (moved && scaledByGround(figure, horizon, cameraHeight, to)) || standing(to);
     },
+  };
+}
+
+/** How far away somebody stands on a background, and how far they were from the camera as they were photographed; metres. */
+export interface Distance {
+  there: number;
+  photographed: number | null;
+  /** The placement at which both are the same. */
+  alike: (placement: Placement) => Placement;
+}
+
+/**
+ * @param plans of the shoot; the one of the frame's setup says how far the camera stood.
+ * @returns undefined where the background's focal length or the person's face is not known.
+ */
+export function distanceTo(
+  frame: Frame,
+  background: Background | undefined,
+  look: Look,
+  eyesHigh: number,
+  placement: Placement,
+  plans: readonly PlanRow[],
+): Distance | undefined {
+  const figure = figureIn(frame, look.mirrorPerson, eyesHigh);
+  const focal = background?.scene.focal;
+  if (!background || !figure || !focal) return undefined;
+  const shown = placement.height * background.height * figure.metre;
+  const there = distanceOf(focal, background, shown / partSeen(look, background).zoom);
+  const plan = plans.findLast(({ setupId }) => setupId === frame.setupId)?.plan;
+  const [person] = plan?.people ?? [];
+  const photographed =
+    plan && person ? Math.hypot(plan.camera.position.x - person.x, plan.camera.position.z - person.z) : null;
+  return {
+    there,
+    photographed,
+    alike: (from) => clampPlacement({ ...from, height: (from.height * there) / (photographed ?? there) }),
   };
 }
 

@@ -310,4 +310,17 @@ describe('all finished pictures', () => {
     fireEvent.keyDown(document.body, { key: 'Escape', code: 'Escape' });
     expect(await screen.findByText('People extracted')).toBeTruthy();
   });
+
+  test('light from the other side, and much more fringe than the others have, are said', async () => {
+    told.sides = { person: 0.3, hall: -0.3 };
+    told.fringe = { 14: 300, 15: 60, 16: 60 };
+    // What is measured of a picture is kept; this one is new.
+    told.backgrounds = told.backgrounds.map((one) => ({ ...one, picture: `side ${one.id}` }));
+    const large = { width: 600, height: 900, placement: at };
+    const mirrored = { ...large, placement: { ...at, look: { mirrorPerson: true } } };
+    show(person(13, large), person(14, mirrored), person(15, mirrored), person(16, mirrored));
+    fireEvent.keyDown(document.body, { key: 'e', code: 'KeyE' });
+    const sheet = await screen.findByRole('region', { name: 'All finished pictures' });
+    await expect.poll(() => sheet.textContent).toContain('2 to look at come first');
+  });
 });

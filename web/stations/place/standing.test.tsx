@@ -1,7 +1,7 @@
 import { fireEvent, screen, within } from '@testing-library/react';
 import { beforeEach, describe, expect, test } from 'vitest';
 import type { BackgroundChange, Frame, Subject } from '../../../contract/index.ts';
-import { someSubject } from '../../../contract/testing/items.ts';
+import { somePlanRow, someSubject } from '../../../contract/testing/items.ts';
 import { eyesAbove, figureOf, onHorizon, type StandingModel } from '../../../core/place/index.ts';
 import type { Face } from '../../../core/persons/faces.ts';
 import { undoLast } from '../../state/change.ts';
@@ -120,7 +120,7 @@ describe('the standing of a style', () => {
 });
 
 describe('the scene’s ground', () => {
-  const stands = { horizon: 0.8, cameraHeight: 1.4, lightFrom: null, ball: null, notes: '' };
+  const stands = { horizon: 0.8, cameraHeight: 1.4, focal: null, lightFrom: null, ball: null, by: {}, notes: '' };
   beforeEach(() => {
     told.backgrounds = [{ ...hall, scene: stands }];
   });
@@ -152,6 +152,33 @@ describe('the scene’s ground', () => {
   });
 });
 
+describe('how far away somebody stands', () => {
+  beforeEach(() => {
+    told.backgrounds = [{ ...hall, scene: { ...hall.scene, focal: 50 } }];
+    useStore.setState({ plans: [] });
+  });
+  const one = () => person(1, { ...size, cut: cutWith(half, [face(0.25, 0.15)]), placement: at });
+
+  test('is said by the lens and their size', () => {
+    show(one());
+    expect(screen.getByText(/By its size the person stands/).textContent).not.toContain('photographed');
+  });
+
+  test('where the plan of their setup has another distance that is told, with a way out', async () => {
+    const row = somePlanRow({ setupId: 1 });
+    const [{ x, z }] = row.plan.people;
+    const camera = { ...row.plan.camera, position: { ...row.plan.camera.position, x, z: z + 9 } };
+    useStore.setState({ plans: [{ ...row, plan: { ...row.plan, camera } }] });
+    show(one());
+    const said = screen.getByText('Seen from another distance:').parentElement?.textContent ?? '';
+    const [there, photographed] = [...said.matchAll(/([\d.]+) m/g)].map(([, metres]) => Number(metres));
+    expect(photographed).toBe(9);
+    fireEvent.click(screen.getByRole('button', { name: 'Stand as far away' }));
+    await expect.poll(() => put().placement.height).toBeCloseTo((at.height * there) / photographed, 1);
+    expect(screen.getByText(/By its size the person stands/).textContent).toMatch(/photographed from 9.0 m/);
+  });
+});
+
 describe('what is known of a background', () => {
   test('a horizon is marked, typed, moved by keys, and taken back', async () => {
     showStyled(person(1, { placement: at }));
@@ -164,6 +191,35 @@ describe('what is known of a background', () => {
     await expect.poll(() => changes().at(-1)?.scene?.horizon).toBeCloseTo(0.495);
     await undoLast();
     expect(changes().at(-1)).toMatchObject({ scene: { horizon: 0.5 } });
+  });
+
+  test('its horizon is told by two lines along edges, and how it is known; uprights tell the lens then', async () => {
+    showStyled(person(1, { placement: at }));
+    tab('Scene');
+    fireEvent.click(screen.getByRole('button', { name: 'By uprights' }));
+    expect(screen.getByText(/need the horizon or the focal length/)).toBeTruthy();
+    expect(screen.queryByRole('application')).toBeNull();
+    fireEvent.click(screen.getByRole('button', { name: 'Leave it' }));
+    fireEvent.click(screen.getByRole('button', { name: 'By lines that run away' }));
+    const end = screen.getByRole('button', { name: /^Line 1, other end/ });
+    const before = screen.getByText(/The horizon lies/).textContent;
+    fireEvent.keyDown(end, { key: 'ArrowUp', shiftKey: true });
+    expect(screen.getByText(/The horizon lies/).textContent).not.toBe(before);
+    fireEvent.click(screen.getByRole('button', { name: 'Take it' }));
+    await expect.poll(() => changes().at(-1)?.scene?.by).toEqual({ horizon: 'lines' });
+    const horizon = changes().at(-1)?.scene?.horizon ?? 0;
+    expect(horizon).toBeGreaterThan(0.3);
+    expect(horizon).toBeLessThan(0.6);
+    expect(await screen.findByText(/Known by lines/)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'By uprights' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Take it' }));
+    await expect.poll(() => changes().at(-1)?.scene?.by).toEqual({ horizon: 'lines', focal: 'lines' });
+    expect(await screen.findByText(/That is a lens of \d+ mm, looking [\d.]+° down/)).toBeTruthy();
+    // What a hand types is no longer known by lines.
+    const typed = screen.getByLabelText(/^Horizon from top/, { selector: 'input' });
+    fireEvent.change(typed, { target: { value: '40' } });
+    fireEvent.blur(typed);
+    await expect.poll(() => changes().at(-1)?.scene?.by).toEqual({ focal: 'lines' });
   });
 
   test('how it was taken is written down, for whoever lights the people', async () => {

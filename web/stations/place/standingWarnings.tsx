@@ -13,7 +13,7 @@ import { counted } from '../../shared/format.ts';
 import { Fields } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import { Problem } from '../../shared/Problem.tsx';
-import type { Ground } from './ground.ts';
+import type { Distance, Ground } from './ground.ts';
 import type { PlaceBench } from './usePlaceBench.ts';
 
 /** Times fewer pixels of the person than were photographed, from which on the photographer is told. */
@@ -125,6 +125,39 @@ export function OffGround({
       at <span className="figure">{metres(ground.cameraHeight)}</span>, the camera’s height.{' '}
       <Button variant="text" onClick={() => onSave(ground.standing(placement))}>
         Stand on that ground
+      </Button>
+    </Problem>
+  );
+}
+
+/** Times as near or far as they were photographed, from which on faces look otherwise than in that room. */
+const OTHER_DISTANCE = 1.6;
+
+/** From how far somebody is seen there, beside how far away they were photographed; a way out where the two differ much. */
+export function SeenFrom({
+  distance: { there, photographed, alike },
+  placement,
+  onSave,
+}: {
+  distance: Distance;
+  placement: Placement;
+  onSave: (placement: Placement) => void;
+}) {
+  const far = <span className="figure">{there.toFixed(1)} m</span>;
+  const near = photographed !== null && <span className="figure">{photographed.toFixed(1)} m</span>;
+  const times = photographed === null ? 1 : there / photographed;
+  if (times < OTHER_DISTANCE && times > 1 / OTHER_DISTANCE)
+    return (
+      <p className="quiet">
+        By its size the person stands {far} from that camera{near && <>, and was photographed from {near}</>}.
+      </p>
+    );
+  return (
+    <Problem role="status" lead="Seen from another distance:">
+      by their size they stand {far} from that camera, and were photographed from {near}, as the plan of their setup has
+      it; a face looks {times > 1 ? 'nearer' : 'flatter'} than it would there.{' '}
+      <Button variant="text" onClick={() => onSave(alike(placement))}>
+        Stand as far away
       </Button>
     </Problem>
   );

@@ -52,6 +52,7 @@ export function usePlacedPicture(
   const { x, y, height } = placement;
   const settings = JSON.stringify(look);
   const beside = JSON.stringify(others);
+  const matchedBy = JSON.stringify(measured ?? null);
   const also = JSON.stringify(useShownExtras(extras, frame, background, width));
   useEffect(() => {
     if (!worker || loaded !== wanted) return;
@@ -59,7 +60,7 @@ export function usePlacedPicture(
       const pixels = await worker.place(
         { x, y, height },
         JSON.parse(settings) as Look,
-        measured,
+        (JSON.parse(matchedBy) as Measured | null) ?? undefined,
         view,
         JSON.parse(also) as ShownExtras,
         JSON.parse(beside) as ShownOther[],
@@ -73,13 +74,13 @@ export function usePlacedPicture(
       const histograms = onHistograms && (await worker.histograms());
       if (histograms) onHistograms?.(histograms);
     });
-  }, [worker, ask, loaded, wanted, x, y, height, settings, also, beside, measured, view, onHistograms]);
+  }, [worker, ask, loaded, wanted, x, y, height, settings, also, beside, matchedBy, view, onHistograms]);
   return { canvas, ready };
 }
 
 /** The extras by the addresses of their pictures, for a picture so wide. */
 function useShownExtras(
-  { lut, layers, card }: Extras,
+  { curves, lut, layers, card }: Extras,
   frame: Frame,
   background: Background,
   width: number,
@@ -88,6 +89,7 @@ function useShownExtras(
   const shoot = useStore((state) => state.shoot);
   const size = { width, height: Math.max(1, Math.round((width * background.height) / background.width)) };
   return {
+    curves: curves ?? undefined,
     lut: lut === null ? undefined : pictures.lut(lut),
     layers: layers.flatMap(({ backgroundId, where, way, strength, at }) => {
       const of = backgrounds.find(({ id }) => id === backgroundId);
