@@ -3,6 +3,7 @@ import { gaussianBlur } from '../image/boxBlur.ts';
 import { createLinear, createPlane, type EncodedRaster, type LinearRaster, type Plane } from '../image/raster.ts';
 import { reduceToLinear } from '../image/reduce.ts';
 import { smoothstep } from '../image/smoothstep.ts';
+import { facingsOf, type Facings } from './facings.ts';
 import { turnRatio } from './ballLight.ts';
 import { colourChanger, type ColourStep, type Match } from './match.ts';
 import type { Look } from './look.ts';
@@ -53,8 +54,6 @@ const GRID = 360;
 const AROUND = 0.07;
 const AIR = 0.16;
 const RIM = 0.022;
-/** The person seen as something round of this softness: deviation as a share of the height. */
-const ROUND = 0.045;
 /** A blur of less leaves a grid as it is. */
 const LEAST_BLUR = 0.9;
 /** Luminance from which on a place shines over others, and how far: deviation as a share of the height. */
@@ -119,8 +118,9 @@ export function joiningOf(
   };
   put(at.edge, gaussianBlur(alpha, Math.max(LEAST_BLUR, share(look.wrapWidth))));
   put(at.rim, gaussianBlur(alpha, RIM * size.height));
-  if (relight) putRelit(out, alpha, relight);
-  if (look.sideLight !== 0) put(at.facing, facingOf(gaussianBlur(alpha, ROUND * size.height), ROUND * size.height));
+  const facing = look.sideLight !== 0 || relight ? facingsOf(alpha) : undefined;
+  if (relight && facing) putRelit(out, facing, relight);
+  if (look.sideLight !== 0 && facing) put(at.facing, facing.right);
   put(at.shade, shadeOf(alpha, extent, floats, look, share));
   if (colour && extent && !floats) putMirrored(out, alpha, colour, extent, look.reflection, colourChanger(person));
   if (look.glow > 0) {
@@ -164,19 +164,6 @@ export function joiningOf(
   return out;
 }
 
-/** Coverage that falls to the right faces right: a guess, for want of any depth. */
-function facingOf({ width, height, data }: Plane, sigma: number): Plane {
-  const out = createPlane(width, height);
-  // At a straight edge blurred coverage falls by 1 ÷ (σ √(2π)) a pixel.
-  const most = 2 / (sigma * Math.sqrt(2 * Math.PI));
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++) {
-      const fall = data[x > 0 ? p - 1 : p] - data[x < width - 1 ? p + 1 : p];
-      out.data[p] = Math.max(-1, Math.min(1, fall / most));
-    }
-  return out;
-}
-
 /** The person upside down from the feet downwards, weaker with the distance. */
 function putMirrored(
   out: Joining,
@@ -211,37 +198,20 @@ function putMirrored(
   });
 }
 
-/** Softness of the round thing that is guessed under a person's outline: deviation as a share of the height. */
-const FORM = 0.022;
-/** How far a place may seem to face aside: the outline's own rim faces the camera no more. */
-const MOST_ASIDE = 0.95;
-
-/** How the sides of a person change under another light; which way a place faces is guessed from the outline. */
-function putRelit(out: Joining, alpha: Plane, { from, to, strength }: NonNullable<Meeting['relight']>): void {
-  const { width, height } = alpha;
-  const sigma = FORM * height;
-  const { data } = gaussianBlur(alpha, sigma);
-  const most = 2 / (sigma * Math.sqrt(2 * Math.PI));
+/** How the sides of a person change under another light. */
+function putRelit(out: Joining, { right, up }: Facings, { from, to, strength }: NonNullable<Meeting['relight']>): void {
   // As many ways to face as the eye tells apart.
   const ways = new Map<number, readonly number[]>();
-  for (let y = 0, p = 0; y < height; y++)
-    for (let x = 0; x < width; x++, p++) {
-      let fx = (data[x > 0 ? p - 1 : p] - data[x < width - 1 ? p + 1 : p]) / most;
-      let fy = (data[y < height - 1 ? p + width : p] - data[y > 0 ? p - width : p]) / most;
-      const aside = Math.hypot(fx, fy);
-      if (aside > MOST_ASIDE) {
-        fx *= MOST_ASIDE / aside;
-        fy *= MOST_ASIDE / aside;
-      }
-      const key = Math.round(fx * 40) * 128 + Math.round(fy * 40);
-      let ratio = ways.get(key);
-      if (!ratio) {
-        const z = Math.sqrt(Math.max(0.05, 1 - fx * fx - fy * fy));
-        ratio = turnRatio(from, to, { x: fx, y: fy, z }).map((v) => v ** strength);
-        ways.set(key, ratio);
-      }
-      for (let c = 0; c < 3; c++) out.data[p * CHANNELS + at.relit + c] = ratio[c];
+  for (let p = 0; p < right.data.length; p++) {
+    const [x, y] = [right.data[p], up.data[p]];
+    const key = Math.round(x * 40) * 128 + Math.round(y * 40);
+    let ratio = ways.get(key);
+    if (!ratio) {
+      ratio = turnRatio(from, to, { x, y, z: Math.sqrt(1 - x * x - y * y) }).map((v) => v ** strength);
+      ways.set(key, ratio);
     }
+    for (let c = 0; c < 3; c++) out.data[p * CHANNELS + at.relit + c] = ratio[c];
+  }
 }
 
 /** Whether somebody goes on below the frame. */
@@ -370,7 +340,7 @@ export function joinColour(rgb: Float32Array, g: Float32Array, look: Look, relit
     b *= g[at.relit + 2];
   }
   if (sideLight !== 0) {
-    const lit = 1 + TURNED * sideLight * g[at.facing];
+    const lit = Math.max(KEPT_LIT, 1 + TURNED * sideLight * g[at.facing]);
     r *= lit;
     gr *= lit;
     b *= lit;
@@ -420,7 +390,9 @@ function besideEdge(blurred: number): number {
 }
 
 /** By how much of itself the light on a side changes, at full strength. */
-const TURNED = 0.7;
+const TURNED = 1;
+/** What a side keeps of its light at least. */
+const KEPT_LIT = 0.15;
 /** Part of a person's light that comes from the surroundings, at full strength. */
 const BOUNCED = 0.6;
 /** Light of surroundings against the light that leaves a person as it was lit; twice as much at most. */
