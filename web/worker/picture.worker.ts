@@ -44,6 +44,7 @@ import {
   type Placement,
 } from '../../core/place/index.ts';
 import type { Path, Touch } from '../../core/touch/touch.ts';
+import { isIdle } from '../../core/cut/idleTouches.ts';
 import { draftOf, StagedCut, type Judged, type PixelValues } from '../../core/cut/stagedCut.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
@@ -88,6 +89,8 @@ let scale = 1;
 /** The frame's cut, and one of fewer pixels that is quicker, if the frame has many. */
 let whole: StagedCut | undefined;
 let draft: StagedCut | undefined;
+/** One for trying what a touch does. */
+let spare: StagedCut | undefined;
 /** Where persons are in the frame; the empty screen, and a matte made elsewhere, that it is cut with. */
 let persons: PersonMap | undefined;
 let plate: EncodedRaster | undefined;
@@ -241,6 +244,13 @@ const worker = {
     );
   },
 
+  /** Whether the cut would look the same without a touch; looked at on a draft of its own, so that the others stay as they are. */
+  async isIdle(recipe: Recipe, guidance: Guidance, touchId: string): Promise<boolean> {
+    if (!frame) return false;
+    spare ??= draftOf(frame, { plate, persons, own }, scale) ?? new StagedCut(frame, { plate, persons, own }, scale);
+    return isIdle(spare, recipe, guidance, touchId, await pathsOf(guidance.touches));
+  },
+
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */
   judge(): Judged | undefined {
     return whole?.judge();
@@ -341,6 +351,7 @@ function stage(): void {
   if (!frame) return;
   whole = new StagedCut(frame, { plate, persons, own }, scale);
   draft = draftOf(frame, { plate, persons, own }, scale);
+  spare = undefined;
 }
 
 async function show(

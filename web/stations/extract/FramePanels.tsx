@@ -55,7 +55,9 @@ export function FramePanels({ bench }: { bench: FrameBench }) {
             onDraw={bench.draw}
           />
         )}
-        {panel === 'touches' && <TouchesPanel frame={frame} brush={bench.brush} onHold={bench.hold} />}
+        {panel === 'touches' && (
+          <TouchesPanel frame={frame} brush={bench.brush} onHold={bench.hold} idle={bench.preview.idle} />
+        )}
         {panel === 'doubts' && quality && (
           <DoubtsPanel frame={frame} quality={quality} looking={bench.looking} onLook={bench.look} />
         )}

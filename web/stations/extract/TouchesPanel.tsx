@@ -32,10 +32,12 @@ interface Props {
   frame: Frame;
   brush: Brush | undefined;
   onHold: (brush: Brush | undefined) => void;
+  /** Touches without which the cut would look the same, once that is known. */
+  idle?: readonly string[];
 }
 
 /** The brushes, and all that the hand has touched on the frame, the latest above. */
-export function TouchesPanel({ frame, brush, onHold }: Props) {
+export function TouchesPanel({ frame, brush, onHold, idle = [] }: Props) {
   const hold = (kind: TouchKind | null): void => {
     if (!kind) return onHold(undefined);
     const pixels = pixelsOf(kind);
@@ -69,7 +71,7 @@ export function TouchesPanel({ frame, brush, onHold }: Props) {
       ) : (
         <p className="quiet">Take one and paint on the picture. Touches never change the photograph.</p>
       )}
-      <TouchList frame={frame} />
+      <TouchList frame={frame} idle={idle} />
       <p className="quiet">
         <Link href={pictures.guidance(frame.id)} download>
           All that is said of this frame, as a file
@@ -80,7 +82,7 @@ export function TouchesPanel({ frame, brush, onHold }: Props) {
   );
 }
 
-function BrushForm({ frame, brush, onHold }: Props & { brush: Brush }) {
+function BrushForm({ frame, brush, onHold }: Omit<Props, 'idle'> & { brush: Brush }) {
   const set = (part: Partial<Brush>): void => onHold({ ...brush, ...part });
   const { size, softness, strength } = touchSettings;
   const pixels = pixelsOf(brush.kind);
@@ -137,22 +139,48 @@ function BrushForm({ frame, brush, onHold }: Props & { brush: Brush }) {
   );
 }
 
-function TouchList({ frame }: { frame: Frame }) {
+function TouchList({ frame, idle }: { frame: Frame; idle: readonly string[] }) {
   const touches = inOrder(frame.guidance.touches).reverse();
   if (!touches.length) return null;
+  const needless = touches.filter(({ id, on }) => on && idle.includes(id));
   return (
     <>
       <h2>Laid on, the latest above</h2>
+      {needless.length > 0 && (
+        <p className="quiet" role="status">
+          {needless.length === 1 ? 'One changes' : `${needless.length} change`} nothing any more: the cut is the same
+          without. Remove {needless.length === 1 ? 'it' : 'them one by one'}, if you like.
+        </p>
+      )}
       <List aria-label="Touches" sx={{ borderTop: 1, borderColor: 'divider' }}>
         {touches.map((touch, n) => (
-          <TouchRow key={touch.id} frame={frame} touch={touch} first={n === touches.length - 1} last={n === 0} />
+          <TouchRow
+            key={touch.id}
+            frame={frame}
+            touch={touch}
+            first={n === touches.length - 1}
+            last={n === 0}
+            idle={touch.on && idle.includes(touch.id)}
+          />
         ))}
       </List>
     </>
   );
 }
 
-function TouchRow({ frame, touch, first, last }: { frame: Frame; touch: Touch; first: boolean; last: boolean }) {
+function TouchRow({
+  frame,
+  touch,
+  first,
+  last,
+  idle,
+}: {
+  frame: Frame;
+  touch: Touch;
+  first: boolean;
+  last: boolean;
+  idle: boolean;
+}) {
   const { title } = touchKinds[touch.kind];
   const pixels = pixelsOf(touch.kind);
   return (
@@ -169,6 +197,7 @@ function TouchRow({ frame, touch, first, last }: { frame: Frame; touch: Touch; f
           {Math.round(touch.size * frame.height)} px,{' '}
           {pixels ? `by ${(touch.strength * pixels).toFixed(1)} px` : `${Math.round(touch.strength * 100)} %`}
         </div>
+        {idle && <div className="quiet">changes nothing any more</div>}
       </span>
       <RowButton title="Lay on later" disabled={last} onClick={() => moveTouch(frame, touch, 1)}>
         <UpIcon fontSize="small" />

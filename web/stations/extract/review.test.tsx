@@ -84,6 +84,15 @@ test('touches are listed with the latest above; each is switched, moved or remov
   expect(sent()[2].guidance?.touches.map(({ id }) => id)).not.toContain('three');
 });
 
+test('touches that change nothing any more say so, but for those that are switched off', () => {
+  const touches = [touch(), touch({ id: 'two', at: 2, kind: 'add', on: false }), touch({ id: 'three', at: 3 })];
+  const frame = someFrame(1, { guidance: { masks: [], verdicts: [], touches, departures: [] } });
+  render(<TouchesPanel frame={frame} brush={undefined} onHold={() => undefined} idle={['one', 'two']} />);
+  expect(screen.getByRole('status').textContent).toContain('One changes nothing any more');
+  const said = screen.getAllByRole('listitem').map(({ textContent }) => textContent?.includes('nothing any more'));
+  expect(said).toEqual([false, false, true]);
+});
+
 test('a brush keeps its width when another kind is taken; pressed again it is put down', () => {
   serve([someFrame(1)]);
   const hold = vi.fn();

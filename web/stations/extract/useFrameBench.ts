@@ -78,6 +78,7 @@ export function useFrameBench(
     looks.shown,
     looks.before ? undefined : looks.beside?.view,
     stored,
+    panel === 'touches',
   );
   const current = asShown ? frame.cut?.quality : preview.quality;
   const clock = useClock(frame);

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { Frame, Problem } from '../../../contract/index.ts';
 import type { Guidance, Quality, Recipe } from '../../../core/cut/index.ts';
+import { workingTouches } from '../../../core/touch/touch.ts';
 import { pictures } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
 import { latestOnly } from '../../worker/latestOnly.ts';
@@ -16,6 +17,8 @@ interface PreviewState {
   quality?: Quality;
   /** How its coverage is spread, in equal steps from none to full. */
   coverage?: number[];
+  /** Touches without which the cut would look the same; undefined until they were looked at. */
+  idle?: readonly string[];
   problem?: Problem;
   working: boolean;
 }
@@ -39,6 +42,7 @@ const DEAD_AFTER = 90_000;
  * @param beside a second view of the same.
  * @param stored address of the frame's cut, where that is as it is wanted: it is what is shown, and the frame is cut
  * here only for the settings.
+ * @param asked whether it is to be found which touches change nothing any more.
  */
 export function usePreview(
   frame: Frame | undefined,
@@ -48,6 +52,7 @@ export function usePreview(
   view: PreviewView,
   beside: PreviewView | undefined,
   stored: string | undefined,
+  asked: boolean,
 ): PreviewState & { valuesAt: (x: number, y: number) => Promise<PixelValues | undefined> } {
   const { remote: worker, dead, replace } = usePictureWorker();
   const [state, setState] = useState<PreviewState>({ working: true });
@@ -86,6 +91,7 @@ export function usePreview(
       bitmaps,
       quality: s.of === frameId ? s.quality : undefined,
       coverage: s.of === frameId ? s.coverage : undefined,
+      idle: undefined,
     });
     let judging: ReturnType<typeof setTimeout> | undefined;
     // A preview that takes longer than a blink says so; a quick one does not flicker.
@@ -158,6 +164,12 @@ export function usePreview(
               if (!current) return;
               const judged = await worker.judge();
               if (current) setState((s) => ({ ...s, ...judged }));
+              const idle: string[] = [];
+              for (const { id } of asked ? workingTouches(guidance.touches) : []) {
+                if (!current) return;
+                if (await worker.isIdle(recipe, guidance, id)) idle.push(id);
+              }
+              if (current && asked) setState((s) => ({ ...s, idle }));
             }),
           JUDGED_AFTER,
         );
@@ -199,6 +211,7 @@ export function usePreview(
     placement,
     stored,
     last,
+    asked,
   ]);
   const valuesAt = useCallback(
     async (x: number, y: number) => (worker ? await worker.valuesAt(x, y) : undefined),
