@@ -49,9 +49,13 @@ describe('which way places face', () => {
     expect(at(up, 120, 110)).toBeGreaterThan(0.5);
     expect(at(up, 120, 210)).toBeLessThan(-0.5);
   });
-  test('is a direction, and nothing where nobody is', () => {
+  test('is a direction, and outside of the outline that of the nearest inside', () => {
     const { right, up } = facingsOf(pole);
-    right.data.forEach((x, p) => expect(Math.hypot(x, up.data[p])).toBeLessThanOrEqual(0.951));
-    expect(at(right, 5, 5)).toBe(0);
+    const most = right.data.reduce((long, x, p) => Math.max(long, Math.hypot(x, up.data[p])), 0);
+    expect(most).toBeLessThanOrEqual(0.951);
+    expect(at(right, 185, 160)).toBeGreaterThan(0.5);
+    expect(at(right, 55, 160)).toBeLessThan(-0.5);
+    const nobody = facingsOf(createPlane(60, 80));
+    expect(nobody.right.data.every((x) => x === 0)).toBe(true);
   });
 });

@@ -1,7 +1,7 @@
 import { createPlane, type Plane } from '../image/raster.ts';
 
 /** What is inside of an outline. */
-const INSIDE = 0.5;
+export const INSIDE = 0.5;
 /** What the surface is bent by: a stripe becomes a half round pole at 2, a disc a half ball at 4. */
 const BENT = 2.6;
 /** Least places of the shorter side on the coarsest grid, sweeps over it, and over each finer one. */

@@ -19,7 +19,8 @@ const why: Record<Fact, string> = {
   horizon:
     'Where sea and sky meet, or where lines of floors and walls run together. Drag the line in the picture, or type.',
   cameraHeight: 'Everybody who stands on that ground meets the horizon at this height.',
-  focal: 'With it and the horizon the tilt of the camera is known, and how far away somebody stands.',
+  focal:
+    'With it and the horizon the tilt of the camera is known, and how far away somebody stands; not so of a picture that was cropped.',
   lightFrom: 'From which side the sun or the lamps of the scene come.',
 };
 const facts = Object.keys(sceneRanges) as Fact[];
