@@ -169,9 +169,7 @@ test('a plate is assigned and used; the frame that is the plate is cut without i
   await expect(page.getByRole('button', { name: /^Extract 4 of 5/ })).toBeVisible();
 });
 
-test('a plate is put together from the frames, masks for spill and sheer cloth are drawn, the background’s light is turned up', async ({
-  page,
-}) => {
+test('a plate is put together from the frames, masks for spill and sheer cloth are drawn', async ({ page }) => {
   await openCut(page, /^SKM_0105/);
   await page.getByRole('tab', { name: 'Masks' }).click();
   const ruler = page.getByRole('navigation', { name: 'Stations' });
@@ -219,15 +217,6 @@ test('a plate is put together from the frames, masks for spill and sheer cloth a
     await expect(masks.getByRole('listitem')).toHaveCount(0);
     await expect.poll(changed, effect).toEqual({ inside: 0, outside: 0 });
   }
-
-  await page.getByRole('tab', { name: 'Settings' }).click();
-  await page.getByText('Ways to remove spill').click();
-  const light = page.getByRole('spinbutton', { name: 'Background’s light' });
-  await light.fill('0.5');
-  await light.press('Enter');
-  await expect(light).toHaveValue('0.5');
-  await page.getByRole('button', { name: /Take back/ }).click();
-  await expect(light).toHaveValue('0');
 });
 
 test('methods and doubts: another method shows at once, a doubt leads to its place, before is one key away', async ({
