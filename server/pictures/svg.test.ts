@@ -24,6 +24,8 @@ test('a drawing is told from other files by how it begins', async () => {
     await isSvg(await file(`<?xml version="1.0"?>\n<!-- ours -->\n<!DOCTYPE svg PUBLIC "a" "b">\n${drawing('')}`)),
   ).toBe(true);
   expect(await isSvg(await file('<html><svg></svg></html>'))).toBe(false);
+  // Read in one way only, however many there are.
+  expect(await isSvg(await file('<!---->'.repeat(500)))).toBe(false);
   expect(await isSvg(await file(Buffer.from([0x89, 0x50, 0x4e, 0x47])))).toBe(false);
 });
 
