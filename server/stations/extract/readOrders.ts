@@ -57,10 +57,7 @@ export async function ordersOf(
       const { recipe, masks } = filledSetup(setup);
       const all = groups.get(groupOf(frame)) ?? [];
       const plates = platesOf.get(setup.id) ?? [];
-      return [
-        frame.id,
-        orderOf({ ...frame, ...timed(frame) }, { recipe: tried ?? recipe, masks, plates }, all),
-      ];
+      return [frame.id, orderOf({ ...frame, ...timed(frame) }, { recipe: tried ?? recipe, masks, plates }, all)];
     }),
   );
 }
