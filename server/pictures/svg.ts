@@ -12,7 +12,8 @@ const OWN_DENSITY = 72;
 const MOST_BYTES = 10_000_000;
 
 /** What may stand before the first element; a comment ends where it first can, so that none is tried in two ways. */
-const before = /^\uFEFF?\s*(?:<\?xml[^>]*>\s*|<!--(?:(?!-->)[\s\S])*-->\s*|<!DOCTYPE[^>[]*(?:\[[^\]]*\])?\s*>\s*)*<svg[\s>]/i;
+const before =
+  /^\uFEFF?\s*(?:<\?xml[^>]*>\s*|<!--(?:(?!-->)[\s\S])*-->\s*|<!DOCTYPE[^>[]*(?:\[[^\]]*\])?\s*>\s*)*<svg[\s>]/i;
 
 export async function isSvg(path: string): Promise<boolean> {
   const file = await open(path);
