@@ -211,7 +211,10 @@ function mirroredBalls(
   };
 }
 
-/** From which side person and scene are lit, −1 left to 1 right, as both lie; a light that was marked counts before one that was measured. */
+/**
+ * From which side person and scene are lit, −1 left to 1 right, as both lie; a light that was marked counts before one
+ * that was measured.
+ */
 export function sidesOf(
   { person, scene, lightFrom }: Pick<Measured, 'person' | 'scene' | 'lightFrom'>,
   { mirrorPerson, mirrorBackground }: Pick<Look, 'mirrorPerson' | 'mirrorBackground'>,

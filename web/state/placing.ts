@@ -39,6 +39,7 @@ function savePlacement(
         ...own.get(frame.id),
       },
     }),
+    sameOrders: true,
     sending: { call: 'place', args: [shootId, placement, ids, places] },
   });
 }

@@ -247,6 +247,8 @@ describe('changes', () => {
     answer = (_, body: { placement: ReturnType<typeof at> }) => [frame(1, { placement: body.placement })];
     const first = placeFrames(7, [frame(1)], at(0.2), 'placement');
     const second = placeFrames(7, [frame(1, { placement: at(0.2) })], at(0.3), 'placement');
+    // Where somebody stands makes no difference to their cut.
+    expect(useStore.getState().unsavedOrders).toBe(0);
     await Promise.resolve();
     expect(asked).toHaveLength(1);
     FakeEvents.last.say(told({ frames: [frame(1, { placement: at(0.2) })] }));
