@@ -22,7 +22,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 5;
+export const BUNDLE_VERSION = 6;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -253,6 +253,8 @@ const migrations: Record<number, (content: Content) => Content> = {
     ...content,
     ...{ setups: unlit(setups), frames: unlit(frames), cuts: unlit(cuts) },
   }),
+  // Regions may have settings of their own; before none had.
+  5: (content) => content,
 };
 
 /** Rows whose recipe and departures say nothing of a background’s light; what is no such row is left to the schema. */

@@ -53,6 +53,11 @@ export const handMaskSchema = z
     polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200),
     wholeSubject: z.boolean().optional(),
     soft: ranged(maskSoftness).optional(),
+    settings: z
+      .object({ ...settings, ...choices })
+      .partial()
+      .strict()
+      .optional(),
   })
   .strict();
 export const masksSchema = z.array(handMaskSchema).max(40);

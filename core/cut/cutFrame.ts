@@ -1,13 +1,14 @@
 import { checkRaster, type EncodedRaster } from '../image/raster.ts';
 import { strokesOf, type Path } from '../touch/touch.ts';
-import { analyseFrame } from './analysis.ts';
-import type { KnownBefore } from './prepare.ts';
+import { analysePrepared, type Analysis } from './analysis.ts';
+import { prepareFrame, type KnownBefore } from './prepare.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
 import { withPersonLight } from './personLight.ts';
 import { judgeQuality, type Quality } from './quality.ts';
 import { noGuidance, type Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
+import { setRegions, withoutRegions, withRegion, type Finished } from './setRegions.ts';
 
 export type CutResult =
   | { ok: true; cutout: EncodedRaster & { channels: 4 }; quality: Quality }
@@ -38,9 +39,24 @@ export function cutFrame(
 ): CutResult {
   checkRaster(frame);
   const strokes = strokesOf(guidance.touches, paths);
-  const analysis = analyseFrame(frame, recipe, guidance, known, strokes);
-  if (!analysis) return { ok: false, ...noScreen };
-  const matte = solveMatte(frame, analysis, recipe, strokes, known.own);
-  const asShot = finishCut(frame, analysis, matte, recipe, { strokes });
-  return { ok: true, cutout: withPersonLight(asShot, recipe), quality: judgeQuality(analysis, matte, asShot) };
+  const prepared = prepareFrame(frame, known);
+  if (!prepared) return { ok: false, ...noScreen };
+  const said = withoutRegions(guidance);
+  const analysis = analysePrepared(prepared, recipe, said, strokes);
+  const cutBy = (its: Analysis, by: Recipe): Finished => {
+    const matte = solveMatte(frame, its, by, strokes, known.own);
+    return { matte, cutout: finishCut(frame, its, matte, by, { strokes }) };
+  };
+  let made = cutBy(analysis, recipe);
+  for (const { mask, recipe: own } of setRegions(recipe, guidance)) {
+    const its = sameSorting(own, recipe) ? analysis : analysePrepared(prepared, own, said, strokes);
+    made = withRegion(made, cutBy(its, own), mask);
+  }
+  const { matte, cutout } = made;
+  return { ok: true, cutout: withPersonLight(cutout, recipe), quality: judgeQuality(analysis, matte, cutout) };
+}
+
+/** Whether two recipes sort a frame alike. */
+function sameSorting(a: Recipe, b: Recipe): boolean {
+  return a.hairReach === b.hairReach && a.greenKeep === b.greenKeep;
 }

@@ -5,7 +5,7 @@ import { stampOf, type Stamp } from '../touch/stamp.ts';
 import type { Touch } from '../touch/touch.ts';
 import type { GreenPatch } from './greenPatch.ts';
 import type { OwnMatte } from './ownMatte.ts';
-import type { Departure } from './recipe.ts';
+import type { Departure, Recipe } from './recipe.ts';
 
 /** What a hand has said about a frame; it wins over everything that is found. */
 export interface Guidance {
@@ -21,9 +21,9 @@ export interface Guidance {
 
 /**
  * What a mask does to what lies in it: surely clear, surely solid, all that is looked at; lets the screen shine
- * through; left with all of the screen's light, freed of all of it.
+ * through; left with all of the screen's light, freed of all of it; cut with settings of its own.
  */
-export const maskEffects = ['clear', 'solid', 'crop', 'sheer', 'spillLeft', 'spillGone'] as const;
+export const maskEffects = ['clear', 'solid', 'crop', 'sheer', 'spillLeft', 'spillGone', 'own'] as const;
 
 /** A polygon by hand. */
 export interface HandMask {
@@ -34,6 +34,8 @@ export interface HandMask {
   wholeSubject?: boolean;
   /** How far its border fades to both sides, share of the frame's height; none: over a pixel. */
   soft?: number;
+  /** Of a region with settings of its own: those that differ. */
+  settings?: Partial<Recipe>;
 }
 /** Range of `soft`. */
 export const maskSoftness = { min: 0, max: 0.05 };
@@ -98,9 +100,9 @@ export function verdictOn(
 export function applyMasks(masks: readonly HandMask[], alpha: Uint16Array, width: number, height: number): void {
   for (const mask of masks) {
     const { effect } = mask;
-    if (effect === 'sheer' || isAboutSpill(effect)) continue;
+    if (effect === 'sheer' || effect === 'own' || isAboutSpill(effect)) continue;
     for (let y = 0; y < height; y++) {
-      const inside = insideRow(mask, y, width, height);
+      const inside = shareOfRow(mask, y, width, height);
       if (!inside && effect !== 'crop') continue;
       for (let x = 0, p = y * width; x < width; x++, p++) {
         const share = inside ? inside[x] : 0;
@@ -137,7 +139,7 @@ export function spillAlong(
   amount.fill(usual);
   gone.fill(0);
   for (const mask of masks) {
-    const inside = insideRow(mask, y, amount.length, height);
+    const inside = shareOfRow(mask, y, amount.length, height);
     if (!inside) continue;
     const to = mask.effect === 'spillGone' ? 1 : 0;
     for (let x = 0; x < amount.length; x++) {
@@ -151,7 +153,7 @@ export function spillAlong(
 const drawn = new WeakMap<HandMask, { width: number; height: number; stamp: Stamp | undefined }>();
 
 /** Share of each pixel of row y, 0–1, inside a mask; undefined if there is none. */
-function insideRow(mask: HandMask, y: number, width: number, height: number): Float32Array | undefined {
+export function shareOfRow(mask: HandMask, y: number, width: number, height: number): Float32Array | undefined {
   const { polygon, soft } = mask;
   if (!soft) return coverRow(polygon, y, width, height);
   let made = drawn.get(mask);

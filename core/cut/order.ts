@@ -78,7 +78,12 @@ export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, ma
   const text = JSON.stringify([
     // Cuts were once lit by their backgrounds: a share after the spill, and which; those that were not keep their names.
     settings.flatMap((name) => (name === 'spill' ? [recipe.spill, 0] : [recipe[name]])),
-    masks.map(({ effect, polygon, soft }) => [effect, polygon.map(({ x, y }) => [x, y]), ...(soft ? [soft] : [])]),
+    masks.map(({ effect, polygon, soft, settings: own }) => [
+      effect,
+      polygon.map(({ x, y }) => [x, y]),
+      ...(soft ? [soft] : []),
+      ...(effect === 'own' ? [settings.map((name) => own?.[name] ?? null)] : []),
+    ]),
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,
     null,

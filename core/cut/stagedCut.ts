@@ -17,6 +17,7 @@ import {
 } from './index.ts';
 import { withOwnMatte } from './ownMatte.ts';
 import { spillMasks } from './guidance.ts';
+import { setRegions, withoutRegions, withRegion, type Finished } from './setRegions.ts';
 import { luminance } from '../colour/luminance.ts';
 import { linearToOklab } from '../colour/oklab.ts';
 import { srgbToLinear } from '../colour/transfer.ts';
@@ -31,6 +32,7 @@ import {
   type Path,
   type Stroke,
   type Touch,
+  type TouchKind,
 } from '../touch/touch.ts';
 
 /** What is said of a cut: its quality, and how its coverage is spread before it is limited. */
@@ -62,7 +64,11 @@ export class StagedCut {
   /** What the steps gave last, with what they were made with. */
   private readonly steps = new Map<string, { key: string; value: unknown }>();
   /** Of the last cut. */
-  private last?: { judged: () => Judged; withSpill: () => Cutout; valuesAt: (x: number, y: number) => PixelValues };
+  private last?: {
+    judged: () => Judged;
+    withSpill: () => Cutout | undefined;
+    valuesAt: (x: number, y: number) => PixelValues;
+  };
 
   /**
    * @param scale pixels of this picture to one of the file, along a side.
@@ -77,35 +83,38 @@ export class StagedCut {
 
   /** Whether a cut needs no sorting anew, which takes longest. */
   isSorted(recipe: Recipe, guidance: Guidance): boolean {
-    return this.steps.get('analysis')?.key === sortingKey(recipe, guidance);
+    const said = withoutRegions(guidance);
+    return [recipe, ...setRegions(recipe, guidance).map((region) => region.recipe)].every((by, n) => {
+      const name = `${regionName(n)}analysis`;
+      return [name, 'analysis'].some((at) => this.steps.get(at)?.key === sortingKey(by, said));
+    });
   }
 
   /**
    * @param paths of the guidance's touches, by name.
    * @returns undefined if the picture shows no green or blue screen.
    */
-  cut(wanted: Recipe, guidance: Guidance, paths: ReadonlyMap<string, Path> = new Map()): Cutout | undefined {
-    const solved = this.solved(wanted, guidance, paths);
-    if (!solved) return undefined;
+  cut(recipe: Recipe, guidance: Guidance, paths: ReadonlyMap<string, Path> = new Map()): Cutout | undefined {
+    const made = this.whole(recipe, guidance, paths);
+    if (!made) return undefined;
     const { frame } = this;
-    const { prepared, analysis, matte, recipe, strokes, shaped } = solved;
-    const { floor, ceiling, spill, spillMethod } = recipe;
-    const finished =
-      shaped + JSON.stringify([floor, ceiling, spill, spillMethod, named(strokesAbout(strokes, 'spill', 'edge'))]);
-    const asShot = this.step('cutout', finished, () => finishCut(frame, analysis, matte, recipe, { strokes }));
-    const own = JSON.stringify(personLight.map((name) => recipe[name]));
-    const cutout = this.step('cutout in its light', finished + own, () => withPersonLight(asShot, recipe));
+    const { prepared, analysis, matte, shaped, finished, asShot } = made;
+    const cutout = this.inLight('', made, recipe);
     this.last = {
       judged: () => ({
         quality: this.step('quality', finished, () => judgeQuality(analysis, matte, asShot)),
         coverage: this.step('coverage histogram', shaped, () => coverageHistogram(matte, COVERAGE_STEPS)),
       }),
-      withSpill: () =>
-        this.step('with spill', shaped + JSON.stringify([floor, ceiling]) + own, () => {
-          const masks = analysis.masks.filter((mask) => !spillMasks([mask]).length);
-          const spilt = finishCut(frame, { ...analysis, masks }, matte, { ...recipe, spill: 0 });
-          return withPersonLight(spilt, recipe);
-        }),
+      withSpill: () => {
+        const masks = guidance.masks.filter((mask) => !spillMasks([mask]).length);
+        const kept = masks.map((mask) =>
+          mask.settings ? { ...mask, settings: { ...mask.settings, spill: 0 } } : mask,
+        );
+        const touches = guidance.touches.filter(({ kind }) => !ofColour.includes(touchKinds[kind].about));
+        const spilt = { ...recipe, spill: 0 };
+        const all = this.whole(spilt, { ...guidance, masks: kept, touches }, paths, 'with spill ');
+        return all && this.inLight('with spill ', all, recipe);
+      },
       valuesAt: (x, y) => valuesAt(frame, cutout, prepared, x, y),
     };
     return cutout;
@@ -113,15 +122,72 @@ export class StagedCut {
 
   /** Some rows of the same, finished alone: from, and up to which. */
   rows(
-    wanted: Recipe,
+    recipe: Recipe,
     guidance: Guidance,
     paths: ReadonlyMap<string, Path>,
     rows: readonly [number, number],
   ): Cutout | undefined {
-    const solved = this.solved(wanted, guidance, paths, rows);
+    const made = this.whole(recipe, guidance, paths, '', rows);
+    return made && withPersonLight(made.asShot, recipe);
+  }
+
+  private inLight(name: string, { asShot, finished }: { asShot: Cutout; finished: string }, recipe: Recipe): Cutout {
+    const light = JSON.stringify(personLight.map((setting) => recipe[setting]));
+    return this.step(`${name}cutout in its light`, finished + light, () => withPersonLight(asShot, recipe));
+  }
+
+  /**
+   * The cut with its regions in it, as its light was. @param name of its finishing steps. @param rows that are finished
+   * alone; nothing is kept of them.
+   */
+  private whole(
+    recipe: Recipe,
+    guidance: Guidance,
+    paths: ReadonlyMap<string, Path>,
+    name = '',
+    rows?: readonly [number, number],
+  ) {
+    const said = withoutRegions(guidance);
+    const around = this.single(recipe, said, paths, '', name, rows);
+    if (!around) return undefined;
+    let { matte, asShot, shaped, finished } = around;
+    setRegions(recipe, guidance).forEach((region, n) => {
+      const inside = this.single(region.recipe, said, paths, regionName(n + 1), name, rows);
+      if (!inside) return;
+      const lay = (): Finished =>
+        withRegion({ matte, cutout: asShot }, { matte: inside.matte, cutout: inside.asShot }, region.mask, rows?.[0]);
+      const { polygon, soft } = region.mask;
+      const place = JSON.stringify([polygon, soft]);
+      shaped += inside.shaped + place;
+      finished += inside.finished + place;
+      const made = rows ? lay() : this.step(`${name}${regionName(n + 1)}laid`, finished, lay);
+      matte = made.matte;
+      asShot = made.cutout;
+    });
+    return { ...around, matte, asShot, shaped, finished };
+  }
+
+  /**
+   * A cut by one recipe all over.
+   * @param of before the names of its steps; what the cut around it has by the same settings is taken.
+   */
+  private single(
+    wanted: Recipe,
+    guidance: Guidance,
+    paths: ReadonlyMap<string, Path>,
+    of: string,
+    name: string,
+    rows?: readonly [number, number],
+  ) {
+    const solved = this.solved(wanted, guidance, paths, of, rows);
     if (!solved) return undefined;
-    const { analysis, matte, recipe, strokes } = solved;
-    return withPersonLight(finishCut(this.frame, analysis, matte, recipe, { strokes, rows }), recipe);
+    const { analysis, matte, recipe, strokes, shaped } = solved;
+    const { floor, ceiling, spill, spillMethod } = recipe;
+    const colour = [spillMasks(guidance.masks), named(strokesAbout(strokes, ...ofColour))];
+    const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod, ...colour]);
+    const finish = (): Cutout => finishCut(this.frame, analysis, matte, recipe, { strokes, rows });
+    const asShot = rows ? finish() : this.step(`${name}${of}cutout`, finished, finish);
+    return { ...solved, asShot, finished };
   }
 
   /**
@@ -132,6 +198,7 @@ export class StagedCut {
     wanted: Recipe,
     guidance: Guidance,
     paths: ReadonlyMap<string, Path>,
+    of: string,
     rows?: readonly [number, number],
   ) {
     const { frame } = this;
@@ -141,19 +208,22 @@ export class StagedCut {
     if (!prepared) return undefined;
     const sorted = sortingKey(recipe, guidance);
     const strokes = strokesOf(guidance.touches, paths);
-    const analysis = this.step('analysis', sorted, () => analysePrepared(prepared, recipe, guidance, strokes));
+    const analysis = {
+      ...this.step(`${of}analysis`, sorted, () => analysePrepared(prepared, recipe, guidance, strokes)),
+      masks: guidance.masks,
+    };
     const solved = sorted + JSON.stringify([method, keyFrom, keyTo, headZone, purity]);
     const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
     // Pieces and gaps are known only where all is solved.
     const inSight =
-      rows && method === 'unmixing' && !specks && !holes && this.steps.get('coverage')?.key !== solved
+      rows && method === 'unmixing' && !specks && !holes && !this.made(`${of}coverage`, solved)
         ? around(rows, 2 * softness + Math.abs(edge) + REACH * this.scale, frame.height)
         : undefined;
     const part = inSight ? ` in rows ${inSight.join(' to ')}` : '';
-    const coverage = this.step(inSight ? 'coverage in sight' : 'coverage', solved + part, () =>
+    const coverage = this.step(`${of}coverage${inSight ? ' in sight' : ''}`, solved + part, () =>
       withOwnMatte(solveCoverage(frame, analysis, recipe, inSight), this.known.own),
     );
-    const matte = this.step(inSight ? 'matte in sight' : 'matte', shaped + part, () =>
+    const matte = this.step(`${of}matte${inSight ? ' in sight' : ''}`, shaped + part, () =>
       shapeMatte(coverage, recipe, analysis.masks, strokes, this.scale),
     );
     return { prepared, analysis, matte, recipe, strokes, shaped };
@@ -174,10 +244,15 @@ export class StagedCut {
     return this.last?.judged();
   }
 
+  /** What a step, or that of the cut around a region, gave with the same. */
+  private made(name: string, key: string): { value: unknown } | undefined {
+    return [name, name.replace(REGION, '')].map((at) => this.steps.get(at)).find((last) => last?.key === key);
+  }
+
   /** What a step gives; made anew only if it was last made with something else. */
   private step<T>(name: string, key: string, make: () => T): T {
-    const last = this.steps.get(name);
-    if (last?.key === key) return last.value as T;
+    const last = this.made(name, key);
+    if (last) return last.value as T;
     const value = make();
     this.steps.set(name, { key, value });
     return value;
@@ -220,8 +295,18 @@ function named(strokes: readonly Stroke[]): Touch[] {
 
 function sortingKey({ hairReach, greenKeep }: Recipe, { masks, verdicts, touches }: Guidance): string {
   const hints = workingTouches(touches).filter(({ kind }) => touchKinds[kind].about === 'solving');
-  return JSON.stringify([hairReach, greenKeep, masks, verdicts, hints]);
+  const about = masks.filter((mask) => !spillMasks([mask]).length);
+  return JSON.stringify([hairReach, greenKeep, about, verdicts, hints]);
 }
+
+/** What stands before the names of a region's steps; 0: of the cut around them. */
+function regionName(n: number): string {
+  return n ? `region ${n} ` : '';
+}
+const REGION = /region \d+ /;
+
+/** Touches that say nothing of coverage. */
+const ofColour: (typeof touchKinds)[TouchKind]['about'][] = ['spill', 'edge'];
 
 /** What luminance 0 is taken for, so that its stops are a number. */
 const LEAST_LIGHT = 1 / 4096;

@@ -155,7 +155,7 @@ function Pane({
             ? bench.pick
             : undefined
       }
-      stroking={bench.stroking}
+      stroking={bench.drawingHand ?? bench.stroking}
       overlay={marked ? (projection) => <Marked bench={bench} projection={projection} /> : undefined}
     >
       {children}
@@ -189,9 +189,15 @@ function Marked({ bench, projection }: { bench: FrameBench; projection: Projecti
         onDraw={bench.draw}
         onClose={bench.finish}
         looking={bench.looking}
-        stroke={bench.brush && bench.line.length ? { brush: bench.brush, points: bench.line } : undefined}
+        stroke={strokeOf(bench)}
         sizing={panel === 'settings' ? bench.sizing : undefined}
       />
     </Suspense>
   );
+}
+
+/** The line under way: of a mask’s outline, or of a brush. */
+function strokeOf({ outlining, brush, line }: FrameBench) {
+  if (outlining.length) return { brush: { kind: 'add' as const, zone: true, size: 0 }, points: outlining };
+  return brush && line.length ? { brush, points: line } : undefined;
 }

@@ -5,7 +5,7 @@ import type { PathPoint } from '../../../core/touch/touch.ts';
 import type { Place } from '../../../core/cut/places.ts';
 import type { LedgerEntry } from '../../../core/cut/quality.ts';
 import { tones, words } from '../../theme.ts';
-import { areaOf, LEAST_CORNERS, type Drawing } from './maskFacts.ts';
+import { areaOf, LEAST_CORNERS, outlineOf, type Drawing } from './maskFacts.ts';
 import type { Sizing } from './Questions.tsx';
 import type { Brush } from './touches.ts';
 import { worthLooking } from './verdicts.ts';
@@ -24,7 +24,7 @@ interface Props {
   onClose: () => void;
   looking: Place | undefined;
   /** The stroke under way. */
-  stroke: { brush: Brush; points: PathPoint[] } | undefined;
+  stroke: { brush: Pick<Brush, 'zone' | 'size' | 'kind'>; points: PathPoint[] } | undefined;
   /** A size that is being set, shown to scale in the middle. */
   sizing: Sizing | undefined;
 }
@@ -37,6 +37,7 @@ const fills: Record<HandMask['effect'], string | undefined> = {
   sheer: undefined,
   spillLeft: 'rgba(60,160,80,0.25)',
   spillGone: 'rgba(200,60,160,0.25)',
+  own: undefined,
 };
 
 /** Marks over the picture; lines are drawn twice, so that they show on dark and on light. */
@@ -82,7 +83,7 @@ export function Marks(props: Props) {
 }
 
 /** The stroke under way, as wide as it will be. */
-function Stroked({ projection, brush, points }: { projection: Projection; brush: Brush; points: PathPoint[] }) {
+function Stroked({ projection, brush, points }: { projection: Projection } & NonNullable<Props['stroke']>) {
   const at = flat(points.length === 1 ? [points[0], points[0]] : points, projection);
   const width = brush.zone ? 2 : Math.max(1, brush.size * projection.frameHeight);
   const tone = { add: '#fff', take: '#000' }[brush.kind as string] ?? tones.accent;
@@ -114,7 +115,10 @@ function Drawn({
     x: corners.reduce((sum, { x }) => sum + x, 0) / corners.length,
     y: corners.reduce((sum, { y }) => sum + y, 0) / corners.length,
   };
-  const points = flat(corners, projection);
+  const outline = outlineOf(drawing);
+  const points = flat(outline, projection);
+  // Of a line drawn in one go the corners would hide what they go round.
+  const small = corners.length > MOST_NUMBERED;
   return (
     <Group>
       <Line points={points} closed={closes} stroke="#fff" strokeWidth={4} opacity={0.85} listening={false} />
@@ -126,7 +130,7 @@ function Drawn({
         fill={closes ? 'rgba(133,31,107,0.16)' : undefined}
         listening={false}
       />
-      {closes && <Words {...projection.project(middle)} text={`${(100 * areaOf(corners)).toFixed(1)} %`} />}
+      {closes && <Words {...projection.project(middle)} text={`${(100 * areaOf(outline)).toFixed(1)} %`} />}
       {corners.map((corner, n) => {
         const at = projection.project(corner);
         const first = n === 0 && closes;
@@ -145,8 +149,15 @@ function Drawn({
               onDraw({ ...drawing, corners: corners.map((one, k) => (k === n ? moved : one)) });
             }}
           >
-            <Circle radius={first ? 10 : 8} fill="#fff" stroke={tones.accent} strokeWidth={first ? 3 : 1.5} />
+            <Circle
+              radius={first ? 10 : small ? 3 : 8}
+              fill="#fff"
+              stroke={tones.accent}
+              strokeWidth={first ? 3 : 1.5}
+              hitStrokeWidth={10}
+            />
             <Text
+              visible={first || !small}
               text={`${n + 1}`}
               fontFamily={words}
               fontSize={10}
@@ -165,6 +176,9 @@ function Drawn({
     </Group>
   );
 }
+
+/** Corners that are shown with their numbers. */
+const MOST_NUMBERED = 24;
 
 /** A piece or gap of the size that is set, to the scale of the picture. */
 function Size({ projection, sizing }: { projection: Projection; sizing: Sizing }) {

@@ -1,5 +1,4 @@
-import DeleteIcon from '@mui/icons-material/DeleteOutlined';
-import { Autocomplete, Box, Button, IconButton, List, ListItem, TextField, Tooltip } from '@mui/material';
+import { Autocomplete, Box, Button, Checkbox, FormControlLabel, TextField, Tooltip } from '@mui/material';
 import type { Frame, Setup, SortingChange } from '../../../contract/index.ts';
 import { maskSoftness, type HandMask } from '../../../core/cut/guidance.ts';
 import { Choice } from '../../shared/Choice.tsx';
@@ -9,10 +8,11 @@ import { NumberField } from '../../shared/NumberField.tsx';
 import { plateOf } from '../../shared/plates.ts';
 import { api } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
-import { changeFrame, changeSetup, sortFrames } from '../../state/changes.ts';
+import { changeFrame, sortFrames } from '../../state/changes.ts';
 import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
 import { OwnMatteField } from './OwnMatteField.tsx';
-import { areaOf, effects, keepMask, LEAST_CORNERS, scopes, type Drawing, type Scope } from './maskFacts.ts';
+import { areaOf, effects, keepMask, LEAST_CORNERS, outlineOf, scopes, type Drawing, type Scope } from './maskFacts.ts';
+import { MaskList } from './MaskList.tsx';
 
 /** Names offered at once. */
 const MOST_NAMES = 50;
@@ -88,12 +88,19 @@ function DrawingForm({
           />
         </Box>
       )}
+      <FormControlLabel
+        control={
+          <Checkbox checked={drawing.rounded ?? false} onChange={(_, rounded) => onDraw({ ...drawing, rounded })} />
+        }
+        label="Rounded through its corners"
+      />
       <p className="quiet">
         {title}: {words}. Click its corners on the picture, {LEAST_CORNERS} or more, and press the first one to close
-        it; corners can be dragged. <span className="figure">{drawing.corners.length}</span> so far
+        it; corners can be dragged. Or draw its outline in one go; the right button then moves the picture.{' '}
+        <span className="figure">{drawing.corners.length}</span> so far
         {drawing.corners.length >= LEAST_CORNERS && (
           <>
-            , <span className="figure">{(100 * areaOf(drawing.corners)).toFixed(1)} %</span> of the frame
+            , <span className="figure">{(100 * areaOf(outlineOf(drawing))).toFixed(1)} %</span> of the frame
           </>
         )}
         .
@@ -116,75 +123,6 @@ function DrawingForm({
         <Button onClick={() => onDraw(undefined)}>Give up</Button>
       </Actions>
     </Box>
-  );
-}
-
-function MaskList({ setup, frame, frames }: Pick<Props, 'setup' | 'frame' | 'frames'>) {
-  const alike = frame.subject ? frames.filter(({ id, subject }) => id !== frame.id && subject === frame.subject) : [];
-  return (
-    <List aria-label="Masks">
-      {setup.masks.map((mask, n) => (
-        <MaskRow
-          key={`s${n}`}
-          mask={mask}
-          height={frame.height}
-          holds={scopes.setup}
-          onRemove={() => void changeSetup(setup, { masks: setup.masks.filter((_, k) => k !== n) }, 'mask')}
-        />
-      ))}
-      {[frame, ...alike].flatMap((from) =>
-        from.guidance.masks.map(
-          (mask, n) =>
-            (from === frame || mask.wholeSubject) && (
-              <MaskRow
-                key={`${from.id} ${n}`}
-                mask={mask}
-                height={frame.height}
-                holds={`${mask.wholeSubject ? scopes.subject : scopes.frame}${from === frame ? '' : `, drawn on ${from.name}`}`}
-                onRemove={() =>
-                  void changeFrame(
-                    from,
-                    ({ guidance }) => ({ guidance: { ...guidance, masks: guidance.masks.filter((_, k) => k !== n) } }),
-                    'mask',
-                  )
-                }
-              />
-            ),
-        ),
-      )}
-    </List>
-  );
-}
-
-function MaskRow({
-  mask,
-  height,
-  holds,
-  onRemove,
-}: {
-  mask: HandMask;
-  /** Of the frame, pixels. */
-  height: number;
-  holds: string;
-  onRemove: () => void;
-}) {
-  return (
-    <ListItem disableGutters divider sx={{ justifyContent: 'space-between', py: 0.25 }}>
-      <span>
-        {effects[mask.effect].title}, <span className="figure">{mask.polygon.length}</span> corners
-        {mask.soft && (
-          <>
-            , soft over <span className="figure">{Math.round(mask.soft * height)} px</span>
-          </>
-        )}
-        <div className="quiet">{holds}</div>
-      </span>
-      <Tooltip title="Remove">
-        <IconButton aria-label="Remove" onClick={onRemove}>
-          <DeleteIcon />
-        </IconButton>
-      </Tooltip>
-    </ListItem>
   );
 }
 

@@ -166,12 +166,17 @@ function usePainting(
   }, [canvas, picture, detail, x, y, scale, box, size]);
 }
 
+/** Pixels that a pointer has moved. */
+function movedFrom({ x, y }: Point, { clientX, clientY }: { clientX: number; clientY: number }): number {
+  return Math.hypot(clientX - x, clientY - y);
+}
+
 /** What mouse, pen and finger do. */
 function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, shown: Sight, box: Size) {
   const stage = useRef<HTMLDivElement>(null);
   const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
   /** The pointer that draws, and its stroke. */
-  const stroke = useRef<{ pointer: number; points: PathPoint[] } | undefined>(undefined);
+  const stroke = useRef<{ pointer: number; points: PathPoint[]; begun: Point } | undefined>(undefined);
   const pointOf = (event: { clientX: number; clientY: number }, element: Element): Point => {
     const { left, top } = element.getBoundingClientRect();
     return { x: event.clientX - left, y: event.clientY - top };
@@ -200,6 +205,8 @@ function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, sho
     element?.addEventListener('wheel', listen, { passive: false });
     return () => element?.removeEventListener('wheel', listen);
   }, []);
+  const pick = (event: PointerEvent<HTMLDivElement>): void =>
+    onPick?.(projectionOf(shown, box, size).unproject(pointOf(event, event.currentTarget)));
   return {
     stage,
     onContextMenu: (event: MouseEvent<HTMLDivElement>) => stroking && event.preventDefault(),
@@ -213,7 +220,7 @@ function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, sho
         } else {
           const first = strokePoint(event);
           const points = event.shiftKey && stroking.from ? [stroking.from, first] : [first];
-          stroke.current = { pointer: event.pointerId, points };
+          stroke.current = { pointer: event.pointerId, points, begun: { x: event.clientX, y: event.clientY } };
           return stroking.onStroke(points);
         }
       }
@@ -236,14 +243,15 @@ function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, sho
     },
     onPointerUp: (event: PointerEvent<HTMLDivElement>) => {
       if (stroke.current?.pointer === event.pointerId) {
-        stroking?.onEnd(stroke.current.points);
+        const { points, begun } = stroke.current;
         stroke.current = undefined;
-        return;
+        if (!onPick || movedFrom(begun, event) > CLICK) return stroking?.onEnd(points);
+        stroking?.onStroke([]);
+        return pick(event);
       }
       const from = drag.current;
       drag.current = undefined;
-      if (!onPick || !from || Math.hypot(event.clientX - from.x, event.clientY - from.y) > CLICK) return;
-      onPick(projectionOf(shown, box, size).unproject(pointOf(event, event.currentTarget)));
+      if (from && movedFrom(from, event) <= CLICK) pick(event);
     },
     onDoubleClick: (event: MouseEvent<HTMLDivElement>) => {
       if (onPick || stroking) return;

@@ -1,11 +1,11 @@
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
-import { beforeEach, expect, test, vi } from 'vitest';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Frame, Job, Setup } from '../../../contract/index.ts';
 import { someFrame, someJob, someSetup } from '../../../contract/testing/items.ts';
 import { noGuidance, type HandMask } from '../../../core/cut/guidance.ts';
 import { useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
-import { areaOf, effects, keepMask, type Drawing } from './maskFacts.ts';
+import { areaOf, effects, keepMask, outlineOf, withLine, type Drawing } from './maskFacts.ts';
 import { MasksPanel } from './MasksPanel.tsx';
 
 /** Masks by hand, who is on the frame, and the plates. */
@@ -251,4 +251,75 @@ test('a matte of one’s own is brought in, its use chosen, and taken off', asyn
   await expect.poll(sent).toMatchObject({ body: { guidance: { matte: { file, use: 'core' } } } });
   fireEvent.click(screen.getByRole('button', { name: 'Take it off' }));
   await expect.poll(sent).toMatchObject({ body: { guidance: { matte: null } } });
+});
+
+describe('settings of a region', () => {
+  const region = mask({ effect: 'own', settings: { spill: 0.2 } });
+  const own = (masks: HandMask[]): Frame => someFrame(1, { guidance: { ...noGuidance, masks } });
+
+  test('what differs is set there, and starts from what is around it', async () => {
+    show(someSetup(), [own([mask({ effect: 'crop' }), region])]);
+    const group = screen.getByRole('group', { name: 'Settings in this region' });
+    const spill = within(group).getByRole('spinbutton', { name: /^Spill removed/ });
+    fireEvent.change(spill, { target: { value: '0,5' } });
+    fireEvent.blur(spill);
+    await expect
+      .poll(sent)
+      .toMatchObject({ body: { guidance: { masks: [{ effect: 'crop' }, { settings: { spill: 0.5 } }] } } });
+  });
+
+  test('another one begins as it is around it; light on the person is none of them', async () => {
+    show(someSetup(), [own([region])]);
+    const others = screen.getByLabelText('Another setting');
+    expect(within(others).queryByText('Person’s exposure')).toBeNull();
+    fireEvent.change(others, { target: { value: 'hairReach' } });
+    await expect.poll(sent).toMatchObject({
+      body: { guidance: { masks: [{ settings: { spill: 0.2, hairReach: someSetup().recipe.hairReach } }] } },
+    });
+  });
+
+  test('a setting goes back to what is around it; ways are chosen', async () => {
+    show(someSetup(), [own([mask({ effect: 'own', settings: { method: 'difference' } })])]);
+    fireEvent.change(screen.getByLabelText('Method'), { target: { value: 'layers' } });
+    await expect.poll(sent).toMatchObject({ body: { guidance: { masks: [{ settings: { method: 'layers' } }] } } });
+    fireEvent.click(screen.getByRole('button', { name: 'Method, as around it' }));
+    await expect.poll(sent).toMatchObject({ body: { guidance: { masks: [{ settings: {} }] } } });
+  });
+
+  test('of the setup: kept with the setup', async () => {
+    show(someSetup({ masks: [region] }), [someFrame(1)]);
+    fireEvent.click(screen.getByRole('button', { name: 'Spill removed, as around it' }));
+    await expect
+      .poll(sent)
+      .toMatchObject({ path: '/api/setups/1', body: { masks: [{ effect: 'own', settings: {} }] } });
+  });
+});
+
+describe('outlines', () => {
+  const drawing: Drawing = { effect: 'solid', scope: 'frame', corners: triangle };
+
+  test('drawn in one go they keep their shape with few corners, within the frame, and never more than a mask holds', () => {
+    const wave = Array.from({ length: 3000 }, (_, n) => ({
+      x: 0.5 + 0.45 * Math.cos(n / 477) + 0.02 * Math.sin(n * 0.37),
+      y: 0.5 + 0.6 * Math.sin(n / 477),
+    }));
+    const { corners } = withLine({ ...drawing, corners: [] }, wave);
+    expect(corners.length).toBeGreaterThan(50);
+    expect(corners.length).toBeLessThanOrEqual(200);
+    expect(corners.every(({ x, y }) => x >= 0 && x <= 1 && y >= 0 && y <= 1)).toBe(true);
+    const line = [0, 0.2, 0.4, 0.6].map((x) => ({ x, y: 0.5 }));
+    expect(withLine(drawing, line).corners).toEqual([...triangle, line[0], line[3]]);
+  });
+
+  test('rounded, they are kept as curves through the corners', async () => {
+    const frame = someFrame(1);
+    show(someSetup(), [frame], drawing);
+    fireEvent.click(screen.getByLabelText('Rounded through its corners'));
+    expect(drawn).toHaveBeenLastCalledWith({ ...drawing, rounded: true });
+    const curved = { ...drawing, rounded: true };
+    keepMask(curved, someSetup(), frame);
+    await expect.poll(sent).toMatchObject({ body: { guidance: { masks: [{ polygon: outlineOf(curved) }] } } });
+    expect(outlineOf(curved).length).toBe(36);
+    expect(areaOf(outlineOf(curved))).toBeGreaterThan(areaOf(triangle));
+  });
 });

@@ -8,9 +8,10 @@ import { useKeys } from '../../shared/keys.ts';
 import { pictures } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
 import type { PreviewView } from '../../worker/picture.worker.ts';
-import { keepMask, LEAST_CORNERS, type Drawing } from './maskFacts.ts';
+import { keepMask, LEAST_CORNERS, withLine, type Drawing } from './maskFacts.ts';
 import { review, useClock } from './review.ts';
 import type { Sizing } from './Questions.tsx';
+import type { PathPoint } from '../../../core/touch/touch.ts';
 import type { Sight } from './sight.ts';
 import { useBrush } from './useBrush.ts';
 import { useLedger } from './useLedger.ts';
@@ -201,6 +202,8 @@ function useLooks({ id, width, height }: Frame) {
 /** The mask that is being drawn. */
 function useDrawing(frame: Frame, setup: Setup) {
   const [drawing, draw] = useState<Drawing>();
+  /** An outline that is being drawn in one go. */
+  const [outlining, outline] = useState<PathPoint[]>([]);
   useEffect(() => draw(undefined), [frame.id]);
   const finish = (): void => {
     if (!drawing || drawing.corners.length < LEAST_CORNERS) return;
@@ -216,7 +219,19 @@ function useDrawing(frame: Frame, setup: Setup) {
     },
     { enabled: drawing !== undefined },
   );
-  return { drawing, draw, finish };
+  return {
+    ...{ drawing, draw, finish, outlining },
+    /** What the picture tells of the hand while a mask is drawn. */
+    drawingHand: drawing && {
+      onStroke: outline,
+      onEnd: (line: PathPoint[]): void => {
+        outline([]);
+        draw(withLine(drawing, line));
+      },
+      onWheel: (): void => undefined,
+      from: undefined,
+    },
+  };
 }
 
 /**
