@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
 import { analysePrepared, bounds as analysis } from '../core/cut/analysis.ts';
 import { bounds as beyond } from '../core/cut/beyond.ts';
+import { bounds as candidates } from '../core/cut/candidates.ts';
 import { bounds as hair } from '../core/cut/hair.ts';
 import { defaultRecipe, solveMatte } from '../core/cut/index.ts';
 import { bounds as kept } from '../core/cut/keptCloth.ts';
@@ -18,7 +19,20 @@ import { classes, sceneOf } from './generator/cases.ts';
 import type { Truth } from './measure.ts';
 
 /** Every threshold of the cut that is a number, by where it stands. */
-const thresholds = { analysis, prepare, beyond, hair, kept, ledger, matte, sorting, shaded, outline, screen };
+const thresholds = {
+  analysis,
+  prepare,
+  beyond,
+  candidates,
+  hair,
+  kept,
+  ledger,
+  matte,
+  sorting,
+  shaded,
+  outline,
+  screen,
+};
 /** Shares and likelihoods come no nearer to 1 than half way when they are moved. */
 const moved = (value: number, by: number): number => (value < 1 ? Math.min((1 + value) / 2, value * by) : value * by);
 

@@ -44,7 +44,7 @@ export async function checkCommand(args: string[]): Promise<number> {
     if (!file) continue;
     try {
       if (!existsSync(file)) throw new PictureError('the file does not exist', 'Check the path.');
-      input[use] = await decodePicture(file, 'frame');
+      input[use] = await decodePicture(file, 'photograph');
     } catch (error) {
       if (!faultOf(error)) throw error;
       console.error(`${file}: ${inWords(error)}`);

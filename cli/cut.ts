@@ -154,7 +154,7 @@ async function readJson<T>(
 async function checkPicture(option: string, file: string): Promise<void> {
   if (!existsSync(file)) throw new UsageError(`--${option}: ${file} does not exist`);
   try {
-    if (option === 'plate') await decodePicture(file, 'frame');
+    if (option === 'plate') await decodePicture(file, 'photograph');
     else await inspectPicture(file, 'background');
   } catch (error) {
     throw new UsageError(`--${option}: ${file}: ${inWords(error)}`);

@@ -6,6 +6,7 @@ import { faultOf } from '../server/faults.ts';
 import { decodePicture } from '../server/pictures/decode.ts';
 import { findPersons } from '../server/persons/findPersons.ts';
 import { encodePicture, type PictureFormat } from '../server/pictures/encode.ts';
+import { coverageIn, transparencyOf } from '../server/pictures/transparency.ts';
 import { writeWhole } from '../server/store/writeWhole.ts';
 import '../server/kernels.ts';
 
@@ -53,9 +54,12 @@ export default async function cutOne(order: CutOrder): Promise<CutLine> {
     const background = order.background ? await decodePicture(order.background, 'background') : undefined;
     const decoded = performance.now();
     const persons = await findPersons(frame);
-    const result = cutFrame(frame, order.recipe, order.guidance, {
+    // What is cut out already has its matte with it, and no screen.
+    const open = await transparencyOf(file);
+    const result = cutFrame(frame, open ? { ...order.recipe, method: 'whole' } : order.recipe, order.guidance, {
       plate,
       persons,
+      own: open && { ...(await coverageIn(open)), use: 'instead' },
       paths: order.paths,
     });
     if (!result.ok) return { ok: false, file, reason: result.reason, remedy: result.remedy };

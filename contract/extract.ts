@@ -149,7 +149,7 @@ const ledgerEntrySchema = z.object({
   evidence: z.object({ apart: z.number(), mostScreen: z.number(), rough: z.number(), atBorder: z.boolean() }),
 });
 export const qualitySchema = z.object({
-  screen: z.enum(['green', 'blue']),
+  screen: z.enum(['green', 'blue', 'none']),
   screenShare: z.number(),
   fringeShare: z.number(),
   unexplained: z.number(),

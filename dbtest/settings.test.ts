@@ -146,3 +146,26 @@ test('a matte made elsewhere is the frame’s coverage; one of another shape is 
   await cut();
   expect(await coverage()).toEqual(before);
 });
+
+test('a picture that was cut out elsewhere comes in as a frame: its transparency is its matte, no screen is asked for', async () => {
+  const [width, height] = [120, 160];
+  const disc = Buffer.from(
+    `<svg width="${width}" height="${height}"><circle cx="60" cy="80" r="40" fill="#a06040" /></svg>`,
+  );
+  const cutout = await sharp(disc).png().toBuffer();
+  const path = `/setups/${setup.id}/frames?name=elsewhere.png`;
+  const { frame } = (await s.call<{ frame: Frame }>('POST', path, cutout)).body;
+  expect(frame.guidance).toMatchObject({ matte: { use: 'instead' }, departures: [{ id: 'method', to: 'whole' }] });
+  await s.call('POST', `/setups/${setup.id}/cut`, { frameIds: [frame.id] });
+  await s.idle();
+  const done = (await detail()).frames.find(({ id }) => id === frame.id);
+  expect(done?.cut?.quality).toMatchObject({ screen: 'none', minutes: 0 });
+  const response = await fetch(`${s.address}/api/frames/${frame.id}/region?view=matte&x=0&y=0&width=120&height=160`);
+  const shown = await sharp(Buffer.from(await response.arrayBuffer())).extractChannel(0).raw().toBuffer();
+  const given = await sharp(cutout).extractChannel(3).raw().toBuffer();
+  expect(shown.length).toBe(given.length);
+  // Coverage of a few hundredths counts as gone.
+  shown.forEach((value, p) => expect(Math.abs(value - given[p])).toBeLessThanOrEqual(12));
+  // A photograph is as it was: nothing is said of it.
+  expect(frames[0].guidance).toEqual(noGuidance);
+});

@@ -45,6 +45,8 @@ export interface Analysis extends Pick<
   labels: Uint16Array;
   /** Candidate foreground colours, each a field at reduced size. */
   candidates: LinearRaster[];
+  /** The same for the finished colour. */
+  colours: LinearRaster[];
   /** Masks by hand, laid over the coverage when it is solved. */
   masks: HandMask[];
 }
@@ -70,7 +72,11 @@ export function analysePrepared(
     guidance,
     strokes,
   );
-  const candidates = candidateFields(reduced, { solid, masses, zone, regions, kept, dyed }, survey.channel);
+  const { candidates, colours } = candidateFields(
+    prepared,
+    { solid, masses, zone, regions, kept, dyed },
+    survey.channel,
+  );
   settleStrands(reduced, screen, candidates, strands, regions, noise);
   const beyond = persons
     ? personBeyond(reduced, persons, regions, outside, prepared.byPlate ? screen : undefined)
@@ -108,6 +114,7 @@ export function analysePrepared(
     patches,
     labels,
     candidates,
+    colours,
     masks: guidance.masks,
   };
 }

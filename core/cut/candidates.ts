@@ -3,10 +3,11 @@ import { components } from '../image/components.ts';
 import { nearestFeature, type NearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { fillUnknown } from '../image/fillUnknown.ts';
-import { both, where, without } from '../image/masks.ts';
+import { both, either, likely, where, without } from '../image/masks.ts';
 import { lengthOf } from '../image/length.ts';
-import { createLinear, createMask, createPlane, type LinearRaster, type Mask } from '../image/raster.ts';
+import { createLinear, createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels.ts';
+import type { Prepared } from './prepare.ts';
 import { Region } from './region.ts';
 import type { Regions } from './regions.ts';
 
@@ -17,16 +18,38 @@ const STRANDS_REACH = 0.15;
 /** So near to kept cloth strands lie over it. */
 const CLOTH_REACH = 0.008;
 
+export const bounds = {
+  /** Likelihood, of the person alone, from which a place among strands says what colour hair has there. */
+  sureHair: 0.9,
+  /** The same where no such place lies so near, share of the height. */
+  likelyHair: 0.5,
+  hairReach: 0.03,
+};
+/** Half the side of the square over which that is averaged, reduced pixels, and the least share of it that must be sure. */
+const HAIR_AROUND = 6;
+const LEAST_HAIR = 0.01;
+
+/** Colours that the person may have in the fringe. */
+export interface CandidateFields {
+  /** By which coverage is solved. */
+  candidates: LinearRaster[];
+  /** From which the finished colour is taken: the same, but for an average that leans less to the screen. */
+  colours: LinearRaster[];
+}
+
 /**
  * Colours that the foreground may have at each fringe pixel, as fields at reduced size: the nearest sure pixel of the
  * person, two further inside along the same line (the rim is lit differently from what lies behind it), and a smooth
  * average of all that is sure nearby. They compete in the fringe solve; no single one is right everywhere. Among
- * strands only samples of strands count: skin mixed with the screen looks like fair hair, and kept green like any.
+ * strands only samples of strands count: skin mixed with the screen looks like fair hair, and kept green like any. Hair
+ * that is loose all through holds no sample that is sure in itself: there the mean of what is likely to be hair alone,
+ * with the screen between it taken out, is one of them.
+ * @param screen B(x) at reduced size.
  * @param masses 1 in masses of hair.
  * @param zone 1 in and around them.
  */
 export function candidateFields(
-  frame: LinearRaster,
+  { reduced: frame, screen, sorted }: Pick<Prepared, 'reduced' | 'screen' | 'sorted'>,
   {
     solid,
     masses,
@@ -36,23 +59,85 @@ export function candidateFields(
     dyed,
   }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions' | 'kept' | 'dyed'>,
   channel: 1 | 2,
-): LinearRaster[] {
+): CandidateFields {
   const { width, height } = frame;
-  const average = fillUnknown(frame, solid);
-  if (!solid.data.includes(1)) return [average];
+  const loose = looseHair(sorted.solid, without(zone, kept));
+  const unmixed = unmixedIn(frame, screen, sorted.coverage, loose);
+  const known = either(solid, loose);
+  const average = fillUnknown(unmixed, known);
+  if (!solid.data.includes(1)) return { candidates: [average], colours: [average] };
   const any = nearestFeature(solid);
-  const hair = hairSamples(without(solid, without(kept, where(dyed, 1))), solid, masses);
+  const dense = hairSamples(without(solid, without(kept, where(dyed, 1))), solid, masses);
+  const hair = either(dense, both(loose, masses));
   const ofHair = hair.data.includes(1) ? nearestFeature(hair) : any;
   const wanted = without(where(growMask(where(regions, Region.core), -SOFT), 0), where(regions, Region.clear));
   const among = amongStrands(wanted, zone, kept, any, ofHair.distance);
   const sampled = createMask(width, height);
   const samples = DEPTHS.map((depth) =>
-    samplesAt(depth, wanted, among, hair.data, solid.data, ofHair.index, any.index, sampled),
+    samplesAt(depth, wanted, among, hair.data, known.data, ofHair.index, any.index, sampled),
   );
-  const colours = purerAround(frame, solid, sampled, channel);
+  const colours = purerAround(unmixed, known, sampled, channel);
   const fields = samples.map((places) => fieldOf(places, colours, width, height));
+  layHair(fields[DEPTHS.length - 1], unmixed, loose, among);
   if (dyed.data.includes(1)) colourDyed(frame, dyed, fields);
-  return [...fields, average];
+  return {
+    candidates: [...fields, average],
+    colours: [
+      ...fields,
+      loose.data.includes(1)
+        ? fillUnknown(purerIn(unmixed, known, both(loose, growMask(wanted, PURER_REACH)), channel), known)
+        : average,
+    ],
+  };
+}
+
+/** Hair that is likely to be hair alone; where none is surely that, what is likeliest. */
+function looseHair(solid: Plane, zone: Mask): Mask {
+  const sure = both(zone, likely(solid, bounds.sureHair));
+  const perhaps = both(zone, likely(solid, bounds.likelyHair));
+  if (!sure.data.includes(1)) return perhaps;
+  const { distance } = nearestFeature(sure);
+  for (let p = 0; p < perhaps.data.length; p++)
+    if (distance[p] <= bounds.hairReach * zone.height) perhaps.data[p] = sure.data[p];
+  return perhaps;
+}
+
+/** Farther from the fringe than this, reduced pixels, a colour is hardly asked for. */
+const PURER_REACH = 8;
+
+/** Colours of masked pixels without the screen that is expected between their strands; the others as they are. */
+function unmixedIn(frame: LinearRaster, screen: LinearRaster, coverage: Plane, mask: Mask): LinearRaster {
+  const data = frame.data.slice();
+  for (let p = 0, i = 0; p < mask.data.length; p++, i += 3) {
+    const a = coverage.data[p];
+    if (mask.data[p] === 0 || a < LEAST_COVER) continue;
+    for (let c = i; c < i + 3; c++) data[c] = Math.max(0, (data[c] - (1 - a) * screen.data[c]) / a);
+  }
+  return { ...frame, data };
+}
+/** Expected coverage from which the screen can be taken out of a colour. */
+const LEAST_COVER = 0.5;
+
+/** Where strands alone count, a field has the mean of the hair around, if there is any. Changes `field`. */
+function layHair(field: LinearRaster, unmixed: LinearRaster, hair: Mask, among: Mask): void {
+  const { width, height } = among;
+  const plane = createPlane(width, height);
+  plane.data.set(hair.data);
+  const share = boxBlur(plane, HAIR_AROUND).data;
+  for (let c = 0; c < 3; c++) {
+    for (let p = 0; p < plane.data.length; p++) plane.data[p] = hair.data[p] ? unmixed.data[p * 3 + c] : 0;
+    const sum = boxBlur(plane, HAIR_AROUND).data;
+    for (let p = 0; p < among.data.length; p++)
+      if (among.data[p] && share[p] > LEAST_HAIR) field.data[p * 3 + c] = sum[p] / share[p];
+  }
+}
+
+/** Colours with those of hair by its purer half. */
+function purerIn(colours: LinearRaster, known: Mask, hair: Mask, channel: 1 | 2): LinearRaster {
+  const purer = purerAround(colours, known, hair, channel);
+  const data = colours.data.slice();
+  for (let p = 0, i = 0; p < hair.data.length; p++, i += 3) if (hair.data[p]) data.set(purer.subarray(i, i + 3), i);
+  return { ...colours, data };
 }
 
 /**

@@ -8,6 +8,7 @@ import { withPersonLight } from './personLight.ts';
 import { judgeQuality, type Quality } from './quality.ts';
 import { noGuidance, type Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
+import { cutWhole } from './wholeFrame.ts';
 import { setRegions, withoutRegions, withRegion, type Finished } from './setRegions.ts';
 
 export type CutResult =
@@ -39,6 +40,10 @@ export function cutFrame(
 ): CutResult {
   checkRaster(frame);
   const strokes = strokesOf(guidance.touches, paths);
+  if (recipe.method === 'whole') {
+    const { cutout, quality } = cutWhole(frame, recipe, guidance, strokes, known.own);
+    return { ok: true, cutout: withPersonLight(cutout, recipe), quality };
+  }
   const prepared = prepareFrame(frame, known);
   if (!prepared) return { ok: false, ...noScreen };
   const said = withoutRegions(guidance);

@@ -28,7 +28,7 @@ export function finishCut(
   }: { strokes?: readonly Stroke[]; rows?: readonly [number, number] } = {},
 ): EncodedRaster & { channels: 4 } {
   const { width, height } = frame;
-  const { candidates, noise, survey, masks, factor } = analysis;
+  const { colours, noise, survey, masks, factor } = analysis;
   const reducedWidth = analysis.regions.width;
   const final = coverageTable(recipe, noise, whiteLevel(frame));
   const finish = {
@@ -37,7 +37,7 @@ export function finishCut(
     channel: survey.channel,
     spillMethod: recipe.spillMethod,
   };
-  const rows = finishRows(frame, analysis, candidates, sigmaOf(noise), finish);
+  const rows = finishRows(frame, analysis, colours, sigmaOf(noise), finish);
   const localSpill = spillMasks(masks);
   const touches = new ColourTouches(strokes, width, height);
   const inside = touches.aboutEdges ? insideColours(analysis) : undefined;
@@ -91,7 +91,7 @@ function kindsOf({ outside, kept, dyed, sheer }: Analysis, method: Recipe['metho
  * Raw coverage 0–65535 → final coverage 0–white: up to the floor clear, from the ceiling on solid, and between them as
  * it was solved but for a short way beside each. Noise lifts the floor: what noise alone can reach is not hair.
  */
-function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number, white: number): Uint16Array {
+export function coverageTable(recipe: Pick<Recipe, 'floor' | 'ceiling'>, noise: number, white: number): Uint16Array {
   const table = new Uint16Array(65536);
   const floor = recipe.floor === 0 ? 0 : Math.max(recipe.floor, Math.min(0.25, 3 * noise));
   const ceiling = Math.max(floor + 0.02, recipe.ceiling);

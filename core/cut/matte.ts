@@ -46,15 +46,15 @@ export function solveCoverage(
   recipe: Pick<Recipe, 'method' | 'keyFrom' | 'keyTo' | 'headZone' | 'purity'>,
   rows?: readonly [number, number],
 ): Matte {
-  return recipe.method === 'unmixing'
-    ? unmixRows(frame, analysis, rows ?? [0, frame.height])
-    : {
-        ...frame,
-        alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor),
-        fringePixels: 0,
-        unexplained: 0,
-        tiles: noTiles,
-      };
+  if (recipe.method === 'unmixing') return unmixRows(frame, analysis, rows ?? [0, frame.height]);
+  if (recipe.method === 'whole') return wholeMatte(frame);
+  return { ...wholeMatte(frame), alpha: keyClassic(frame, analysis.survey, recipe, analysis.factor) };
+}
+
+/** All of a frame. */
+export function wholeMatte({ width, height }: Pick<EncodedRaster, 'width' | 'height'>): Matte {
+  const alpha = new Uint16Array(width * height).fill(65535);
+  return { width, height, alpha, fringePixels: 0, unexplained: 0, tiles: noTiles };
 }
 
 /** Coverage by the recipe's method, with a matte made elsewhere, then shaped by its settings, the masks and the touches. */

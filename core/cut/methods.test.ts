@@ -30,7 +30,8 @@ function cut(frame: EncodedRaster, part: Partial<Recipe>): EncodedRaster {
 
 describe('methods', () => {
   const { frame, truth } = disc();
-  test.each(Object.keys(recipeChoices.method.options) as Method[])('%s: the disc stays, the screen goes', (method) => {
+  const keying = (Object.keys(recipeChoices.method.options) as Method[]).filter((method) => method !== 'whole');
+  test.each(keying)('%s: the disc stays, the screen goes', (method) => {
     const { data } = cut(frame, { method });
     let wrong = 0;
     for (let p = 0; p < truth.length; p++)

@@ -26,7 +26,8 @@ import { spillPlaces } from './spillPlaces.ts';
 
 /** What is doubtful in a cut and what it will cost by hand. */
 export interface Quality {
-  screen: 'green' | 'blue';
+  /** None: it was cut without. */
+  screen: 'green' | 'blue' | 'none';
   /** Share of the frame that plainly shows the screen, 0–1. */
   screenShare: number;
   /** Share of the frame that had to be solved, 0–1. */
@@ -218,7 +219,7 @@ const BODY = 0.95;
 const SEEN = 0.1;
 
 /** The whole frame if nothing is left of it. */
-function extentOf(alpha: { width: number; height: number; data: Float32Array }): Place {
+export function extentOf(alpha: { width: number; height: number; data: Float32Array }): Place {
   let [left, top, right, bottom] = [alpha.width, alpha.height, 0, 0];
   for (let p = 0; p < alpha.data.length; p++) {
     if (alpha.data[p] < SEEN) continue;

@@ -7,7 +7,7 @@ export interface Recipe extends Record<SettingName, number> {
   spillMethod: SpillMethod;
 }
 
-export type Method = 'unmixing' | 'distance' | 'difference' | 'layers';
+export type Method = 'unmixing' | 'distance' | 'difference' | 'layers' | 'whole';
 /** In the order that the kernel numbers them by. */
 export const spillMethods = ['share', 'larger', 'average', 'greying', 'complement'] as const;
 export type SpillMethod = (typeof spillMethods)[number];
@@ -258,6 +258,11 @@ export const recipeChoices: { method: ChoiceFacts<Method>; spillMethod: ChoiceFa
       layers: {
         title: 'Soft and hard',
         effect: 'A soft matte about the head, a hard one below it, from the colour difference.',
+      },
+      whole: {
+        title: 'Without a screen',
+        effect:
+          'All of the frame stays but what masks, touches and a matte of its own take away. For cutouts made elsewhere, and where there is no screen.',
       },
     },
   },

@@ -1,11 +1,11 @@
 import { describe, expect, test } from 'vitest';
-import { createLinear, createMask, createPlane, type LinearRaster, type Plane } from '../image/raster.ts';
+import { createLinear, createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { fitScreenModel, surveyScreen } from '../screen/index.ts';
 import { candidateFields } from './candidates.ts';
 import { evidenceOf } from './evidence.ts';
 import { Region } from './region.ts';
-import { classifyRegions, type Regions } from './regions.ts';
+import { classifyRegions, type Regions, type Sortable } from './regions.ts';
 import { sortFrame } from './sorter/sortFrame.ts';
 import { traitsOf } from './traits.ts';
 
@@ -31,7 +31,7 @@ function scene(...shapes: [number, number, number, number, Rgb, number?][]): Lin
   return frame;
 }
 
-function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5, persons?: Plane): Regions {
+function sortable(frame: LinearRaster, persons?: Plane): Sortable {
   const survey = surveyScreen(frame);
   if (!survey) throw new Error('no screen');
   const model = fitScreenModel(frame, survey);
@@ -49,10 +49,10 @@ function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5, persons
     WIDTH,
     HEIGHT,
   );
-  return classifyRegions(
-    { reduced: frame, screen: model.screen, sorted, survey, traits, edgeCells: 2 },
-    { greenKeep, hairReach },
-  );
+  return { reduced: frame, screen: model.screen, sorted, survey, traits, edgeCells: 2 };
+}
+function classify(frame: LinearRaster, greenKeep = 0.5, hairReach = 2.5, persons?: Plane): Regions {
+  return classifyRegions(sortable(frame, persons), { greenKeep, hairReach });
 }
 
 /** A map of persons with somebody in a rectangle: left, top, right, bottom. */
@@ -237,21 +237,22 @@ describe('candidateFields', () => {
     const compiled = installedKernels();
     const frame = greenHair(70, 40, 130, 90);
     const regions = classify(frame);
-    const quick = candidateFields(frame, regions, 1);
+    const seen = sortable(frame);
+    const quick = candidateFields(seen, regions, 1);
     installKernels(undefined);
     try {
-      expect(candidateFields(frame, regions, 1)).toEqual(quick);
+      expect(candidateFields(seen, regions, 1)).toEqual(quick);
     } finally {
       installKernels(compiled);
     }
-    expect(quick.length).toBeGreaterThan(1);
+    expect(quick.candidates.length).toBeGreaterThan(1);
   });
 
   test('offer the near colour and the one further inside', () => {
     const red: Rgb = [0.5, 0.05, 0.05];
     const frame = scene([50, 50, 150, 260, red], [62, 62, 138, 260, skin]);
-    const fields = candidateFields(frame, classify(frame), 1);
-    const colours = fields.map((field) => [...field.data.subarray(at(49, 160) * 3, at(49, 160) * 3 + 3)]);
+    const { candidates } = candidateFields(sortable(frame), classify(frame), 1);
+    const colours = candidates.map((field) => [...field.data.subarray(at(49, 160) * 3, at(49, 160) * 3 + 3)]);
     const near = (colour: number[], to: Rgb): boolean => colour.every((v, c) => Math.abs(v - to[c]) < 0.06);
     expect(colours.some((colour) => near(colour, red))).toBe(true);
     expect(colours.some((colour) => near(colour, skin))).toBe(true);
@@ -259,15 +260,46 @@ describe('candidateFields', () => {
   test('a pole beside a sleeve has its own colour, though it is too thin for samples well inside', () => {
     const wood: Rgb = [0.4, 0.28, 0.15];
     const frame = scene([70, 60, 140, 260, [0.2, 0.02, 0.02]], [50, 20, 59, 260, wood]);
-    const fields = candidateFields(frame, classify(frame), 1);
-    const nearest = fields[0].data.subarray(at(49, 160) * 3, at(49, 160) * 3 + 3);
+    const { candidates } = candidateFields(sortable(frame), classify(frame), 1);
+    const nearest = candidates[0].data.subarray(at(49, 160) * 3, at(49, 160) * 3 + 3);
     wood.forEach((v, c) => expect(nearest[c]).toBeCloseTo(v, 2));
+  });
+  test('hair that is loose all through has its own colour, with the screen between its strands taken out', () => {
+    const fair: Rgb = [0.62, 0.47, 0.22];
+    const frame = scene([60, 60, 100, 260, skin], [100, 60, 140, 160, fair, 0.8]);
+    const seen = sortable(frame);
+    const part = (left: number, top: number, right: number, bottom: number): Mask => {
+      const mask = createMask(WIDTH, HEIGHT);
+      for (let y = top; y < bottom; y++) mask.data.fill(1, y * WIDTH + left, y * WIDTH + right);
+      return mask;
+    };
+    const hair = part(100, 60, 140, 160);
+    const [solid, coverage] = [createPlane(WIDTH, HEIGHT), createPlane(WIDTH, HEIGHT)];
+    part(60, 60, 100, 260).data.forEach((flag, p) => flag && (solid.data[p] = coverage.data[p] = 1));
+    // Nowhere is it surely hair alone.
+    hair.data.forEach((flag, p) => flag && ([solid.data[p], coverage.data[p]] = [0.6, 0.8]));
+    const regions = createMask(WIDTH, HEIGHT);
+    regions.data.fill(Region.clear);
+    part(60, 60, 100, 260).data.forEach((flag, p) => flag && (regions.data[p] = Region.core));
+    part(100, 50, 150, 170).data.forEach((flag, p) => flag && (regions.data[p] = Region.fringe));
+    const none = createMask(WIDTH, HEIGHT);
+    const of = (kept: Mask) =>
+      candidateFields(
+        { ...seen, sorted: { ...seen.sorted, solid, coverage } },
+        { solid: part(62, 62, 98, 258), masses: hair, zone: part(96, 50, 150, 170), regions, kept, dyed: none },
+        1,
+      );
+    const there = at(125, 110) * 3;
+    const apart = ({ data }: LinearRaster): number => Math.hypot(...fair.map((v, c) => v - data[there + c]));
+    const { candidates, colours } = of(none);
+    for (const field of [...candidates, ...colours]) expect(apart(field)).toBeLessThan(0.03);
+    // What is kept for its green is no hair, and says nothing of it.
+    expect(Math.min(...of(hair).candidates.map(apart))).toBeGreaterThan(0.1);
   });
   test('with nobody in the frame there is still one field', () => {
     const frame = scene();
     const none = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT) };
-    expect(
-      candidateFields(frame, { solid: none, masses: none, zone: none, regions: none, kept: none, dyed: none }, 1),
-    ).toHaveLength(1);
+    const regions = { solid: none, masses: none, zone: none, regions: none, kept: none, dyed: none };
+    expect(candidateFields(sortable(frame), regions, 1).candidates).toHaveLength(1);
   });
 });

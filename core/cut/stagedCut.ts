@@ -11,17 +11,17 @@ import {
   withPersonLight,
   type Guidance,
   type KnownBefore,
-  type Prepared,
   type Quality,
   type Recipe,
 } from './index.ts';
 import { withOwnMatte } from './ownMatte.ts';
 import { spillMasks } from './guidance.ts';
+import { cutWhole } from './wholeFrame.ts';
 import { setRegions, withoutRegions, withRegion, type Finished } from './setRegions.ts';
 import { luminance } from '../colour/luminance.ts';
 import { linearToOklab } from '../colour/oklab.ts';
 import { srgbToLinear } from '../colour/transfer.ts';
-import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
+import { whiteLevel, type EncodedRaster, type LinearRaster } from '../image/raster.ts';
 import { reducedCopy, reductionFactor } from '../image/reduce.ts';
 import type { Tone } from '../place/index.ts';
 import {
@@ -50,8 +50,8 @@ export interface PixelValues {
   coverage: number;
   /** Luminance of the photograph in stops from mid-grey, 18 % of white. */
   stops: number;
-  /** How far its colour lies from the screen's there: OKLab distance × 100, where 2 is just seen. */
-  fromScreen: number;
+  /** How far its colour lies from the screen's there: OKLab distance × 100, where 2 is just seen; none without one. */
+  fromScreen: number | undefined;
 }
 
 /** Steps in which the spread of coverage is told. */
@@ -84,6 +84,7 @@ export class StagedCut {
   /** Whether a cut needs no sorting anew, which takes longest. */
   isSorted(recipe: Recipe, guidance: Guidance): boolean {
     const said = withoutRegions(guidance);
+    if (recipe.method === 'whole') return true;
     return [recipe, ...setRegions(recipe, guidance).map((region) => region.recipe)].every((by, n) => {
       const name = `${regionName(n)}analysis`;
       return [name, 'analysis'].some((at) => this.steps.get(at)?.key === sortingKey(by, said));
@@ -95,14 +96,14 @@ export class StagedCut {
    * @returns undefined if the picture shows no green or blue screen.
    */
   cut(recipe: Recipe, guidance: Guidance, paths: ReadonlyMap<string, Path> = new Map()): Cutout | undefined {
-    const made = this.whole(recipe, guidance, paths);
+    const made = this.composed(recipe, guidance, paths);
     if (!made) return undefined;
     const { frame } = this;
-    const { prepared, analysis, matte, shaped, finished, asShot } = made;
+    const { screen, quality, matte, shaped, finished } = made;
     const cutout = this.inLight('', made, recipe);
     this.last = {
       judged: () => ({
-        quality: this.step('quality', finished, () => judgeQuality(analysis, matte, asShot)),
+        quality: this.step('quality', finished, quality),
         coverage: this.step('coverage histogram', shaped, () => coverageHistogram(matte, COVERAGE_STEPS)),
       }),
       withSpill: () => {
@@ -112,10 +113,10 @@ export class StagedCut {
         );
         const touches = guidance.touches.filter(({ kind }) => !ofColour.includes(touchKinds[kind].about));
         const spilt = { ...recipe, spill: 0 };
-        const all = this.whole(spilt, { ...guidance, masks: kept, touches }, paths, 'with spill ');
+        const all = this.composed(spilt, { ...guidance, masks: kept, touches }, paths, 'with spill ');
         return all && this.inLight('with spill ', all, recipe);
       },
-      valuesAt: (x, y) => valuesAt(frame, cutout, prepared, x, y),
+      valuesAt: (x, y) => valuesAt(frame, cutout, screen, x, y),
     };
     return cutout;
   }
@@ -127,7 +128,7 @@ export class StagedCut {
     paths: ReadonlyMap<string, Path>,
     rows: readonly [number, number],
   ): Cutout | undefined {
-    const made = this.whole(recipe, guidance, paths, '', rows);
+    const made = this.composed(recipe, guidance, paths, '', rows);
     return made && withPersonLight(made.asShot, recipe);
   }
 
@@ -140,13 +141,14 @@ export class StagedCut {
    * The cut with its regions in it, as its light was. @param name of its finishing steps. @param rows that are finished
    * alone; nothing is kept of them.
    */
-  private whole(
+  private composed(
     recipe: Recipe,
     guidance: Guidance,
     paths: ReadonlyMap<string, Path>,
     name = '',
     rows?: readonly [number, number],
   ) {
+    if (recipe.method === 'whole') return this.withoutScreen(recipe, guidance, paths, name, rows);
     const said = withoutRegions(guidance);
     const around = this.single(recipe, said, paths, '', name, rows);
     if (!around) return undefined;
@@ -164,7 +166,31 @@ export class StagedCut {
       matte = made.matte;
       asShot = made.cutout;
     });
-    return { ...around, matte, asShot, shaped, finished };
+    const { analysis, prepared } = around;
+    const quality = (): Quality => judgeQuality(analysis, matte, asShot);
+    return { matte, asShot, shaped, finished, quality, screen: prepared.screen };
+  }
+
+  /** The cut of a frame whose screen is not looked for. */
+  private withoutScreen(
+    wanted: Recipe,
+    { masks, touches }: Guidance,
+    paths: ReadonlyMap<string, Path>,
+    name: string,
+    rows?: readonly [number, number],
+  ) {
+    const { frame, known, scale } = this;
+    const recipe = recipeAt(wanted, scale);
+    const { floor, ceiling, spill, spillMethod, edge, softness, specks, holes } = recipe;
+    const strokes = strokesOf(touches, paths);
+    const shaped = JSON.stringify(['whole', edge, softness, specks, holes, masks, named(strokes)]);
+    const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod]);
+    const made = this.step(`${name}whole`, finished, () =>
+      cutWhole(frame, recipe, { masks }, strokes, known.own, scale),
+    );
+    const { matte, cutout, quality } = made;
+    const asShot = rows ? rowsOf(cutout, rows) : cutout;
+    return { matte, asShot, shaped, finished, quality: () => quality, screen: undefined };
   }
 
   /**
@@ -283,6 +309,10 @@ export function draftOf(
 /** Pixels of the file that a touch on the outline looks around itself, at most. */
 const REACH = 16;
 
+function rowsOf({ width, channels, data }: Cutout, [from, to]: readonly [number, number]): Cutout {
+  return { width, height: to - from, channels, data: data.slice(from * width * 4, to * width * 4) };
+}
+
 /** Rows with as many around them, within the picture. */
 function around([from, to]: readonly [number, number], margin: number, height: number): [number, number] {
   return [Math.max(0, from - Math.ceil(margin)), Math.min(height, to + Math.ceil(margin))];
@@ -316,7 +346,7 @@ const MID_GREY = 0.18;
 function valuesAt(
   frame: EncodedRaster,
   cutout: Cutout,
-  { screen }: Pick<Prepared, 'screen'>,
+  screen: LinearRaster | undefined,
   x: number,
   y: number,
 ): PixelValues {
@@ -332,13 +362,17 @@ function valuesAt(
   const photograph = toned(frame, p);
   const coverage = cutout.data[p * 4 + 3] / white;
   const [r, g, b] = photograph.map((v) => srgbToLinear(v / 255));
-  const behind = screen.data.subarray(pixel(screen) * 3);
-  const [own, there] = [linearToOklab(r, g, b), linearToOklab(behind[0], behind[1], behind[2])];
+  const fromScreen = (): number | undefined => {
+    if (!screen) return undefined;
+    const behind = screen.data.subarray(pixel(screen) * 3);
+    const [own, there] = [linearToOklab(r, g, b), linearToOklab(behind[0], behind[1], behind[2])];
+    return 100 * Math.hypot(...own.map((v, n) => v - there[n]));
+  };
   return {
     photograph,
     colour: coverage > 0 ? toned(cutout, p) : undefined,
     coverage,
     stops: Math.log2(Math.max(LEAST_LIGHT, luminance(r, g, b)) / MID_GREY),
-    fromScreen: 100 * Math.hypot(...own.map((v, n) => v - there[n])),
+    fromScreen: fromScreen(),
   };
 }

@@ -38,8 +38,11 @@ export interface PictureFacts {
   focal35?: number;
 }
 
-/** What a picture is used for decides what is accepted: a frame must have colour and no holes. */
-export type PictureUse = 'frame' | 'background';
+/**
+ * What a picture is used for decides what is accepted: a photograph must have colour and no holes, a frame colour; what
+ * is open in it is its matte.
+ */
+export type PictureUse = 'frame' | 'photograph' | 'background';
 
 /**
  * Reads the header of a picture and checks that it can be used, without decoding its pixels.
@@ -80,7 +83,7 @@ export async function inspectPicture(path: string, use: PictureUse): Promise<Pic
       'Export it as RGB, best from the camera’s original.',
     );
   const grey = metadata.space === 'b-w' || metadata.space === 'grey16';
-  if (grey && use === 'frame')
+  if (grey && use !== 'background')
     throw new PictureError(
       'it is a grey picture, and without colour there is no screen to remove',
       'Use the colour original.',
@@ -188,7 +191,7 @@ const checking = new Semaphore(2);
  * Reads a picture through to its end, strip by strip, without ever holding it whole.
  * @returns a small picture of it, since all of it has been read: a JPEG of `height` pixels on the neutral grey of the
  * interface.
- * @throws PictureError if it is damaged, or a frame has transparent areas.
+ * @throws PictureError if it is damaged, or a photograph has transparent areas.
  */
 export async function checkWhole(path: string, use: PictureUse, height: number): Promise<Buffer> {
   return checking.runExclusive(async () => {
@@ -231,7 +234,7 @@ function faultOfDisk(error: unknown): Error | undefined {
 }
 
 async function refuseHoles(path: string, use: PictureUse): Promise<void> {
-  if (use !== 'frame') return;
+  if (use !== 'photograph') return;
   try {
     const { hasAlpha } = await sharp(path, { limitInputPixels: false }).metadata();
     if (!hasAlpha || (await sharp(path, { limitInputPixels: false, failOn: 'error' }).stats()).isOpaque) return;

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, test } from 'vitest';
 import type { EncodedRaster } from '../../core/image/raster.ts';
+import { coverageIn, transparencyOf } from './transparency.ts';
 import { samplePixels, writeSamples, type SampleName } from '../testing/samples.ts';
 import { decodePicture, inspectPicture, PictureError } from './decode.ts';
 import { encodePicture } from './encode.ts';
@@ -48,7 +49,6 @@ describe('decodePicture', () => {
     ['moving.gif', /not a JPEG/],
     ['grey.jpg', /grey/],
     ['cmyk.jpg', /CMYK/],
-    ['transparent.png', /transparent/],
     ['tiny.png', /only 4×4/],
     ['huge.png', /400 megapixels/],
   ] as [SampleName, RegExp][])('%s is refused with reason and remedy', async (name, reason) => {
@@ -56,6 +56,15 @@ describe('decodePicture', () => {
     expect(error).toBeInstanceOf(PictureError);
     expect((error as PictureError).reason).toMatch(reason);
     expect((error as PictureError).remedy).toMatch(/\.$/);
+  });
+  test('with holes it is no photograph, but may be a frame that is cut out already', async () => {
+    const file = samples['transparent.png'];
+    await expect(decodePicture(file, 'photograph')).rejects.toThrow(/transparent areas.*Use the original/);
+    expect((await decodePicture(file, 'frame')).channels).toBe(3);
+    const open = await transparencyOf(file);
+    const coverage = open && (await coverageIn(open));
+    expect(coverage?.data.some((a) => a < 65535)).toBe(true);
+    expect(await transparencyOf(samples['good.png'])).toBeUndefined();
   });
   test('a background may be grey or transparent', async () => {
     expect((await decodePicture(samples['grey.jpg'], 'background')).channels).toBe(3);

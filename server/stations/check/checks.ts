@@ -55,7 +55,7 @@ export async function addPicture(
 ): Promise<TestPictureResult> {
   const { store, pools } = context;
   const { id, shootId } = await find(context, checkId);
-  const received = await receivePicture(request, store, kind === 'background' ? 'background' : 'frame');
+  const received = await receivePicture(request, store, kind === 'background' ? 'background' : 'photograph');
   if ('reason' in received) return { outcome: 'refused', name, ...received };
   try {
     const told = kind ?? (await recognised(pools, received.path));

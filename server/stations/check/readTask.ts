@@ -26,7 +26,7 @@ export type RecogniseOutput = { recognised: TargetKind | null };
 
 /** What a picture of the set shows. */
 export async function recognise({ path }: RecogniseInput): Promise<RecogniseOutput> {
-  return { recognised: recogniseKind(await decodePicture(path, 'frame')) ?? null };
+  return { recognised: recogniseKind(await decodePicture(path, 'photograph')) ?? null };
 }
 
 /** Reads the photographs of a round. @throws PictureError if one of them is missing. */
@@ -37,7 +37,7 @@ export async function read({ pictures, marks, plan, taken }: ReadInput, { store,
     const file = pictures[kind];
     if (!file) return undefined;
     const path = await store.need(file, 'this test frame');
-    const picture = await decodePicture(path, kind === 'background' ? 'background' : 'frame');
+    const picture = await decodePicture(path, kind === 'background' ? 'background' : 'photograph');
     // Reading takes about as long as opening all of them.
     tell(++opened / given / 2);
     return picture;

@@ -1,8 +1,11 @@
 import type { Request } from 'express';
 import sharp, { type Sharp } from 'sharp';
+import { noGuidance, type Guidance } from '../../../core/cut/guidance.ts';
 import { Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
+import { transparencyOf } from '../../pictures/transparency.ts';
+import type { Store } from '../../store/store.ts';
 import { findFrame } from '../gather/frames.ts';
 
 /** Mattes made elsewhere: files of the store, 16-bit grey, named by their content as pictures are. */
@@ -26,14 +29,30 @@ export async function keepMatte(context: Context, frameId: number, request: Requ
         reason: `it has ${width} × ${height} pixels, the frame ${frame.width} × ${frame.height}`,
         remedy: 'Choose the matte of this frame, not cropped.',
       });
-    const source = (): Sharp => sharp(received.path, { limitInputPixels: false }).autoOrient();
-    const { hasAlpha } = await source().metadata();
-    const open = hasAlpha && !(await source().stats()).isOpaque;
-    const grey = open
-      ? source().toColourspace('rgb16').extractChannel(3)
-      : source().toColourspace('grey16').extractChannel(0);
-    return await store.put(await grey.toColourspace('grey16').png({ compressionLevel: 6 }).toBuffer());
+    const grey =
+      (await transparencyOf(received.path)) ??
+      sharp(received.path, { limitInputPixels: false }).autoOrient().toColourspace('grey16').extractChannel(0);
+    return await storedMatte(store, grey);
   } finally {
     await received.drop();
   }
+}
+
+function storedMatte(store: Store, grey: Sharp): Promise<string> {
+  return grey
+    .toColourspace('grey16')
+    .png({ compressionLevel: 6 })
+    .toBuffer()
+    .then((file) => store.put(file));
+}
+
+/**
+ * What is said of a picture that comes in as a frame and is cut out already: its transparency is its matte, and no
+ * screen is looked for. Nothing of a photograph.
+ */
+export async function guidanceOfCutout(store: Store, path: string): Promise<Guidance> {
+  const open = await transparencyOf(path);
+  if (!open) return noGuidance;
+  const matte = { file: await storedMatte(store, open), use: 'instead' as const };
+  return { ...noGuidance, matte, departures: [{ id: 'method', to: 'whole' }] };
 }

@@ -11,6 +11,7 @@ import { cuts, frames, setups } from '../../database/schema.ts';
 import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
+import { guidanceOfCutout } from '../extract/keepMatte.ts';
 import { receivePicture, type MadePicture } from '../../http/receivePicture.ts';
 import { addFrame } from './addFrame.ts';
 import { OF_ANOTHER } from './developJob.ts';
@@ -69,6 +70,7 @@ async function takeFrame(
     heic: (path) => made(pools.run('set', 'heic', { path })),
   });
   if ('reason' in received) return { outcome: 'refused', name, ...received };
+  const guidance = await guidanceOfCutout(store, received.path);
   // File and row come together, so that nobody finds the file without a row and removes it.
   const kept = await store
     .exclusive(async (): Promise<{ of: string } | { frameId: number }> => {
@@ -94,7 +96,7 @@ async function takeFrame(
           return { frameId: pair.id };
         });
       return database.transaction(async (tx) => ({
-        frameId: await addFrame(tx, queue, setup.shootId, { ...values, camera, takenAt: takenAt ?? null }),
+        frameId: await addFrame(tx, queue, setup.shootId, { ...values, guidance, camera, takenAt: takenAt ?? null }),
       }));
     })
     .finally(() => received.drop());

@@ -34,7 +34,7 @@ export async function gatherScreen(paths: readonly string[], onRead?: (done: num
   let size: { width: number; height: number; factor: number } | undefined;
   for (const [n, path] of paths.slice(0, MOST_GATHERED).entries()) {
     if (n) onRead?.(n);
-    const frame = await decodePicture(path, 'frame').catch((error: Error) => {
+    const frame = await decodePicture(path, 'photograph').catch((error: Error) => {
       if (!faultOf(error)) throw error;
       refused.push({ path, message: inWords(error) });
     });

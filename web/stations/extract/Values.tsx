@@ -124,7 +124,7 @@ function Row({ values: { photograph, colour, coverage, stops, fromScreen } }: { 
         {Math.abs(stops).toFixed(1)} stops
       </dd>
       <dt>From the screen, ΔE</dt>
-      <dd className="figure">{fromScreen.toFixed(1)}</dd>
+      <dd className="figure">{fromScreen === undefined ? '–' : fromScreen.toFixed(1)}</dd>
     </Box>
   );
 }
