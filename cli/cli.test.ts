@@ -216,6 +216,17 @@ describe('silent-lawn cut', () => {
       if (data[i + 3] > 128) expect(data[i + 1]).toBeLessThanOrEqual(data[i] + 2);
   });
 
+  test('a picture that is cut out already keeps its transparency, though it shows no screen', async () => {
+    const out = join(folder, 'cut-before');
+    expect((await run('cut', samples['transparent.png'], '--out', out)).code).toBe(0);
+    const [given, made] = await Promise.all(
+      [samples['transparent.png'], join(out, 'transparent.png')].map((file) =>
+        sharp(file).extractChannel(3).raw().toBuffer(),
+      ),
+    );
+    expect(made).toEqual(given);
+  });
+
   test('an original is never overwritten, a strange file only with --force, an own one that nobody touched at once', async () => {
     const own = join(folder, 'own');
     await mkdir(own);

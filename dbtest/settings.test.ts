@@ -161,7 +161,10 @@ test('a picture that was cut out elsewhere comes in as a frame: its transparency
   const done = (await detail()).frames.find(({ id }) => id === frame.id);
   expect(done?.cut?.quality).toMatchObject({ screen: 'none', minutes: 0 });
   const response = await fetch(`${s.address}/api/frames/${frame.id}/region?view=matte&x=0&y=0&width=120&height=160`);
-  const shown = await sharp(Buffer.from(await response.arrayBuffer())).extractChannel(0).raw().toBuffer();
+  const shown = await sharp(Buffer.from(await response.arrayBuffer()))
+    .extractChannel(0)
+    .raw()
+    .toBuffer();
   const given = await sharp(cutout).extractChannel(3).raw().toBuffer();
   expect(shown.length).toBe(given.length);
   // Coverage of a few hundredths counts as gone.

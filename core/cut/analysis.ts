@@ -127,7 +127,7 @@ export function analyseFrame(
   known: KnownBefore = {},
   strokes: readonly Stroke[] = [],
 ): Analysis | undefined {
-  const prepared = prepareFrame(frame, known);
+  const prepared = prepareFrame(frame, { ...known, masks: guidance.masks });
   return prepared && analysePrepared(prepared, recipe, guidance, strokes);
 }
 

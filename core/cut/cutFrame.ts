@@ -23,7 +23,8 @@ export interface CutAlso extends KnownBefore {
 
 export const noScreen = {
   reason: 'no green or blue screen was found in it',
-  remedy: 'Use a frame in which the lit screen fills at least a twentieth of the picture.',
+  remedy:
+    'Use a frame in which the lit screen fills at least a twentieth of the picture, or draw a mask “Screen here”; if it has none, choose “Without a screen” as method.',
 } as const;
 
 /**
@@ -44,7 +45,7 @@ export function cutFrame(
     const { cutout, quality } = cutWhole(frame, recipe, guidance, strokes, known.own);
     return { ok: true, cutout: withPersonLight(cutout, recipe), quality };
   }
-  const prepared = prepareFrame(frame, known);
+  const prepared = prepareFrame(frame, { ...known, masks: guidance.masks });
   if (!prepared) return { ok: false, ...noScreen };
   const said = withoutRegions(guidance);
   const analysis = analysePrepared(prepared, recipe, said, strokes);

@@ -21,9 +21,9 @@ export interface Guidance {
 
 /**
  * What a mask does to what lies in it: surely clear, surely solid, all that is looked at; lets the screen shine
- * through; left with all of the screen's light, freed of all of it; cut with settings of its own.
+ * through; left with all of the screen's light, freed of all of it; cut with settings of its own; seen to be the screen, whose colour is read there.
  */
-export const maskEffects = ['clear', 'solid', 'crop', 'sheer', 'spillLeft', 'spillGone', 'own'] as const;
+export const maskEffects = ['clear', 'solid', 'crop', 'sheer', 'spillLeft', 'spillGone', 'own', 'screen'] as const;
 
 /** A polygon by hand. */
 export interface HandMask {
@@ -100,7 +100,7 @@ export function verdictOn(
 export function applyMasks(masks: readonly HandMask[], alpha: Uint16Array, width: number, height: number): void {
   for (const mask of masks) {
     const { effect } = mask;
-    if (effect === 'sheer' || effect === 'own' || isAboutSpill(effect)) continue;
+    if (effect === 'sheer' || effect === 'own' || effect === 'screen' || isAboutSpill(effect)) continue;
     for (let y = 0; y < height; y++) {
       const inside = shareOfRow(mask, y, width, height);
       if (!inside && effect !== 'crop') continue;
@@ -205,13 +205,24 @@ export function guidanceFor(frame: Guided, setupMasks: readonly HandMask[], all:
 
 /** Where the masks say that the screen shines through: 1. */
 export function sheerBy(masks: readonly HandMask[], width: number, height: number): Mask {
-  const sheer = createMask(width, height);
+  return within(masks, 'sheer', width, height);
+}
+
+/** What lies in masks of an effect: 1. */
+function within(masks: readonly HandMask[], wanted: HandMask['effect'], width: number, height: number): Mask {
+  const mask = createMask(width, height);
   for (const { effect, polygon } of masks) {
-    if (effect !== 'sheer') continue;
+    if (effect !== wanted) continue;
     for (let y = 0; y < height; y++)
-      coverRow(polygon, y, width, height)?.forEach((share, x) => share > 0.5 && (sheer.data[y * width + x] = 1));
+      coverRow(polygon, y, width, height)?.forEach((share, x) => share > 0.5 && (mask.data[y * width + x] = 1));
   }
-  return sheer;
+  return mask;
+}
+
+/** Where a hand pointed at the screen: 1; undefined if it did not. */
+export function pointedAt(masks: readonly HandMask[], width: number, height: number): Mask | undefined {
+  const mask = within(masks, 'screen', width, height);
+  return mask.data.includes(1) ? mask : undefined;
 }
 
 /** What the masks leave no doubt about: 1 surely clear, 2 surely solid, 0 elsewhere. */

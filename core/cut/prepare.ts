@@ -8,6 +8,7 @@ import { outlineOf } from '../screen/outline.ts';
 import { findShift, shifted } from '../screen/plate.ts';
 import { carryResidue, fitScreenModel } from '../screen/screenModel.ts';
 import { surveyScreen, type Survey } from '../screen/survey.ts';
+import { pointedAt, type HandMask } from './guidance.ts';
 import type { OwnCoverage } from './ownMatte.ts';
 import { outsideOf } from './beyond.ts';
 import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
@@ -67,18 +68,24 @@ export interface KnownBefore {
   persons?: PersonMap;
   /** A matte made elsewhere. */
   own?: OwnCoverage;
+  /** What a hand drew; of it only where it pointed at the screen is asked here. */
+  masks?: readonly HandMask[];
 }
 
 /**
  * What a frame shows before anything is decided: its screen, and the evidence planes that it is sorted by.
  * @returns undefined if it shows no green or blue screen.
  */
-export function surveyFrame(frame: EncodedRaster, { plate, persons: map }: KnownBefore = {}, cells = ANALYSIS_PIXELS) {
+export function surveyFrame(
+  frame: EncodedRaster,
+  { plate, persons: map, masks = [] }: KnownBefore = {},
+  cells = ANALYSIS_PIXELS,
+) {
   const factor = reductionFactor(frame.width, frame.height, cells);
   const reduced = reduceToLinear(frame, factor);
   const persons = map && mapAt(map, reduced.width, reduced.height);
   const person = persons && surePerson(persons);
-  const survey = surveyScreen(reduced, person);
+  const survey = surveyScreen(reduced, person, pointedAt(masks, reduced.width, reduced.height));
   if (!survey) return undefined;
   const byPlate =
     plate && fitScreenModel(reduced, survey, plateUnder(reduced, reduceToLinear(plate, factor), survey), person);

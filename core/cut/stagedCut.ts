@@ -230,7 +230,10 @@ export class StagedCut {
     const { frame } = this;
     const recipe = recipeAt(wanted, this.scale);
     const { method, keyFrom, keyTo, headZone, purity, edge, softness, specks, holes } = recipe;
-    const prepared = this.step('prepared', '', () => prepareFrame(frame, this.known, this.cells));
+    const pointed = guidance.masks.filter(({ effect }) => effect === 'screen');
+    const prepared = this.step('prepared', JSON.stringify(pointed.map(({ polygon }) => polygon)), () =>
+      prepareFrame(frame, { ...this.known, masks: pointed }, this.cells),
+    );
     if (!prepared) return undefined;
     const sorted = sortingKey(recipe, guidance);
     const strokes = strokesOf(guidance.touches, paths);

@@ -62,6 +62,16 @@ describe('without a screen', () => {
     expect(quality.extent.x).toBeCloseTo(38 / width, 1);
   });
 
+  test('a blue jacket is not taken for a blue screen’s light beside a green rim', () => {
+    const jacket = { ...frame, data: frame.data.slice() };
+    for (let y = 60; y < height; y++)
+      for (let x = 0; x < width; x++) jacket.data.set([50, 70, 120], (y * width + x) * 3);
+    const { cutout } = cut(jacket, whole, noGuidance, own);
+    expect(pixel(cutout, 42, 75)).toEqual([50, 70, 120, 255]);
+    const [r, g, b] = pixel(cutout, 42, 45);
+    expect(g - Math.max(r, b)).toBeLessThan(20);
+  });
+
   test('with removal at none the rim stays as it came; a blue screen’s light is known too', () => {
     expect(pixel(cut(frame, { ...whole, spill: 0 }, noGuidance, own).cutout, 42, 60)).toEqual([120, 160, 118, 255]);
     const blue = { ...frame, data: frame.data.slice() };

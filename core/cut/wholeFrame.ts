@@ -100,9 +100,9 @@ function finishWhole(
   const final = coverageTable(recipe, 0, whiteLevel(frame));
   const touches = new ColourTouches(strokes, width, height);
   const local = spillMasks(masks);
-  const channel = cutElsewhere ? screenOnceBehind(reduced) : undefined;
+  const inside = cutElsewhere || touches.aboutEdges ? insideOf(reduced) : undefined;
+  const channel = cutElsewhere && inside ? screenOnceBehind(reduced, inside) : undefined;
   const reach = channel && spillReach(reduced);
-  const inside = touches.aboutEdges ? insideOf(reduced) : undefined;
   const out = sameDepth(data, width * height * 4);
   const pixels = sameDepth(data, width * 4);
   const [table, encode] = [linearTable(data), encoderFor(data)];
@@ -122,10 +122,12 @@ function finishWhole(
       for (let c = 0; c < 3; c++) pixels[x * 4 + c] = data[channels === 1 ? i : i + c];
       pixels[x * 4 + 3] = cover;
       if (!channel || !reach) continue;
-      const share = amount[x] * (gone[x] ? 1 : reach[cells + ((x / factor) | 0)]);
+      const cell = cells + ((x / factor) | 0);
+      const share = amount[x] * (gone[x] ? 1 : reach[cell]);
       for (let c = 0; c < 3; c++) F[c] = table[pixels[x * 4 + c]];
       if (share === 0 || !leads(F, channel, spillMethod)) continue;
-      removeSpill(F, B, channel, spillMethod, share, 0);
+      // What the person has of that colour itself stays.
+      removeSpill(F, B, channel, spillMethod, share, gone[x] || !inside ? 0 : leadOf(inside.data, cell * 3, channel));
       for (let c = 0; c < 3; c++) pixels[x * 4 + c] = encode(F[c]);
     }
     if (inside) touches.colourAlong(y, pixels, inside, (x) => cells + ((x / factor) | 0));
@@ -134,32 +136,44 @@ function finishWhole(
   return { width, height, channels: 4, data: out };
 }
 
-/** The channel of the screen that a cutout once stood before, by the tint that it left along the outline. */
-function screenOnceBehind({ colours: { data }, coverage }: Reduced): 1 | 2 | undefined {
-  const lead: Record<1 | 2, number> = { 1: 0, 2: 0 };
+/**
+ * The channel of the screen that a cutout once stood before, by the tint that it left along the outline and that the
+ * person's own colours further inside have not.
+ */
+function screenOnceBehind({ colours: { data }, coverage }: Reduced, own: LinearRaster): 1 | 2 | undefined {
+  const tint: Record<1 | 2, number> = { 1: 0, 2: 0 };
   let edge = 0;
-  coverage.data.forEach((a, p) => {
-    if (a < 0.05 || a > 0.98) return;
+  for (let p = 0; p < coverage.data.length; p++) {
+    if (coverage.data[p] < 0.05 || coverage.data[p] > 0.98) continue;
     edge++;
-    const [r, g, b] = data.subarray(p * 3, p * 3 + 3);
-    lead[1] += Math.max(0, g - Math.max(r, b));
-    lead[2] += Math.max(0, b - Math.max(r, g));
-  });
-  const channel = lead[1] >= lead[2] ? 1 : 2;
-  return edge && lead[channel] / edge >= bounds.tinted ? channel : undefined;
+    for (const channel of [1, 2] as const)
+      tint[channel] += Math.max(0, leadOf(data, p * 3, channel) - Math.max(0, leadOf(own.data, p * 3, channel)));
+  }
+  const channel = tint[1] >= tint[2] ? 1 : 2;
+  return edge && tint[channel] / edge >= bounds.tinted ? channel : undefined;
+}
+
+/** How far a channel leads the larger of the others. */
+function leadOf(data: Float32Array, o: number, channel: 1 | 2): number {
+  return data[o + channel] - Math.max(data[o], data[o + 3 - channel]);
 }
 
 /** How much of a screen's light may be on each reduced pixel: all at the outline, none well inside. */
 function spillReach({ coverage }: Reduced): Float32Array {
   const open = maskOf(coverage, (p) => coverage.data[p] < OPEN / 65535);
   const { distance } = nearestFeature(open);
-  const far = Math.max(bounds.leastReach, bounds.spillReach * coverage.height);
+  const far = reachOf(coverage);
   return distance.map((d) => Math.min(1, Math.max(0, 2 - (2 * d) / far)));
 }
 
-/** Colours of the solid inside, carried out over the outline. */
+/** Colours of the solid as far inside as the screen's light does not reach, carried out over the outline. */
 function insideOf({ colours, coverage }: Reduced): LinearRaster {
   const solid = maskOf(coverage, (p) => coverage.data[p] >= SOLID / 65535);
-  const deep = growMask(solid, -2);
+  const deep = growMask(solid, -reachOf(coverage));
   return fillUnknown(colours, deep.data.includes(1) ? deep : solid);
+}
+
+/** How far a screen's light may reach, reduced pixels. */
+function reachOf({ height }: Reduced['coverage']): number {
+  return Math.max(bounds.leastReach, bounds.spillReach * height);
 }

@@ -26,6 +26,8 @@ export const surveyBounds = {
   minShare: 0.04,
   /** Half-width in chromaticity of what counts as the screen's colour in the survey. */
   chromaReach: 0.06,
+  /** Where a hand points at it, a screen may be paler, purity. */
+  leastPointed: 0.06,
 };
 
 const BINS = 48;
@@ -36,13 +38,33 @@ const STRIDE = 3;
  * Finds the screen in a reduced frame (linear RGB): the commonest chromaticity among plainly green or plainly
  * blue pixels, pixels near the frame's border counting double since the screen surrounds the person.
  * @param person 1 where somebody surely is, as large: a blue jumper before a small green screen has no vote.
+ * @param pointed 1 where a hand says that the screen is seen, as large: its colour there is the screen's.
  * @returns undefined when no colour covers enough of the frame.
  */
-export function surveyScreen(frame: LinearRaster, person?: Mask): Survey | undefined {
+export function surveyScreen(frame: LinearRaster, person?: Mask, pointed?: Mask): Survey | undefined {
+  if (pointed) return surveyPointed(frame, pointed);
   const green = surveyChannel(frame, 1, person);
   const blue = surveyChannel(frame, 2, person);
   const best = (green?.share ?? 0) >= (blue?.share ?? 0) ? green : blue;
   return best && best.share >= surveyBounds.minShare ? best : undefined;
+}
+
+/** The screen by the middle colour of a place; undefined if that is neither green nor blue. */
+function surveyPointed({ data }: LinearRaster, pointed: Mask): Survey | undefined {
+  const seen: number[] = [];
+  pointed.data.forEach((flag, p) => flag && seen.push(p * 3));
+  if (!seen.length) return undefined;
+  const middle = (of: (i: number) => number): number => seen.map(of).sort((a, b) => a - b)[seen.length >> 1];
+  const sum = (i: number): number => data[i] + data[i + 1] + data[i + 2] + 1e-6;
+  const colour = [0, 1, 2].map((c) => middle((i) => data[i + c])) as Survey['colour'];
+  const channel = colour[1] >= colour[2] ? 1 : 2;
+  const lead = colour[channel] - Math.max(colour[0], colour[3 - channel]);
+  if (lead < surveyBounds.leastPointed * colour[channel]) return undefined;
+  const chroma: Survey['chroma'] = [middle((i) => data[i] / sum(i)), middle((i) => data[i + 2] / sum(i))];
+  let count = 0;
+  for (let i = 0; i < data.length; i += 3)
+    if (lengthOf(data[i] / sum(i) - chroma[0], data[i + 2] / sum(i) - chroma[1]) <= surveyBounds.chromaReach) count++;
+  return { screen: channel === 1 ? 'green' : 'blue', channel, chroma, colour, share: count / (data.length / 3) };
 }
 
 function surveyChannel(frame: LinearRaster, channel: 1 | 2, person?: Mask): Survey | undefined {

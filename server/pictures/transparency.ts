@@ -9,11 +9,10 @@ export async function transparencyOf(path: string): Promise<Sharp | undefined> {
   return source().toColourspace('rgb16').extractChannel(3).toColourspace('grey16');
 }
 
-/** A grey picture as coverage, 0–65535. */
+/** A picture of one channel as coverage, 0–65535. */
 export async function coverageIn(grey: Sharp): Promise<Omit<OwnCoverage, 'use'>> {
   const { data, info } = await grey
     .toColourspace('grey16')
-    .extractChannel(0)
     .raw({ depth: 'ushort' })
     .toBuffer({ resolveWithObject: true });
   const words = new Uint16Array(data.buffer.slice(data.byteOffset, data.byteOffset + data.length));

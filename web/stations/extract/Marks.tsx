@@ -38,6 +38,7 @@ const fills: Record<HandMask['effect'], string | undefined> = {
   spillLeft: 'rgba(60,160,80,0.25)',
   spillGone: 'rgba(200,60,160,0.25)',
   own: undefined,
+  screen: undefined,
 };
 
 /** Marks over the picture; lines are drawn twice, so that they show on dark and on light. */

@@ -35,6 +35,7 @@ export const effects: Record<HandMask['effect'], { title: string; words: string 
   },
   spillLeft: { title: 'Keep colour', words: 'no spill is taken from what lies in it' },
   spillGone: { title: 'No spill', words: 'all spill is taken from what lies in it, even from green that stays' },
+  screen: { title: 'Screen here', words: 'what lies in it is the screen, whose colour is read there' },
   own: { title: 'Own settings', words: 'what lies in it is cut with settings of its own' },
 };
 
