@@ -10,7 +10,7 @@ import { alikeWays, sceneRanges, waysKnown, type SceneFacts } from '../core/plac
 import type { StandingModel } from '../core/place/standing.ts';
 import type { Tones } from '../core/place/tones.ts';
 import { ballLightSchema, id, ranged, revision, share } from './basics.ts';
-import { extentSchema, faceSchema } from './extract.ts';
+import { extentSchema, faceSchema, regionSchema } from './extract.ts';
 
 /** Backgrounds, and where cuts stand on them. */
 
@@ -193,6 +193,8 @@ export const placementSchema = z
   })
   .strict();
 export type PlacedOn = z.infer<typeof placementSchema> & Placement;
+/** Full-size pixels of a frame; for the view on a background maybe on another place than the frame’s own. */
+export const regionOnSchema = regionSchema.extend({ on: fromJson(placementSchema.nullable()).optional() });
 
 /** What is known of a scene beside its pixels. */
 export const sceneFactsSchema: z.ZodType<SceneFacts> = z

@@ -22,8 +22,8 @@ export const bounds = {
   /** Likelihood, of the person alone, from which a place among strands says what colour hair has there. */
   sureHair: 0.9,
   /** The same where no such place lies so near, share of the height. */
-  likelyHair: 0.5,
-  hairReach: 0.03,
+  likelyHair: 0.6,
+  hairReach: 0.05,
 };
 /** Half the side of the square over which that is averaged, reduced pixels, and the least share of it that must be sure. */
 const HAIR_AROUND = 6;

@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { regionSchema } from '../../../contract/index.ts';
+import { regionOnSchema } from '../../../contract/index.ts';
 import { handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
@@ -90,7 +90,7 @@ export function framePictureRoutes(context: Context): Router {
   router.get(
     '/frames/:id/region',
     handler(async (request, response) => {
-      const { view, wanted, x, y, width, height } = parse(regionSchema, request.query);
+      const { view, wanted, on, x, y, width, height } = parse(regionOnSchema, request.query);
       const found = await findFrame(context, idOf(request));
       const { frame, cut } = found;
       const left = Math.min(x, frame.width - 1);
@@ -102,7 +102,7 @@ export function framePictureRoutes(context: Context): Router {
         height: Math.min(height, frame.height - top),
       };
       const gone = (): boolean => response.closed;
-      const picture = await regions.show(found, view, region, wanted === undefined ? undefined : gone);
+      const picture = await regions.show(found, view, region, { gone: wanted === undefined ? undefined : gone, on });
       if (!picture) return;
       // What is computed as it is wanted now is no file of its own.
       const hash = view === 'photograph' ? frame.file : wanted === undefined ? (cut?.file ?? '') : '';

@@ -1,7 +1,7 @@
 import { Mutex } from 'async-mutex';
 import { eq } from 'drizzle-orm';
 import type { Sharp } from 'sharp';
-import type { View } from '../../../contract/index.ts';
+import type { PlacedOn, View } from '../../../contract/index.ts';
 import { fingerprintOf, type Order } from '../../../core/cut/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import { onBackground, shownAs, underCrop, type Crop, type Placement } from '../../../core/place/index.ts';
@@ -24,10 +24,16 @@ export class Regions {
   constructor(private readonly context: Context) {}
 
   /**
+   * @param on another place than the frame’s own, for the view on a background.
    * @param gone given if the cut is wanted as it is ordered now, made or not: tells whether nobody waits any more.
    * @returns undefined if nobody waits any more.
    */
-  async show(found: FoundFrame, view: View, region: Crop, gone?: () => boolean): Promise<Sharp | undefined> {
+  async show(
+    found: FoundFrame,
+    view: View,
+    region: Crop,
+    { gone, on }: { gone?: () => boolean; on?: PlacedOn | null } = {},
+  ): Promise<Sharp | undefined> {
     const { frame } = found;
     if (view === 'photograph') {
       const picture = await this.looked.open(await this.context.store.need(frame.file, 'this photograph'));
@@ -36,7 +42,7 @@ export class Regions {
     const part = gone ? await this.ordered(found, region, gone) : await this.stored(found, region);
     if (!part) return undefined;
     if (view !== 'background') return fromRaster(shownAs(part, view));
-    const placed = await placedOf(this.context.database, frame.id);
+    const placed = await (on ? standingOn(this.context.database, on) : placedOf(this.context.database, frame.id));
     if (!placed) return fromRaster(shownAs(part, 'grey'));
     const path = await this.context.store.need(placed.background, 'the background');
     const behind = underCrop(await this.looked.raster(path), frame, placed.placement, region);
@@ -75,6 +81,18 @@ export async function placedOf(
     .innerJoin(backgrounds, eq(backgrounds.id, placements.backgroundId))
     .where(eq(placements.frameId, frameId));
   return row;
+}
+
+/** A background by its hash, with a place on it; undefined if it is gone. */
+async function standingOn(
+  database: Database,
+  placement: PlacedOn,
+): Promise<{ background: string; placement: Placement } | undefined> {
+  const [row] = await database
+    .select({ background: backgrounds.file })
+    .from(backgrounds)
+    .where(eq(backgrounds.id, placement.backgroundId));
+  return row && { ...row, placement };
 }
 
 type Cutout = EncodedRaster & { channels: 4 };

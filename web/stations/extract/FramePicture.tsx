@@ -141,7 +141,9 @@ function Pane({
       picture={preview.bitmaps?.[n]}
       size={size}
       detail={
-        detail ? (area) => pictures.region(frame, known, area, bench.asShown ? undefined : bench.wanted) : undefined
+        detail
+          ? (area) => pictures.region(bench.judged, known, area, bench.asShown ? undefined : bench.wanted)
+          : undefined
       }
       label={`${frame.name}, ${view}`}
       sight={bench.sight}

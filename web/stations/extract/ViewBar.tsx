@@ -5,12 +5,13 @@ import { Choice } from '../../shared/Choice.tsx';
 import { Strip } from '../../shared/layout.tsx';
 import { ViewStrip } from '../../shared/ViewStrip.tsx';
 import type { PreviewView } from '../../worker/picture.worker.ts';
+import { JudgedOn } from './JudgedOn.tsx';
 import type { FrameBench } from './useFrameBench.ts';
 import { allViews, mainViews, sideViews } from './views.ts';
 
 /** The ways to look at a frame: one view, or two; and the values under the pointer. */
 export function ViewBar({ bench }: { bench: FrameBench }) {
-  const { frame, shown, beside, setBeside } = bench;
+  const { frame, judged, shown, beside, setBeside } = bench;
   const side = sideViews.find(({ value }) => value === shown);
   const toggle = (on: boolean, title: string, name: string, icon: React.ReactNode, press: () => void) => (
     <Tooltip title={title} describeChild>
@@ -36,8 +37,8 @@ export function ViewBar({ bench }: { bench: FrameBench }) {
         <ViewStrip
           label="View"
           views={mainViews.map((one) =>
-            one.value === 'background' && !frame.placement
-              ? { ...one, why: 'Choose a background at Place first.' }
+            one.value === 'background' && !judged.placement
+              ? { ...one, why: 'Bring a background into the library at Place first.' }
               : one,
           )}
           value={shown}
@@ -67,12 +68,15 @@ export function ViewBar({ bench }: { bench: FrameBench }) {
           <span className="quiet">{side.words}</span>
         </Strip>
       )}
+      {(shown === 'background' || beside?.view === 'background') && judged.placement && (
+        <JudgedOn frame={frame} judged={judged} judgeOn={bench.judgeOn} />
+      )}
       {beside && (
         <Strip sx={{ gap: 1.5 }}>
           <Choice
             aria="Second view"
             value={beside.view}
-            options={allViews.filter(({ value }) => value !== 'background' || frame.placement)}
+            options={allViews.filter(({ value }) => value !== 'background' || judged.placement)}
             onChange={(view) => setBeside({ ...beside, view: view as PreviewView })}
           />
           <ToggleButtonGroup

@@ -8,6 +8,7 @@ import { useKeys } from '../../shared/keys.ts';
 import { pictures } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
 import type { PreviewView } from '../../worker/picture.worker.ts';
+import { useJudgedOn } from './JudgedOn.tsx';
 import { keepMask, LEAST_CORNERS, withLine, type Drawing } from './maskFacts.ts';
 import { review, useClock } from './review.ts';
 import type { Sizing } from './Questions.tsx';
@@ -54,6 +55,7 @@ export function useFrameBench(
   const [draft, setDraft] = useState<Recipe>();
   const [scope, setScope] = useState<Scope>('setup');
   const looks = useLooks(frame);
+  const { judged, judgeOn } = useJudgedOn(frame);
   const drawing = useDrawing(frame, setup);
   const brushing = useBrush(frame);
 
@@ -72,7 +74,7 @@ export function useFrameBench(
   const asShown = wanted !== undefined && isCurrent(frame.cut, wanted);
   const stored = asShown && frame.cut ? pictures.cutout(frame.id, frame.cut.version) : undefined;
   const preview = usePreview(
-    frame,
+    judged,
     recipe,
     guidance,
     plate,
@@ -125,7 +127,7 @@ export function useFrameBench(
     if (entry) judge(frame, green.ledger, entry, keep);
   };
   return {
-    ...{ frame, setup, setupFrames },
+    ...{ frame, judged, judgeOn, setup, setupFrames },
     ...{ unrolled: unrolled && frame.cut !== null, unroll },
     ...{ recipe, scope, setScope, trial, guidance, preview, asShown, wanted, panel, sizing, setSizing },
     ...looks,

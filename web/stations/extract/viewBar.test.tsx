@@ -1,6 +1,9 @@
-import { fireEvent, render, screen } from '@testing-library/react';
-import { expect, test, vi } from 'vitest';
-import { someFrame } from '../../../contract/testing/items.ts';
+import { act, fireEvent, render, renderHook, screen } from '@testing-library/react';
+import { describe, expect, test, vi } from 'vitest';
+import { someBackground, someCut, someFrame } from '../../../contract/testing/items.ts';
+import { useStore } from '../../state/store.ts';
+import { standInServer } from '../../testing/server.ts';
+import { useJudgedOn } from './JudgedOn.tsx';
 import type { FrameBench } from './useFrameBench.ts';
 import { Values } from './Values.tsx';
 import { ViewBar } from './ViewBar.tsx';
@@ -11,6 +14,8 @@ import { allViews, viewOfKey } from './views.ts';
 const bench = (part: Partial<FrameBench> = {}): FrameBench =>
   ({
     frame: someFrame(1),
+    judged: someFrame(1),
+    judgeOn: vi.fn(),
     shown: 'grey',
     values: false,
     setView: vi.fn(),
@@ -73,4 +78,37 @@ test('values follow the pointer; two are held, the older gives way', async () =>
   expect(screen.getAllByText(/^\d+ 1 2$/).map((one) => one.textContent)).toEqual(['40 1 2', '20 1 2', '30 1 2']);
   fireEvent.click(screen.getByRole('button', { name: 'Let go' }));
   expect(screen.getAllByText(/^\d+ 1 2$/)).toHaveLength(1);
+});
+
+describe('judged on a background', () => {
+  const backgrounds = [3, 4, 5].map((id) => someBackground({ id, name: `B${id}` }));
+  const placed = (id: number) => ({ backgroundId: id, x: 0.5, y: 1, height: 0.8, look: {} });
+
+  test('where the fringe shows most comes first, and their own is named', async () => {
+    useStore.setState({ backgrounds, styles: [], checks: [] });
+    standInServer(() => ({ seen: [10, 200, 60] }));
+    const frame = someFrame(71, { ...someCut(), placement: placed(3) });
+    const one = bench({ frame, judged: frame, shown: 'background' });
+    render(<ViewBar bench={one} />);
+    const list = screen.getByLabelText<HTMLSelectElement>('Background');
+    await expect
+      .poll(() => [...list.options].map(({ text }) => text))
+      .toEqual(['B4, fringe plainly seen', 'B5, fringe a little', 'B3, where they stand, fringe hardly seen']);
+    fireEvent.change(list, { target: { value: '4' } });
+    expect(one.judgeOn).toHaveBeenCalledWith(4);
+  });
+
+  test('another background is a place in its middle; the next frame begins on its own again', () => {
+    useStore.setState({ backgrounds });
+    const hook = renderHook(({ frame }) => useJudgedOn(frame), {
+      initialProps: { frame: someFrame(72, { placement: placed(3) }) },
+    });
+    expect(hook.result.current.judged.placement).toEqual(placed(3));
+    act(() => hook.result.current.judgeOn(5));
+    expect(hook.result.current.judged.placement?.backgroundId).toBe(5);
+    hook.rerender({ frame: someFrame(73, { placement: placed(4) }) });
+    expect(hook.result.current.judged.placement?.backgroundId).toBe(4);
+    hook.rerender({ frame: someFrame(74, { placement: null }) });
+    expect(hook.result.current.judged.placement?.backgroundId).toBe(3);
+  });
 });
