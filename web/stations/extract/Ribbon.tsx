@@ -1,11 +1,13 @@
 import { Box, styled } from '@mui/material';
-import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type MouseEvent, type PointerEvent } from 'react';
 import { viewSchema, type RibbonSheet, type View } from '../../../contract/index.ts';
 import type { Place } from '../../../core/cut/places.ts';
 import { NoteOver } from '../../shared/layout.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
 import { tones } from '../../theme.ts';
+import { placeOnFrame, rowAt } from './ribbonPlaces.ts';
+import type { Point } from './sight.ts';
 import type { FrameBench } from './useFrameBench.ts';
 
 const Sheet = styled('div')`
@@ -34,7 +36,10 @@ function viewOf(shown: FrameBench['shown']): View {
   return viewSchema.safeParse(shown).data ?? 'grey';
 }
 
-/** The outline of the stored cut, unrolled and wrapped into rows; a click leads to the place on the frame. */
+/**
+ * The outline of the stored cut, unrolled and wrapped into rows; a click leads to the place on the frame, a brush in
+ * the hand paints there.
+ */
 export function Ribbon({ bench }: { bench: FrameBench }) {
   const { frame, shown, quality } = bench;
   const box = useRef<HTMLDivElement>(null);
@@ -84,6 +89,7 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
     event.preventDefault();
     event.stopPropagation();
   };
+  const painting = usePainting(bench, sheet);
   const doubtful = (quality?.doubts ?? []).flatMap(({ places }) => places);
   return (
     <Sheet ref={box}>
@@ -91,13 +97,14 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
         <Box
           role="img"
           aria-label={`${frame.name}, outline of ${sheet.length} pixels, outside above; arrows and Enter lead to a place`}
-          sx={{ width: sheet.width, height: sheet.height, m: 1 }}
+          sx={{ width: sheet.width, height: sheet.height, m: 1, touchAction: bench.stroking ? 'none' : undefined }}
           tabIndex={0}
-          onClick={press}
+          onClick={bench.stroking ? undefined : press}
+          {...painting.hand}
           onKeyDown={steer}
           onFocus={() => setAt((now) => now ?? 0)}
         >
-          <img src={sheet.picture} alt="" width={sheet.width} height={sheet.height} />
+          <img src={sheet.picture} alt="" draggable={false} width={sheet.width} height={sheet.height} />
           <svg width={sheet.width} height={sheet.height} aria-hidden>
             {stretches(sheet, doubtful).map(([from, to]) => (
               <line
@@ -108,6 +115,18 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
                 y2={Math.floor(from / sheet.width) * sheet.row + sheet.row - 2}
                 stroke={tones.accent}
                 strokeWidth={3}
+              />
+            ))}
+            {painting.strokes.map((points, n) => (
+              <polyline
+                key={n}
+                points={points.map(({ x, y }) => `${x},${y}`).join(' ')}
+                fill="none"
+                stroke={tones.accent}
+                strokeWidth={painting.width}
+                strokeOpacity={0.4}
+                strokeLinecap="round"
+                strokeLinejoin="round"
               />
             ))}
             {at !== undefined && (
@@ -126,7 +145,10 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
       ) : (
         <NoteOver>Unrolling the outline …</NoteOver>
       )}
-      {sheet && shownOf(sheet) < sheet.length && (
+      {sheet && painting.strokes.length > 0 && (
+        <NoteOver>Painted; the outline here changes once the frame is extracted again.</NoteOver>
+      )}
+      {sheet && painting.strokes.length === 0 && shownOf(sheet) < sheet.length && (
         <NoteOver>
           The longest lines, <span className="figure">{Math.round((100 * shownOf(sheet)) / sheet.length)} %</span> of
           the outline.
@@ -157,4 +179,48 @@ export function stretches(
     else found.push([from, to]);
   }
   return found;
+}
+
+/** What a brush does on the sheet; strokes stay in sight until another sheet shows what became of them. */
+function usePainting({ frame, brush, stroking }: FrameBench, sheet: RibbonSheet | undefined) {
+  const [strokes, setStrokes] = useState<Point[][]>([]);
+  /** The stroke under way: the pointer that draws it, and the row that it stays in. */
+  const under = useRef<{ pointer: number; row: number; points: Point[] }>(undefined);
+  useEffect(() => setStrokes([]), [sheet]);
+  const pointOf = ({ clientX, clientY, currentTarget }: PointerEvent<HTMLElement>): Point => {
+    const { left, top } = currentTarget.getBoundingClientRect();
+    return { x: clientX - left, y: clientY - top };
+  };
+  const draw = (points: Point[]): void => setStrokes((now) => [...now.slice(0, -1), points]);
+  return {
+    strokes,
+    width: Math.max(1, (brush?.zone ? 0 : (brush?.size ?? 0)) * frame.height),
+    hand: sheet &&
+      stroking && {
+        onPointerDown: (event: PointerEvent<HTMLElement>): void => {
+          if (event.button !== 0 || under.current) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          const first = pointOf(event);
+          under.current = { pointer: event.pointerId, row: rowAt(sheet, first.y), points: [first] };
+          setStrokes((now) => [...now, [first, first]]);
+        },
+        onPointerMove: (event: PointerEvent<HTMLElement>): void => {
+          const now = under.current;
+          if (now?.pointer !== event.pointerId) return;
+          now.points = [...now.points, pointOf(event)];
+          draw(now.points);
+        },
+        onPointerCancel: (): void => {
+          under.current = undefined;
+          setStrokes((now) => now.slice(0, -1));
+        },
+        onPointerUp: (event: PointerEvent<HTMLElement>): void => {
+          const now = under.current;
+          if (now?.pointer !== event.pointerId) return;
+          under.current = undefined;
+          const pressure = event.pointerType === 'pen' && event.pressure > 0 ? event.pressure : 1;
+          stroking.onEnd(now.points.map((point) => ({ ...placeOnFrame(sheet, point, now.row, frame), pressure })));
+        },
+      },
+  };
 }
