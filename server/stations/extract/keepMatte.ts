@@ -1,12 +1,11 @@
 import type { Request } from 'express';
-import sharp, { type Sharp } from 'sharp';
-import { noGuidance, type Guidance } from '../../../core/cut/guidance.ts';
+import sharp from 'sharp';
 import { Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { receivePicture } from '../../http/receivePicture.ts';
 import { transparencyOf } from '../../pictures/transparency.ts';
-import type { Store } from '../../store/store.ts';
 import { findFrame } from '../gather/frames.ts';
+import { storedMatte } from './cutElsewhere.ts';
 
 /** Mattes made elsewhere: files of the store, 16-bit grey, named by their content as pictures are. */
 
@@ -36,23 +35,4 @@ export async function keepMatte(context: Context, frameId: number, request: Requ
   } finally {
     await received.drop();
   }
-}
-
-function storedMatte(store: Store, grey: Sharp): Promise<string> {
-  return grey
-    .toColourspace('grey16')
-    .png({ compressionLevel: 6 })
-    .toBuffer()
-    .then((file) => store.put(file));
-}
-
-/**
- * What is said of a picture that comes in as a frame and is cut out already: its transparency is its matte, and no
- * screen is looked for. Nothing of a photograph.
- */
-export async function guidanceOfCutout(store: Store, path: string): Promise<Guidance> {
-  const open = await transparencyOf(path);
-  if (!open) return noGuidance;
-  const matte = { file: await storedMatte(store, open), use: 'instead' as const };
-  return { ...noGuidance, matte, departures: [{ id: 'method', to: 'whole' }] };
 }

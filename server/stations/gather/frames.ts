@@ -11,7 +11,7 @@ import { cuts, frames, setups } from '../../database/schema.ts';
 import { found, notFound, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { mergedOrRefused } from '../../http/mergedOrRefused.ts';
-import { guidanceOfCutout } from '../extract/keepMatte.ts';
+import { guidanceOfCutout } from '../extract/cutElsewhere.ts';
 import { receivePicture, type MadePicture } from '../../http/receivePicture.ts';
 import { addFrame } from './addFrame.ts';
 import { OF_ANOTHER } from './developJob.ts';
