@@ -74,6 +74,7 @@ describe('import', () => {
       'sixteen.png',
       'sixteen.tif',
       'opaque.png',
+      'transparent.png',
       'no-screen.jpg',
       'ünï code & 100% (1).jpg',
     ];

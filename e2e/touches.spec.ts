@@ -180,3 +180,49 @@ test('the outline unrolled: by key, on another tone, and a click leads to its pl
   await expect(page.getByRole('button', { name: /Whole picture/ })).toBeVisible();
   await expect(ribbon).toHaveCount(0);
 });
+
+test('a region drawn in one go is cut with settings of its own; a brush paints on the unrolled outline', async ({
+  page,
+}) => {
+  await openCut(page, /^SKM_0102/);
+  await extracted(page);
+  await page.keyboard.press('2');
+  await expect.poll(() => levelAt(page, 0.12, 0.12)).toBe(0);
+  await page.getByRole('tab', { name: 'Masks' }).click();
+  await page.getByRole('button', { name: 'Own settings' }).click();
+  await page.getByLabel('Holds for').selectOption('this frame');
+  await page.mouse.move(...(await onPage(page, 0.2, 0.12)));
+  await page.mouse.down();
+  for (let n = 1; n <= 24; n++) {
+    const turn = (2 * Math.PI * n) / 25;
+    await page.mouse.move(...(await onPage(page, 0.12 + 0.08 * Math.cos(turn), 0.12 + 0.08 * Math.sin(turn))));
+  }
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Keep the mask' }).click();
+  await page.getByLabel('Differs in').selectOption('Method');
+  await page
+    .getByRole('group', { name: 'Settings in this region' })
+    .getByLabel('Method')
+    .selectOption('Without a screen');
+  await expect.poll(() => levelAt(page, 0.12, 0.12)).toBe(255);
+  expect(await levelAt(page, 0.12, 0.6)).toBe(0);
+  await page.getByRole('list', { name: 'Masks' }).getByRole('button', { name: 'Remove' }).click();
+  await expect.poll(() => levelAt(page, 0.12, 0.12)).toBe(0);
+
+  await page.getByRole('tab', { name: /^Touches/ }).click();
+  await page.getByRole('button', { name: 'Take away' }).click();
+  await page.keyboard.press('o');
+  const ribbon = page.getByRole('img', { name: /^SKM_0102.*outline of \d+ pixels/ });
+  const box = await ribbon.boundingBox();
+  if (!box) throw new Error('no outline');
+  await page.mouse.move(box.x + 60, box.y + 50);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 160, box.y + 50, { steps: 8 });
+  await page.mouse.up();
+  const touches = page.getByRole('list', { name: 'Touches' });
+  await expect(touches.getByRole('listitem')).toHaveCount(1);
+  await expect(page.getByText('Painted; the outline here changes')).toBeVisible();
+  await expect(ribbon).toBeVisible();
+  await touches.getByRole('button', { name: 'Remove' }).click();
+  await expect(touches).toHaveCount(0);
+});
