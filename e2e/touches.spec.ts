@@ -202,7 +202,7 @@ test('a region drawn in one go is cut with settings of its own; a brush paints o
   await page.getByLabel('Differs in').selectOption('Method');
   await page
     .getByRole('group', { name: 'Settings in this region' })
-    .getByLabel('Method')
+    .getByRole('combobox', { name: 'Method' })
     .selectOption('Without a screen');
   await expect.poll(() => levelAt(page, 0.12, 0.12)).toBe(255);
   expect(await levelAt(page, 0.12, 0.6)).toBe(0);
