@@ -154,7 +154,8 @@ test('a picture that was cut out elsewhere comes in as a frame: its transparency
   );
   const cutout = await sharp(disc).png().toBuffer();
   const path = `/setups/${setup.id}/frames?name=elsewhere.png`;
-  const { frame } = (await s.call<{ frame: Frame }>('POST', path, cutout)).body;
+  const { frame, question } = (await s.call<{ frame: Frame; question?: Problem }>('POST', path, cutout)).body;
+  expect(question?.reason).toContain('cut out already');
   expect(frame.guidance).toMatchObject({ matte: { use: 'instead' }, departures: [{ id: 'method', to: 'whole' }] });
   await s.call('POST', `/setups/${setup.id}/cut`, { frameIds: [frame.id] });
   await s.idle();

@@ -5,7 +5,7 @@ import { CompiledRows } from './fringeRows.ts';
 import type { FringeRows, RowsNeed } from './rows.ts';
 import { PlainRows } from './plainRows.ts';
 import { spillMethods, type SpillMethod } from './recipe.ts';
-import { byLarger, leads, removeSpill, takeStray } from './spill.ts';
+import { byLarger, leadOf, leads, removeSpill, takeStray } from './spill.ts';
 
 /** Bits of what a reduced pixel is: beyond the screen, kept green, beside it, see-through by hand. */
 export const Kind = { beyond: 1, kept: 2, beside: 4, sheer: 8 } as const;
@@ -188,14 +188,10 @@ class PlainFinish extends PlainRows implements FinishRows {
         takeStray(F, B, near, cells[k] * 3, channel, spillMethod, amount[x]);
       if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spillMethod)) {
         // Outlines of kept cloth may lean to green as it does; others may not.
-        const allowed = all || !(kind & Kind.beside) ? 0 : keyOf(near, cells[k] * 3, channel);
+        const allowed = all || !(kind & Kind.beside) ? 0 : leadOf(near, cells[k] * 3, channel);
         removeSpill(F, B, channel, spillMethod, amount[x], allowed);
       }
       for (let c = 0; c < 3; c++) pixels[x * 4 + c] = encode(F[c]);
     }
   }
-}
-
-function keyOf(data: Float32Array, o: number, channel: 1 | 2): number {
-  return data[o + channel] - Math.max(data[o], data[o + (channel === 1 ? 2 : 1)]);
 }

@@ -4,6 +4,7 @@ import type { EncodedRaster } from '../image/raster.ts';
 import { cutFrame, defaultRecipe, recipeChoices, type Method, type Recipe, type SpillMethod } from './index.ts';
 import type { Matte } from './coverage.ts';
 import { shapeMatte } from './shape.ts';
+import { wholeMatte } from './matte.ts';
 import { removeSpill, takeStray } from './spill.ts';
 
 const WIDTH = 200;
@@ -106,18 +107,8 @@ describe('removeSpill', () => {
 describe('shapeMatte', () => {
   const none = { edge: 0, softness: 0, specks: 0, holes: 0 };
   const matte = (paint: (x: number, y: number) => number): Matte => ({
-    width: 40,
-    height: 40,
+    ...wholeMatte({ width: 40, height: 40 }),
     alpha: Uint16Array.from({ length: 1600 }, (_, p) => 65535 * paint(p % 40, Math.floor(p / 40))),
-    fringePixels: 0,
-    unexplained: 0,
-    tiles: {
-      across: 0,
-      down: 0,
-      fringe: new Float64Array(),
-      unexplained: new Float64Array(),
-      apart: new Float64Array(),
-    },
   });
   const box = matte((x, y) => (x >= 10 && x < 30 && y >= 10 && y < 30 ? 1 : 0));
   const total = ({ alpha }: Matte): number => alpha.reduce((sum, a) => sum + a, 0) / 65535;

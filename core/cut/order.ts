@@ -1,6 +1,6 @@
 import { workingTouches } from '../touch/touch.ts';
 import { guidanceFor, type Guidance, type Guided, type HandMask } from './guidance.ts';
-import { defaultRecipe, departed, personLight, type Recipe } from './recipe.ts';
+import { cutSettings, departed, personLight, type Recipe } from './recipe.ts';
 
 /** All that a cut is made with, beside the photograph itself; the recipe has the frame's departures in it. Pictures are told by a name of their content. */
 export interface Order {
@@ -68,21 +68,17 @@ export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly
   };
 }
 
-const settings = (Object.keys(defaultRecipe) as (keyof Recipe)[]).filter(
-  (name) => !(personLight as readonly string[]).includes(name),
-);
-
 /** A short name of an order: two cuts of one frame by orders of the same name are the same. 16 hex digits. */
 export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, matte }, plate }: Order): string {
   const working = workingTouches(touches);
   const text = JSON.stringify([
     // Cuts were once lit by their backgrounds: a share after the spill, and which; those that were not keep their names.
-    settings.flatMap((name) => (name === 'spill' ? [recipe.spill, 0] : [recipe[name]])),
-    masks.map(({ effect, polygon, soft, settings: own }) => [
+    cutSettings.flatMap((name) => (name === 'spill' ? [recipe.spill, 0] : [recipe[name]])),
+    masks.map(({ effect, polygon, soft, settings }) => [
       effect,
       polygon.map(({ x, y }) => [x, y]),
       ...(soft ? [soft] : []),
-      ...(effect === 'own' ? [settings.map((name) => own?.[name] ?? null)] : []),
+      ...(effect === 'own' ? [cutSettings.map((name) => settings?.[name] ?? null)] : []),
     ]),
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,

@@ -3,6 +3,7 @@ import type { EncodedRaster } from '../image/raster.ts';
 import { demoFrames, demoShot, takeFrame } from '../studio/index.ts';
 import type { Matte } from './coverage.ts';
 import { cutFrame, defaultRecipe, noGuidance } from './index.ts';
+import { wholeMatte } from './matte.ts';
 import { withOwnMatte, type OwnCoverage } from './ownMatte.ts';
 import { StagedCut } from './stagedCut.ts';
 
@@ -15,12 +16,8 @@ const own = (width: number, height: number, use: OwnCoverage['use'], ...data: nu
   data: Uint16Array.from(data),
 });
 const solved = (width: number, height: number, ...alpha: number[]): Matte => ({
-  width,
-  height,
+  ...wholeMatte({ width, height }),
   alpha: Uint16Array.from(alpha),
-  fringePixels: 0,
-  unexplained: 0,
-  tiles: { across: 0, down: 0, fringe: new Float64Array(), unexplained: new Float64Array(), apart: new Float64Array() },
 });
 
 describe('with the solved coverage', () => {

@@ -192,10 +192,10 @@ function entryOf(patch: GreenPatch, analysis: Analysis): LedgerEntry {
 }
 
 /** Coverage 0–1 at one pixel of each reduced one. */
-function sampled(
+export function sampled(
   { alpha, width, height }: Matte,
   factor: number,
-  { width: w, height: h }: Mask,
+  { width: w, height: h }: { width: number; height: number },
 ): { width: number; height: number; data: Float32Array } {
   const data = new Float32Array(w * h);
   for (let y = 0; y < h; y++)

@@ -307,6 +307,11 @@ export const defaultRecipe: Recipe = {
   spillMethod: recipeChoices.spillMethod.default,
 };
 
+/** The settings that a cut itself is made with; light on the person is put right after it. */
+export const cutSettings = (Object.keys(defaultRecipe) as (keyof Recipe)[]).filter(
+  (name) => !(personLight as readonly string[]).includes(name),
+);
+
 /**
  * A recipe for a reduced copy: lengths in pixels of the file become pixels of the copy.
  * @param scale pixels of the copy to one of the file.

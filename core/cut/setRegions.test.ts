@@ -2,6 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { demoFrames, demoShot, takeFrame } from '../studio/index.ts';
 import { cutFrame } from './cutFrame.ts';
 import { noGuidance, type Guidance, type HandMask } from './guidance.ts';
+import { wholeMatte } from './matte.ts';
 import { fingerprintOf } from './order.ts';
 import { defaultRecipe, type Recipe } from './recipe.ts';
 import { setRegions, withRegion, withoutRegions, type Finished } from './setRegions.ts';
@@ -114,20 +115,7 @@ describe('what counts as one', () => {
 
 test('where a border fades, coverage goes over evenly and colour by what covers', () => {
   const made = (alpha: number, ...pixel: number[]): Finished => ({
-    matte: {
-      width: 64,
-      height: 64,
-      alpha: new Uint16Array(64 * 64).fill(alpha),
-      fringePixels: 0,
-      unexplained: 0,
-      tiles: {
-        across: 0,
-        down: 0,
-        fringe: new Float64Array(),
-        unexplained: new Float64Array(),
-        apart: new Float64Array(),
-      },
-    },
+    matte: { ...wholeMatte({ width: 64, height: 64 }), alpha: new Uint16Array(64 * 64).fill(alpha) },
     cutout: {
       width: 64,
       height: 64,

@@ -1,7 +1,7 @@
 import { sameDepth, whiteLevel, type EncodedRaster } from '../image/raster.ts';
 import type { Matte } from './coverage.ts';
 import { shareOfRow, type Guidance, type HandMask } from './guidance.ts';
-import { personLight, type Recipe } from './recipe.ts';
+import { cutSettings, type Recipe } from './recipe.ts';
 
 /** Regions drawn by hand that are cut with settings of their own. */
 
@@ -25,12 +25,9 @@ function isRegion({ effect }: HandMask): boolean {
 
 /** The regions that differ from the recipe around them, in the order in which they lie over each other. Light on the person is the whole person's. */
 export function setRegions(recipe: Recipe, { masks }: Pick<Guidance, 'masks'>): SetRegion[] {
-  const light = Object.fromEntries(personLight.map((name) => [name, recipe[name]]));
   return masks.filter(isRegion).flatMap((mask) => {
-    const own = { ...recipe, ...mask.settings, ...light };
-    return (Object.keys(recipe) as (keyof Recipe)[]).every((name) => own[name] === recipe[name])
-      ? []
-      : [{ mask, recipe: own }];
+    const own = { ...recipe, ...mask.settings };
+    return cutSettings.every((name) => own[name] === recipe[name]) ? [] : [{ mask, recipe: own }];
   });
 }
 

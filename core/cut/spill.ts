@@ -22,6 +22,11 @@ export const byLarger: Record<SpillMethod, number> = {
   complement: LIMIT_BY_LARGER,
 };
 
+/** How far a channel of the colour at `o` stands above the larger of the other two. */
+export function leadOf(data: Float32Array, o: number, channel: 1 | 2): number {
+  return data[o + channel] - Math.max(data[o], data[o + 3 - channel]);
+}
+
 /** Whether the screen's channel leads by more than the colour's own. */
 export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boolean {
   return F[channel] > spillLimit(F, channel, byLarger[method]);

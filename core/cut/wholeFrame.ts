@@ -12,10 +12,10 @@ import { spillAlong, spillMasks, type Guidance } from './guidance.ts';
 import { wholeMatte } from './matte.ts';
 import { withOwnMatte, type OwnCoverage } from './ownMatte.ts';
 import { ANALYSIS_PIXELS } from './prepare.ts';
-import { extentOf, type Quality } from './quality.ts';
+import { extentOf, sampled, type Quality } from './quality.ts';
 import { maskOf, rounded } from './places.ts';
 import type { Recipe } from './recipe.ts';
-import { leads, removeSpill } from './spill.ts';
+import { leadOf, leads, removeSpill } from './spill.ts';
 import { shapeMatte } from './shape.ts';
 
 /** A frame that is cut without a screen: what goes is said by a matte made elsewhere, by masks and touches. */
@@ -76,16 +76,10 @@ interface Reduced {
   coverage: { width: number; height: number; data: Float32Array };
 }
 
-function atReducedSize(frame: EncodedRaster, { alpha, width, height }: Matte): Reduced {
-  const factor = reductionFactor(width, height, ANALYSIS_PIXELS);
+function atReducedSize(frame: EncodedRaster, matte: Matte): Reduced {
+  const factor = reductionFactor(frame.width, frame.height, ANALYSIS_PIXELS);
   const colours = reduceToLinear(frame, factor);
-  const data = new Float32Array(colours.width * colours.height);
-  for (let p = 0; p < data.length; p++) {
-    const x = Math.min(width - 1, (p % colours.width) * factor + (factor >> 1));
-    const y = Math.min(height - 1, Math.floor(p / colours.width) * factor + (factor >> 1));
-    data[p] = alpha[y * width + x] / 65535;
-  }
-  return { factor, colours, coverage: { width: colours.width, height: colours.height, data } };
+  return { factor, colours, coverage: sampled(matte, factor, colours) };
 }
 
 function finishWhole(
@@ -151,11 +145,6 @@ function screenOnceBehind({ colours: { data }, coverage }: Reduced, own: LinearR
   }
   const channel = tint[1] >= tint[2] ? 1 : 2;
   return edge && tint[channel] / edge >= bounds.tinted ? channel : undefined;
-}
-
-/** How far a channel leads the larger of the others. */
-function leadOf(data: Float32Array, o: number, channel: 1 | 2): number {
-  return data[o + channel] - Math.max(data[o], data[o + 3 - channel]);
 }
 
 /** How much of a screen's light may be on each reduced pixel: all at the outline, none well inside. */

@@ -107,7 +107,8 @@ async function takeFrame(
     told.frames.find(({ id }) => id === kept.frameId),
     'frame',
   );
-  return { outcome: 'stored', name, frame, question: await sizeQuestion(context, frame) };
+  const question = guidance.matte ? cutAlready : await sizeQuestion(context, frame);
+  return { outcome: 'stored', name, frame, question };
 }
 
 /** A frame whose file came in parts. @throws Refusal if it is not there, or not whole. */
@@ -155,6 +156,14 @@ async function sameFile(
 }
 
 /** Asks about a frame that is far smaller than the rest of its setup: a preview or an export by mistake. */
+/** A photograph that a program turned has open corners too. */
+const cutAlready: Problem = {
+  reason:
+    'it has transparent areas and is taken for cut out already: its transparency is its matte, and no screen is looked for',
+  remedy:
+    'If it still shows its screen, take the matte off at Extract under Masks and choose “Unmixing” under Settings, or bring in the original.',
+};
+
 async function sizeQuestion(
   { database }: Pick<Context, 'database'>,
   { id, setupId, width, height }: Frame,

@@ -30,6 +30,19 @@ export function useJudgedOn(frame: Frame) {
   return { judged, judgeOn };
 }
 
+/** Who goes through frames by key is not kept waiting by what is foretold of those that were passed, milliseconds. */
+const REST = 700;
+
+/** Whether a frame has been looked at for a moment. */
+function useRest(frameId: number): boolean {
+  const [rested, setRested] = useState<number>();
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(frameId), REST);
+    return () => clearTimeout(timer);
+  }, [frameId]);
+  return rested === frameId;
+}
+
 /** Which background the cut is shown on; where its fringe shows most comes first. */
 export function JudgedOn({
   frame,
@@ -41,7 +54,8 @@ export function JudgedOn({
   judgeOn: (backgroundId: number) => void;
 }) {
   const offered = useOffered();
-  const { seen } = useFringes(frame.cut ? [{ frame, on: offered }] : []);
+  const rests = useRest(frame.id);
+  const { seen } = useFringes(frame.cut && rests ? [{ frame, on: offered }] : []);
   const amounts = seen.get(frame.id);
   const options = offered
     .map(({ id, name }, n) => ({ id, name, amount: amounts?.[n] ?? undefined }))

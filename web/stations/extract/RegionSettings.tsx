@@ -1,9 +1,8 @@
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import { Box, IconButton, Tooltip } from '@mui/material';
 import {
-  defaultRecipe,
+  cutSettings,
   labelOf,
-  personLight,
   recipeChoices,
   recipeSettings,
   type Recipe,
@@ -19,15 +18,10 @@ interface Props {
   onChange: (settings: Partial<Recipe>) => void;
 }
 
-/** Light on the person is the whole person’s. */
-const offered = (Object.keys(defaultRecipe) as (keyof Recipe)[]).filter(
-  (name) => !(personLight as readonly string[]).includes(name),
-);
-
 /** The settings in which a drawn region differs from what is around it. */
 export function RegionSettings({ settings, around, onChange }: Props) {
-  const held = offered.filter((name) => settings[name] !== undefined);
-  const others = offered.filter((name) => !held.includes(name));
+  const held = cutSettings.filter((name) => settings[name] !== undefined);
+  const others = cutSettings.filter((name) => !held.includes(name));
   return (
     <Box role="group" aria-label="Settings in this region" sx={{ width: '100%', display: 'grid', gap: 0.25, pb: 0.5 }}>
       {held.map((name) => (
