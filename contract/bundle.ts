@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { defaultRecipe, personLight } from '../core/cut/recipe.ts';
+import { defaultRecipe, personLight, spillColour, type SettingName } from '../core/cut/recipe.ts';
 import { noCamera } from '../core/gather/camera.ts';
 import { sceneFactsSchema, extrasSchema, lookPartSchema, lookSchema, otherSchema, standingSchema } from './place.ts';
 import { findingsSchema, marksSchema, pictureKinds } from './check.ts';
@@ -22,7 +22,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 6;
+export const BUNDLE_VERSION = 7;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -234,7 +234,7 @@ type Content = Record<string, unknown>;
 /** What makes the content of an earlier version that of the next; by the version that it begins with. */
 const migrations: Record<number, (content: Content) => Content> = {
   // Light on the person that is put right afterwards; before there was none.
-  1: (content) => ({ ...content, setups: litRows(content.setups), cuts: litRows(content.cuts) }),
+  1: (content) => withSettings(content, personLight),
   // What a test frame was taken with, and where hands are; before neither was kept.
   2: (content) => ({
     ...content,
@@ -255,6 +255,8 @@ const migrations: Record<number, (content: Content) => Content> = {
   }),
   // Regions may have settings of their own; before none had.
   5: (content) => content,
+  // From which hues spill is taken, and what colour it leaves; before from all, and none of its own.
+  6: (content) => withSettings(content, spillColour),
 };
 
 /** Rows whose recipe and departures say nothing of a background’s light; what is no such row is left to the schema. */
@@ -305,11 +307,15 @@ function readAnew(rows: unknown): unknown {
   return read.success ? read.data.map((row) => ({ ...row, facts: null })) : rows;
 }
 
-/** Rows whose recipes have the person’s light at its defaults; what is no such row is left to the schema. */
-function litRows(rows: unknown): unknown {
-  const none = Object.fromEntries(personLight.map((name) => [name, defaultRecipe[name]]));
-  const read = z.array(z.object({ recipe: z.record(z.string(), z.unknown()) }).loose()).safeParse(rows);
-  return read.success ? read.data.map((row) => ({ ...row, recipe: { ...none, ...row.recipe } })) : rows;
+/** Setups and cuts whose recipes have more settings, at their defaults; what is no such row is left to the schema. */
+function withSettings(content: Content, names: readonly SettingName[]): Content {
+  const usual = Object.fromEntries(names.map((name) => [name, defaultRecipe[name]]));
+  const rows = z.array(z.object({ recipe: z.record(z.string(), z.unknown()) }).loose());
+  const more = (given: unknown): unknown => {
+    const read = rows.safeParse(given);
+    return read.success ? read.data.map((row) => ({ ...row, recipe: { ...usual, ...row.recipe } })) : given;
+  };
+  return { ...content, setups: more(content.setups), cuts: more(content.cuts) };
 }
 
 /**

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeAll, expect, test } from 'vitest';
-import { defaultRecipe, noGuidance } from '../core/cut/index.ts';
+import { defaultRecipe, noGuidance, spillColour } from '../core/cut/index.ts';
 import { frames, libraryItems, setups } from '../server/database/schema.ts';
 import { fixture, seedBatch, type Fixture } from './fixture.ts';
 
@@ -47,4 +47,22 @@ test('a recipe’s background light goes, from setups, the library, and what fra
   const guidance = async (id: number) => (await f.database.select().from(frames).where(eq(frames.id, id)))[0].guidance;
   expect((await guidance(first)).departures).toEqual([{ id: 'spill', to: 0.1 }]);
   expect(await guidance(second)).toEqual({ masks: [], verdicts: [], touches: [], departures: [] });
+});
+
+test('recipes that knew no colour of spill have it at its defaults, and keep what else they say', async () => {
+  const { setupId } = await seedBatch(f.database, 1);
+  const set = { ...defaultRecipe, spill: 0.4 };
+  const before = JSON.stringify({ ...set, ...Object.fromEntries(spillColour.map((name) => [name, undefined])) });
+  expect(before).not.toContain('replaced');
+  await f.database.execute(sql`update setups set recipe = ${before} where id = ${setupId}`);
+  await f.database.execute(
+    sql`insert into library_items (item) values (${`{"kind":"recipe","entry":{"name":"Older","recipe":${before}}}`})`,
+  );
+  const statements = await changes('0028_spill_colour');
+  expect(statements).toHaveLength(3);
+  for (const statement of statements) await f.database.execute(sql.raw(statement));
+  const [setup] = await f.database.select().from(setups).where(eq(setups.id, setupId));
+  expect(setup.recipe).toEqual(set);
+  const items = await f.database.select().from(libraryItems);
+  expect(items.map(({ item }) => item)).toContainEqual({ kind: 'recipe', entry: { name: 'Older', recipe: set } });
 });

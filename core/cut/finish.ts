@@ -6,11 +6,12 @@ import type { Analysis } from './analysis.ts';
 import { finishRows, Kind } from './finishRows.ts';
 import { spillAlong, spillMasks } from './guidance.ts';
 import type { Matte } from './coverage.ts';
-import type { Recipe } from './recipe.ts';
+import type { Recipe, SpillColour } from './recipe.ts';
 import { sigmaOf } from './solver.ts';
+import { spillWay } from './spill.ts';
 import { insideColours } from './spillPlaces.ts';
 
-type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method'>;
+type FinishRecipe = Pick<Recipe, 'floor' | 'ceiling' | 'spill' | 'spillMethod' | 'method' | SpillColour>;
 
 /**
  * The cut-out picture: coverage between floor and ceiling, foreground colour as unmixing leaves it, spill removed.
@@ -29,13 +30,12 @@ export function finishCut(
 ): EncodedRaster & { channels: 4 } {
   const { width, height } = frame;
   const { colours, noise, survey, masks, factor } = analysis;
-  const reducedWidth = analysis.regions.width;
   const final = coverageTable(recipe, noise, whiteLevel(frame));
   const finish = {
     kinds: kindsOf(analysis, recipe.method),
     final,
     channel: survey.channel,
-    spillMethod: recipe.spillMethod,
+    spill: spillWay(recipe),
   };
   const rows = finishRows(frame, analysis, colours, sigmaOf(noise), finish);
   const localSpill = spillMasks(masks);
@@ -60,8 +60,7 @@ export function finishCut(
       rows.colour(count, y);
     }
     if (solved) for (let x = 0; x < width; x++) if (solved[x] > own[x]) cover(rows.pixels, x * 4, final[own[x]]);
-    const cells = ((y / factor) | 0) * reducedWidth;
-    if (inside) touches.colourAlong(y, rows.pixels, inside, (x) => cells + ((x / factor) | 0));
+    if (inside) touches.colourAlong(y, rows.pixels, inside, factor);
     data.set(rows.pixels, (y - from) * width * 4);
   }
   return { width, height: to - from, channels: 4, data };

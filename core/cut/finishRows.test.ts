@@ -3,7 +3,8 @@ import { createLinear, type EncodedRaster, type LinearRaster } from '../image/ra
 import { installedKernels, installKernels } from '../kernels/kernels.ts';
 import { seededRandom } from '../random.ts';
 import { finishRows, Kind, type FinishNeed } from './finishRows.ts';
-import { spillMethods } from './recipe.ts';
+import { defaultRecipe, spillMethods, type Recipe } from './recipe.ts';
+import { spillWay } from './spill.ts';
 
 const compiled = installedKernels();
 afterEach(() => installKernels(compiled));
@@ -55,10 +56,17 @@ function finishAll(
   return out;
 }
 
+const way = (recipe: Partial<Recipe>) => spillWay({ ...defaultRecipe, ...recipe });
+
 test.each([
   ...spillMethods.flatMap((spillMethod) => [
-    [`${spillMethod}, green`, Uint8Array, { spillMethod, channel: 1 }] as const,
-    [`${spillMethod}, blue, 16 bit`, Uint16Array, { spillMethod, channel: 2 }] as const,
+    [`${spillMethod}, green`, Uint8Array, { spill: way({ spillMethod }), channel: 1 }] as const,
+    [`${spillMethod}, blue, 16 bit`, Uint16Array, { spill: way({ spillMethod }), channel: 2 }] as const,
+    [
+      `${spillMethod}, of some hues and drawn to a colour, 16 bit`,
+      Uint16Array,
+      { spill: way({ spillMethod, spillHues: 40, spillFade: 35, replaced: 0.7, replacedPurity: 0.8 }), channel: 1 },
+    ] as const,
   ]),
 ])('compiled and plain code write the same pixels: %s', (_, Kinds, finish) => {
   expect(compiled, 'the kernels are built before the tests').toBeDefined();
@@ -69,9 +77,9 @@ test.each([
 });
 
 test('compiled and plain code write the same pixels of a grey picture', () => {
-  const quick = finishAll(Uint8Array, { spillMethod: 'share', channel: 1 }, 1);
+  const quick = finishAll(Uint8Array, { spill: way({}), channel: 1 }, 1);
   installKernels(undefined);
-  expect(quick).toEqual(finishAll(Uint8Array, { spillMethod: 'share', channel: 1 }, 1));
+  expect(quick).toEqual(finishAll(Uint8Array, { spill: way({}), channel: 1 }, 1));
 });
 
 test('solid pixels without a tint stay as photographed, kept green too; nothing is written where coverage is none', () => {
@@ -91,7 +99,7 @@ test('solid pixels without a tint stay as photographed, kept green too; nothing 
     kinds: Uint8Array.of(0, Kind.kept, 0, 0),
     final,
     channel: 1,
-    spillMethod: 'share',
+    spill: way({}),
   });
   rows.alpha.set([65535, 65535, 65535, 0]);
   rows.amount.fill(1);

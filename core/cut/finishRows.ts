@@ -4,8 +4,8 @@ import { installedKernels, type RowKernel } from '../kernels/kernels.ts';
 import { CompiledRows } from './fringeRows.ts';
 import type { FringeRows, RowsNeed } from './rows.ts';
 import { PlainRows } from './plainRows.ts';
-import { spillMethods, type SpillMethod } from './recipe.ts';
-import { byLarger, leadOf, leads, removeSpill, takeStray } from './spill.ts';
+import { spillMethods } from './recipe.ts';
+import { byLarger, leadOf, leads, removeSpill, takeStray, type SpillWay } from './spill.ts';
 
 /** Bits of what a reduced pixel is: beyond the screen, kept green, beside it, see-through by hand. */
 export const Kind = { beyond: 1, kept: 2, beside: 4, sheer: 8 } as const;
@@ -17,7 +17,7 @@ export interface FinishNeed {
   /** Final coverage, 0–white, by the solved one, 0–65535. */
   final: Uint16Array;
   channel: 1 | 2;
-  spillMethod: SpillMethod;
+  spill: SpillWay;
 }
 
 /** Writes the cut-out picture row by row. The caller fills `alpha`, and `amount` and `gone` once or for each row. */
@@ -64,7 +64,7 @@ class CompiledFinish extends CompiledRows implements FinishRows {
     need: RowsNeed,
     candidates: LinearRaster[],
     sigma: number,
-    { kinds, final, channel, spillMethod }: FinishNeed,
+    { kinds, final, channel, spill }: FinishNeed,
   ) {
     super(kernel, frame, need, candidates, sigma);
     const { width, data } = frame;
@@ -80,7 +80,8 @@ class CompiledFinish extends CompiledRows implements FinishRows {
     new Uint16Array(buffer, kernel.finalPointer(), final.length).set(final);
     if (sixteen) new Float32Array(buffer, kernel.encodePointer(), encodeCurve16().length).set(encodeCurve16());
     else new Uint8Array(buffer, kernel.encodePointer(), encodeTable8().length).set(encodeTable8());
-    kernel.prepareFinish(channel === 2, byLarger[spillMethod], spillMethods.indexOf(spillMethod));
+    kernel.prepareFinish(channel === 2, byLarger[spill.method], spillMethods.indexOf(spill.method));
+    kernel.prepareSpill(spill.hues, spill.fade, spill.replaced, ...spill.tint);
   }
 
   sort(y: number): number {
@@ -155,19 +156,19 @@ class PlainFinish extends PlainRows implements FinishRows {
   }
 
   private isTinted(r: number, g: number, b: number): boolean {
-    const { channel, spillMethod } = this.finish;
+    const { channel, spill } = this.finish;
     // Screen's channel at most the mean of the others as encoded: then it is in linear light too, and nothing leads.
     if (channel === 1 ? 2 * g <= r + b : 2 * b <= r + g) return false;
     const { F, table } = this;
     F[0] = table[r];
     F[1] = table[g];
     F[2] = table[b];
-    return leads(F, channel, spillMethod);
+    return leads(F, channel, spill.method);
   }
 
   colour(count: number, y: number): void {
     const { pixels, alpha, amount, gone, table, encode, xs, cells, candidates, B, F } = this;
-    const { kinds, channel, spillMethod } = this.finish;
+    const { kinds, channel, spill } = this.finish;
     const { width, channels, data } = this.frame;
     const near = candidates[Math.min(1, candidates.length - 1)].data;
     for (let k = 0; k < count; k++) {
@@ -185,11 +186,11 @@ class PlainFinish extends PlainRows implements FinishRows {
       }
       const all = gone[x] === 1;
       if (!solid && (kind & (Kind.kept | Kind.beside | Kind.sheer)) === 0)
-        takeStray(F, B, near, cells[k] * 3, channel, spillMethod, amount[x]);
-      if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spillMethod)) {
+        takeStray(F, B, near, cells[k] * 3, channel, spill.method, amount[x]);
+      if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spill.method)) {
         // Outlines of kept cloth may lean to green as it does; others may not.
         const allowed = all || !(kind & Kind.beside) ? 0 : leadOf(near, cells[k] * 3, channel);
-        removeSpill(F, B, channel, spillMethod, amount[x], allowed);
+        removeSpill(F, B, channel, spill, amount[x], allowed);
       }
       for (let c = 0; c < 3; c++) pixels[x * 4 + c] = encode(F[c]);
     }

@@ -19,6 +19,7 @@ export {
   recipeAt,
   sameRecipe,
   settingNames,
+  spillColour,
   type Departure,
   type Method,
   type PersonLight,

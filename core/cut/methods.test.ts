@@ -1,11 +1,13 @@
 import { describe, expect, test } from 'vitest';
+import { luminance } from '../colour/luminance.ts';
 import { encoderFor } from '../colour/transfer.ts';
 import type { EncodedRaster } from '../image/raster.ts';
 import { cutFrame, defaultRecipe, recipeChoices, type Method, type Recipe, type SpillMethod } from './index.ts';
 import type { Matte } from './coverage.ts';
 import { shapeMatte } from './shape.ts';
 import { wholeMatte } from './matte.ts';
-import { removeSpill, takeStray } from './spill.ts';
+import { spillMethods } from './recipe.ts';
+import { removeSpill, spillWay, takeStray } from './spill.ts';
 
 const WIDTH = 200;
 const HEIGHT = 240;
@@ -78,9 +80,9 @@ describe('methods', () => {
 
 describe('removeSpill', () => {
   const B = Float32Array.from([0.08, 0.42, 0.1]);
-  const cleaned = (colour: number[], spillMethod: SpillMethod, spill = 1): number[] => {
+  const cleaned = (colour: number[], spillMethod: SpillMethod, spill = 1, also: Partial<Recipe> = {}): number[] => {
     const F = Float32Array.from(colour);
-    removeSpill(F, B, 1, spillMethod, spill, 0);
+    removeSpill(F, B, 1, spillWay({ ...defaultRecipe, spillMethod, ...also }), spill, 0);
     return [...F];
   };
   const lead = ([r, g, b]: number[]): number => g - Math.max(r, b);
@@ -101,6 +103,38 @@ describe('removeSpill', () => {
     const light = ([r, g, b]: number[]): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
     expect(light(cleaned(before, 'complement'))).toBeGreaterThan(light(before));
     expect(light(cleaned(before, 'greying'))).toBeCloseTo(light(before), 5);
+  });
+  test('only hues near the screen’s lose it, with a soft end; grey and the screen’s own hue always do', () => {
+    const yellowish = [0.5, 0.6, 0.1];
+    const narrow = (spillFade: number): number[] => cleaned(yellowish, 'larger', 1, { spillHues: 30, spillFade });
+    expect(narrow(0)).toEqual([...Float32Array.from(yellowish)]);
+    // Its hue is 72, the screen's 124: 22 degrees beyond the 30.
+    expect(narrow(44)[1]).toBeCloseTo(0.6 - 0.1 * 0.49, 2);
+    expect(cleaned([0.2, 0.6, 0.22], 'larger', 1, { spillHues: 30, spillFade: 0 })[1]).toBeCloseTo(0.22, 5);
+  });
+  test.each(spillMethods)('%s: what was spill is drawn to the chosen colour, as bright as without', (method) => {
+    const level = (F: number[]): number => luminance(F[0], F[1], F[2]);
+    const green = [0.3, 0.5, 0.3];
+    const plain = cleaned(green, method);
+    const warm = cleaned(green, method, 1, { replaced: 1, replacedHue: 30, replacedPurity: 0.6 });
+    expect(level(warm)).toBeCloseTo(level(plain), 5);
+    expect(warm[0] - warm[2]).toBeGreaterThan(plain[0] - plain[2] + 0.02);
+    const cold = cleaned(green, method, 1, { replaced: 1, replacedHue: 220, replacedPurity: 0.6 });
+    expect(cold[2] - cold[0]).toBeGreaterThan(plain[2] - plain[0] + 0.02);
+    expect(cleaned([0.5, 0.3, 0.22], method, 1, { replaced: 1 })).toEqual([...Float32Array.from([0.5, 0.3, 0.22])]);
+  });
+  test('the tint has the hue and purity that are set, at luminance 1', () => {
+    for (const [replacedHue, order] of [
+      [0, [0, 1, 1]],
+      [60, [0, 0, 1]],
+      [120, [1, 0, 1]],
+      [240, [1, 1, 0]],
+    ] as const) {
+      const { tint } = spillWay({ ...defaultRecipe, replacedHue, replacedPurity: 1 });
+      expect(luminance(...tint)).toBeCloseTo(1, 6);
+      tint.forEach((v, c) => expect(v > 0.01).toBe(order[c] === 0));
+    }
+    spillWay({ ...defaultRecipe, replacedPurity: 0 }).tint.forEach((v) => expect(v).toBeCloseTo(1, 6));
   });
 });
 

@@ -1,6 +1,14 @@
 import { workingTouches } from '../touch/touch.ts';
 import { guidanceFor, type Guidance, type Guided, type HandMask } from './guidance.ts';
-import { cutSettings, departed, personLight, type Recipe } from './recipe.ts';
+import {
+  cutSettings,
+  defaultRecipe,
+  departed,
+  personLight,
+  spillColour,
+  type Recipe,
+  type SettingName,
+} from './recipe.ts';
 
 /** All that a cut is made with, beside the photograph itself; the recipe has the frame's departures in it. Pictures are told by a name of their content. */
 export interface Order {
@@ -68,24 +76,35 @@ export function orderOf(frame: OrderedFrame, setup: OrderingSetup, all: readonly
   };
 }
 
+/** Settings that were there from the beginning. */
+const firstSettings = cutSettings.filter((name) => !(spillColour as readonly string[]).includes(name));
+
+/** Settings that came later, only if one of them is set: what was cut before there were these keeps its name. */
+function later(names: readonly SettingName[], of: (name: SettingName) => number | undefined): unknown[] {
+  const set = names.some((name) => (of(name) ?? defaultRecipe[name]) !== defaultRecipe[name]);
+  return set ? [names.map((name) => of(name) ?? null)] : [];
+}
+
 /** A short name of an order: two cuts of one frame by orders of the same name are the same. 16 hex digits. */
 export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, matte }, plate }: Order): string {
   const working = workingTouches(touches);
   const text = JSON.stringify([
     // Cuts were once lit by their backgrounds: a share after the spill, and which; those that were not keep their names.
-    cutSettings.flatMap((name) => (name === 'spill' ? [recipe.spill, 0] : [recipe[name]])),
+    firstSettings.flatMap((name) => (name === 'spill' ? [recipe.spill, 0] : [recipe[name]])),
     masks.map(({ effect, polygon, soft, settings }) => [
       effect,
       polygon.map(({ x, y }) => [x, y]),
       ...(soft ? [soft] : []),
-      ...(effect === 'own' ? [cutSettings.map((name) => settings?.[name] ?? null)] : []),
+      ...(effect === 'own'
+        ? [firstSettings.map((name) => settings?.[name] ?? null), ...later(spillColour, (name) => settings?.[name])]
+        : []),
     ]),
     verdicts.map(({ x, y, chroma, share, keep }) => [x, y, ...chroma, share, keep]),
     plate,
     null,
     ...(matte ? [[matte.file, matte.use]] : []),
-    // What was cut before there were these keeps its name.
-    ...(personLight.some((name) => recipe[name]) ? [personLight.map((name) => recipe[name])] : []),
+    ...later(personLight, (name) => recipe[name]),
+    ...later(spillColour, (name) => recipe[name]),
     ...(working.length
       ? [working.map(({ kind, size, softness, strength, path }) => [kind, size, softness, strength, path])]
       : []),

@@ -25,7 +25,17 @@ export type SettingName =
   | 'keyTo'
   | 'headZone'
   | 'purity'
+  | SpillColour
   | PersonLight;
+/** From which hues spill is taken, and what colour it leaves. */
+export type SpillColour = 'spillHues' | 'spillFade' | 'replaced' | 'replacedHue' | 'replacedPurity';
+export const spillColour: readonly SpillColour[] = [
+  'spillHues',
+  'spillFade',
+  'replaced',
+  'replacedHue',
+  'replacedPurity',
+];
 /** Light on the person as it is put right afterwards; neither screen nor coverage knows of it. */
 export type PersonLight = 'personExposure' | 'personWarmth' | 'personTint';
 export const personLight: readonly PersonLight[] = ['personExposure', 'personWarmth', 'personTint'];
@@ -148,6 +158,61 @@ export const recipeSettings: Record<SettingName, SettingFacts> = {
     default: 0.85,
     unit: 'share',
     effect: 'How much of the screen’s light on skin, hair and cloth is taken away. As little as will do.',
+  },
+  spillHues: {
+    question: 'Which hues lose it?',
+    label: 'Hues near the screen’s',
+    min: 10,
+    max: 180,
+    step: 5,
+    default: 180,
+    unit: '° either side',
+    effect: 'Spill is taken only from hues so near to the screen’s own; narrower spares yellow, cyan and brown.',
+    seldom: true,
+  },
+  spillFade: {
+    question: 'Where does that end?',
+    label: 'Fading over',
+    min: 0,
+    max: 90,
+    step: 5,
+    default: 30,
+    unit: '°',
+    effect: 'Beyond those hues less and less is taken, over so many degrees.',
+    seldom: true,
+  },
+  replaced: {
+    question: 'What colour does it leave?',
+    label: 'Drawn to a colour',
+    min: 0,
+    max: 1,
+    step: 0.05,
+    default: 0,
+    unit: 'share',
+    effect: 'What spill is taken from is drawn to the colour below, as far as it was spill; its brightness stays.',
+    seldom: true,
+  },
+  replacedHue: {
+    question: 'Which hue?',
+    label: 'Hue of it',
+    min: 0,
+    max: 360,
+    step: 5,
+    default: 30,
+    unit: '°, red is 0',
+    effect: '30 is like skin, 45 like straw, 220 like dusk.',
+    seldom: true,
+  },
+  replacedPurity: {
+    question: 'How pure is it?',
+    label: 'Purity of it',
+    min: 0,
+    max: 1,
+    step: 0.05,
+    default: 0.4,
+    unit: 'share',
+    effect: 'At 0 it is grey.',
+    seldom: true,
   },
   edge: {
     question: 'Where does the outline lie?',

@@ -7,6 +7,7 @@ import {
   prepareFrame,
   recipeAt,
   shapeMatte,
+  spillColour,
   solveCoverage,
   withPersonLight,
   type Guidance,
@@ -181,10 +182,10 @@ export class StagedCut {
   ) {
     const { frame, known, scale } = this;
     const recipe = recipeAt(wanted, scale);
-    const { floor, ceiling, spill, spillMethod, edge, softness, specks, holes } = recipe;
+    const { edge, softness, specks, holes } = recipe;
     const strokes = strokesOf(touches, paths);
     const shaped = JSON.stringify(['whole', edge, softness, specks, holes, masks, named(strokes)]);
-    const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod]);
+    const finished = shaped + finishingKey(recipe);
     const made = this.step(`${name}whole`, finished, () =>
       cutWhole(frame, recipe, { masks }, strokes, known.own, scale),
     );
@@ -208,9 +209,8 @@ export class StagedCut {
     const solved = this.solved(wanted, guidance, paths, of, rows);
     if (!solved) return undefined;
     const { analysis, matte, recipe, strokes, shaped } = solved;
-    const { floor, ceiling, spill, spillMethod } = recipe;
     const colour = [spillMasks(guidance.masks), named(strokesAbout(strokes, ...ofColour))];
-    const finished = shaped + JSON.stringify([floor, ceiling, spill, spillMethod, ...colour]);
+    const finished = shaped + finishingKey(recipe) + JSON.stringify(colour);
     const finish = (): Cutout => finishCut(this.frame, analysis, matte, recipe, { strokes, rows });
     const asShot = rows ? finish() : this.step(`${name}${of}cutout`, finished, finish);
     return { ...solved, asShot, finished };
@@ -243,9 +243,10 @@ export class StagedCut {
     };
     const solved = sorted + JSON.stringify([method, keyFrom, keyTo, headZone, purity]);
     const shaped = solved + JSON.stringify([edge, softness, specks, holes, named(strokesAbout(strokes, 'matte'))]);
-    // Pieces and gaps are known only where all is solved.
+    // Pieces, gaps and how long hair is are known only where all is solved.
+    const trims = strokes.some(({ kind }) => kind === 'trim');
     const inSight =
-      rows && method === 'unmixing' && !specks && !holes && !this.made(`${of}coverage`, solved)
+      rows && method === 'unmixing' && !specks && !holes && !trims && !this.made(`${of}coverage`, solved)
         ? around(rows, 2 * softness + Math.abs(edge) + REACH * this.scale, frame.height)
         : undefined;
     const part = inSight ? ` in rows ${inSight.join(' to ')}` : '';
@@ -324,6 +325,12 @@ function around([from, to]: readonly [number, number], margin: number, height: n
 /** Strokes as a key holds them: their paths by name. */
 function named(strokes: readonly Stroke[]): Touch[] {
   return strokes.map(({ line: _, ...touch }) => touch);
+}
+
+/** The settings that colours are finished by. */
+function finishingKey(recipe: Recipe): string {
+  const { floor, ceiling, spill, spillMethod } = recipe;
+  return JSON.stringify([floor, ceiling, spill, spillMethod, ...spillColour.map((name) => recipe[name])]);
 }
 
 function sortingKey({ hairReach, greenKeep }: Recipe, { masks, verdicts, touches }: Guidance): string {

@@ -15,7 +15,7 @@ import { ANALYSIS_PIXELS } from './prepare.ts';
 import { extentOf, sampled, type Quality } from './quality.ts';
 import { maskOf, rounded } from './places.ts';
 import type { Recipe } from './recipe.ts';
-import { leadOf, leads, removeSpill } from './spill.ts';
+import { leadOf, leads, removeSpill, spillWay } from './spill.ts';
 import { shapeMatte } from './shape.ts';
 
 /** A frame that is cut without a screen: what goes is said by a matte made elsewhere, by masks and touches. */
@@ -103,7 +103,7 @@ function finishWhole(
   const [amount, gone] = [new Float32Array(width), new Uint8Array(width)];
   const F = new Float32Array(3);
   const B = Float32Array.from(channel ? SCREENS[channel] : [0, 0, 0]);
-  const { spillMethod } = recipe;
+  const spill = spillWay(recipe);
   for (let y = 0; y < height; y++) {
     spillAlong(local, recipe.spill, y, height, amount, gone);
     touches.spillAlong(y, amount, gone);
@@ -119,12 +119,12 @@ function finishWhole(
       const cell = cells + ((x / factor) | 0);
       const share = amount[x] * (gone[x] ? 1 : reach[cell]);
       for (let c = 0; c < 3; c++) F[c] = table[pixels[x * 4 + c]];
-      if (share === 0 || !leads(F, channel, spillMethod)) continue;
+      if (share === 0 || !leads(F, channel, spill.method)) continue;
       // What the person has of that colour itself stays.
-      removeSpill(F, B, channel, spillMethod, share, gone[x] || !inside ? 0 : leadOf(inside.data, cell * 3, channel));
+      removeSpill(F, B, channel, spill, share, gone[x] || !inside ? 0 : leadOf(inside.data, cell * 3, channel));
       for (let c = 0; c < 3; c++) pixels[x * 4 + c] = encode(F[c]);
     }
-    if (inside) touches.colourAlong(y, pixels, inside, (x) => cells + ((x / factor) | 0));
+    if (inside) touches.colourAlong(y, pixels, inside, factor);
     out.set(pixels, y * width * 4);
   }
   return { width, height, channels: 4, data: out };

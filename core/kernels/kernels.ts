@@ -30,6 +30,7 @@ export interface RowKernel extends KernelMemory {
   solve(count: number): void;
   unmix(count: number): void;
   prepareFinish(blueScreen: boolean, byLarger: number, spillMethod: number): void;
+  prepareSpill(hues: number, fade: number, replaced: number, red: number, green: number, blue: number): void;
   sort(y: number): number;
   colour(count: number, y: number): void;
   rowsPointer(): number;

@@ -1,5 +1,8 @@
+import { nearestFeature } from '../image/distance.ts';
+import { growMask } from '../image/growMask.ts';
 import { movedBy, softened } from '../image/outlineMoves.ts';
-import { eachIn, stampOf, type Stamp } from './stamp.ts';
+import { createMask } from '../image/raster.ts';
+import { eachIn, stampOf, strandStamp, type Stamp } from './stamp.ts';
 import { strokesAbout, touchKinds, type Stroke } from './touch.ts';
 
 /** How much a full touch bends the greys: coverage to this power, or what is lacking of it. */
@@ -16,6 +19,7 @@ const effects: Partial<Record<Stroke['kind'], (coverage: number) => number>> = {
   take: () => 0,
   greysUp: (a) => ofGreys(a, (grey) => 1 - (1 - grey) ** BEND),
   greysDown: (a) => ofGreys(a, (grey) => grey ** BEND),
+  strand: () => 1,
   hardEdge: (a) => Math.min(1, Math.max(0, 0.5 + STEEP * (a - 0.5))),
 };
 
@@ -25,10 +29,16 @@ function ofGreys(coverage: number, bend: (grey: number) => number): number {
 }
 
 /** What the kinds that look at a pixel's surroundings make of a coverage, moved by so many pixels. */
-const moves: Partial<Record<Stroke['kind'], typeof movedBy>> = {
+const moves: Partial<
+  Record<
+    Stroke['kind'],
+    (alpha: Uint16Array, width: number, height: number, pixels: number, scale: number) => Uint16Array
+  >
+> = {
   edgeOut: movedBy,
   edgeIn: (alpha, width, height, pixels) => movedBy(alpha, width, height, -pixels),
   softer: softened,
+  trim: trimmed,
 };
 
 /**
@@ -45,7 +55,7 @@ export function touchMatte(
 ): void {
   for (const stroke of strokesAbout(strokes, 'matte')) {
     const effect = effects[stroke.kind];
-    const stamp = stampOf(stroke, width, height);
+    const stamp = stroke.kind === 'strand' ? strandStamp(stroke, width, height) : stampOf(stroke, width, height);
     if (!stamp) continue;
     if (!effect) {
       moveIn(stamp, stroke, alpha, width, height, scale);
@@ -72,7 +82,7 @@ function moveIn(
   if (!move || !('pixels' in facts)) return;
   const pixels = strength * facts.pixels * scale;
   // With so much around it that what lies beyond has its say.
-  const margin = Math.ceil(2 * pixels) + 2;
+  const margin = Math.ceil(2 * pixels + THIN * scale) + 2;
   const left = Math.max(0, stamp.left - margin);
   const top = Math.max(0, stamp.top - margin);
   const across = Math.min(width, stamp.left + stamp.width + margin) - left;
@@ -82,9 +92,25 @@ function moveIn(
     const from = (top + y) * width + left;
     part.set(alpha.subarray(from, from + across), y * across);
   }
-  const moved = move(part, across, down, pixels);
+  const moved = move(part, across, down, pixels, scale);
   eachIn(stamp, width, (p, share) => {
     const to = moved[(((p / width) | 0) - top) * across + (p % width) - left];
     alpha[p] = Math.round(alpha[p] + share * (to - alpha[p]));
   });
+}
+
+/** Coverage from which a pixel is solid for trimming, of 65535; solid things are thicker than so many pixels of the file. */
+const TRIM_SOLID = 0.9 * 65535;
+const THIN = 12;
+/** Over this share of its length what is left of thin hair fades. */
+const FADE = 0.3;
+
+/** Thin things go that reach further than so many pixels from what is solid and no hair; towards there they fade. */
+function trimmed(alpha: Uint16Array, width: number, height: number, pixels: number, scale: number): Uint16Array {
+  const solid = createMask(width, height);
+  for (let p = 0; p < alpha.length; p++) if (alpha[p] >= TRIM_SOLID) solid.data[p] = 1;
+  const half = Math.max(1, Math.round((THIN * scale) / 2));
+  const { distance } = nearestFeature(growMask(growMask(solid, -half), half));
+  const fade = Math.max(1, FADE * pixels);
+  return alpha.map((a, p) => Math.round(a * Math.min(1, Math.max(0, (pixels - distance[p]) / fade))));
 }

@@ -1,6 +1,7 @@
 import { boxBlur } from '../image/boxBlur.ts';
 import { coverRow } from '../image/polygon.ts';
 import { smoothstep } from '../image/smoothstep.ts';
+import { STRAND_WIDTH, strandsOf } from './strands.ts';
 import type { PathPoint, Stroke } from './touch.ts';
 
 /** How far a stroke reaches, 0–255, within the box around it. */
@@ -15,6 +16,8 @@ export interface Stamp {
 /** Even the finest stroke is so wide, pixels, and fades over so many. */
 const LEAST_RADIUS = 0.5;
 const SMOOTH = 1;
+/** A strand fades over this share of its half width. */
+const STRAND_SOFTNESS = 0.8;
 
 /**
  * A stroke on a picture of a size, its strength left out. Where it passes over a place twice it is no stronger.
@@ -33,6 +36,29 @@ export function stampOf(
   else
     for (const [from, to] of legsOf(line.points))
       drawLeg(stamp, pixelOf(from, width, height), pixelOf(to, width, height), radius, softness);
+  return stamp;
+}
+
+/** The strands of hair that a stroke draws; they fade towards their ends. */
+export function strandStamp(
+  stroke: Pick<Stroke, 'path' | 'line' | 'size'>,
+  width: number,
+  height: number,
+): Stamp | undefined {
+  const strands = strandsOf(stroke, width / height);
+  const all = strands.flatMap(({ points }) => points);
+  const across = STRAND_WIDTH * height;
+  const radius = Math.max(LEAST_RADIUS, across / 2);
+  const stamp = boxOf(all, radius + SMOOTH, width, height);
+  if (!stamp) return undefined;
+  for (const { points } of strands) {
+    const legs = legsOf(points);
+    legs.forEach(([from, to], n) => {
+      // What is thinner than a pixel covers only a part of it.
+      const level = Math.min(1, (across * (from.pressure + to.pressure)) / 2) * (1 - ((n + 0.5) / legs.length) ** 2);
+      drawLeg(stamp, pixelOf(from, width, height), pixelOf(to, width, height), radius, STRAND_SOFTNESS, level);
+    });
+  }
   return stamp;
 }
 
@@ -77,8 +103,8 @@ function boxOf(points: readonly PathPoint[], reach: number, width: number, heigh
   return { left, top, width: across, height: down, data: new Uint8Array(across * down) };
 }
 
-/** One straight piece of a stroke; its width goes evenly from one end's pressure to the other's. */
-function drawLeg(stamp: Stamp, from: Spot, to: Spot, radius: number, softness: number): void {
+/** One straight piece of a stroke, up to `level`; its width goes evenly from one end's pressure to the other's. */
+function drawLeg(stamp: Stamp, from: Spot, to: Spot, radius: number, softness: number, level = 1): void {
   const { left, top, width, height, data } = stamp;
   const [dx, dy] = [to.x - from.x, to.y - from.y];
   const square = dx * dx + dy * dy;
@@ -96,7 +122,7 @@ function drawLeg(stamp: Stamp, from: Spot, to: Spot, radius: number, softness: n
       const r = Math.max(LEAST_RADIUS, radius * (from.pressure + along * (to.pressure - from.pressure)));
       const inner = Math.min(r - SMOOTH / 2, r * (1 - softness));
       if (distance >= r + SMOOTH / 2) continue;
-      const value = 255 * (1 - smoothstep((distance - inner) / (r + SMOOTH / 2 - inner)));
+      const value = 255 * level * (1 - smoothstep((distance - inner) / (r + SMOOTH / 2 - inner)));
       if (value > data[k]) data[k] = Math.round(value);
     }
   }

@@ -20,6 +20,18 @@ export const touchKinds = {
   edgeOut: { about: 'matte', title: 'Outline out', words: 'the outline moves out by parts of a pixel', pixels: 3 },
   edgeIn: { about: 'matte', title: 'Outline in', words: 'the outline moves in by parts of a pixel', pixels: 3 },
   softer: { about: 'matte', title: 'Softer', words: 'coverage is blurred by so many pixels', pixels: 4 },
+  strand: {
+    about: 'matte',
+    title: 'Strands',
+    words: 'from the hair outwards: strands along the stroke, in the colour of the hair where it begins',
+  },
+  trim: {
+    about: 'matte',
+    title: 'Trim hair',
+    words: 'thin hair goes that stands further than so many pixels from what is solid',
+    pixels: 200,
+    usual: 20,
+  },
   hair: { about: 'solving', title: 'Hair here', words: 'solved anew as strands with the screen between them' },
   hardEdge: {
     about: 'matte',

@@ -30,6 +30,54 @@ export function prepareFinish(blueScreen: bool, byLarger: f64, spillMethod: i32)
   way = spillMethod;
 }
 
+let hues: f64 = 3;
+let fade: f64 = 0;
+let replaced: f64 = 0;
+let tint0: f64 = 1;
+let tint1: f64 = 1;
+let tint2: f64 = 1;
+
+/** Of which hues spill is taken and what it leaves, as `SpillWay` in core/cut/spill.ts says it. */
+export function prepareSpill(near: f64, over: f64, share: f64, r: f64, g: f64, b: f64): void {
+  hues = near;
+  fade = over;
+  replaced = share;
+  tint0 = r;
+  tint1 = g;
+  tint2 = b;
+}
+
+/** Hue in sixths of the circle; below 0 for grey. */
+function hueOf(r: f64, g: f64, b: f64): f64 {
+  const most = max<f64>(r, max<f64>(g, b));
+  const range = most - min<f64>(r, min<f64>(g, b));
+  if (!(range > 0)) return -1;
+  if (most === r) return (g - b) / range + (g < b ? 6.0 : 0.0);
+  return most === g ? 2 + (b - r) / range : 4 + (r - g) / range;
+}
+
+function shareByHue(B0: f64, B1: f64, B2: f64): f64 {
+  if (hues >= 3) return 1;
+  const own = hueOf(<f64>F0, <f64>F1, <f64>F2);
+  const screen = hueOf(B0, B1, B2);
+  if (own < 0 || screen < 0) return 1;
+  const way = abs<f64>(own - screen);
+  const beyond = (way > 3 ? 6 - way : way) - hues;
+  if (beyond <= 0) return 1;
+  return beyond < fade ? 1 - beyond / fade : 0;
+}
+
+/** Draws the colour to the tint as far as it was spill. */
+function drawToTint(excess: f64): void {
+  const level = luminance();
+  if (!(level > 0)) return;
+  const share = (replaced * excess) / (excess + level);
+  F0 = <f32>(<f64>F0 + share * (level * tint0 - <f64>F0));
+  F1 = <f32>(<f64>F1 + share * (level * tint1 - <f64>F1));
+  F2 = <f32>(<f64>F2 + share * (level * tint2 - <f64>F2));
+  limitTo1();
+}
+
 // @ts-ignore: decorator
 @inline
 function limitOf(r: f64, other: f64): f64 {
@@ -183,7 +231,7 @@ function luminance(): f64 {
 
 /** Takes the screen's light from the colour. */
 function removeSpill(lead: f64, B0: f64, B1: f64, B2: f64, amount: f64, allowed: f64): void {
-  const excess = amount * (lead - (allowed > 0 ? allowed : 0));
+  const excess = amount * shareByHue(B0, B1, B2) * (lead - (allowed > 0 ? allowed : 0));
   if (excess <= 0) return;
   if (way === LARGER || way === AVERAGE) {
     if (blue) F2 = <f32>(<f64>F2 - excess);
@@ -215,6 +263,7 @@ function removeSpill(lead: f64, B0: f64, B1: f64, B2: f64, amount: f64, allowed:
     else F2 = <f32>(<f64>F2 + excess);
     limitTo1();
   }
+  if (replaced > 0) drawToTint(excess);
 }
 
 // @ts-ignore: decorator

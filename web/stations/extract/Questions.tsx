@@ -1,4 +1,6 @@
 import { Accordion, AccordionDetails, AccordionSummary, Box, Button, Slider, Tooltip } from '@mui/material';
+import type { ReactNode } from 'react';
+import { linearToSrgb } from '../../../core/colour/transfer.ts';
 import {
   defaultRecipe,
   personLight,
@@ -6,9 +8,11 @@ import {
   recipeSettings,
   sameRecipe,
   settingNames,
+  spillColour,
   type Recipe,
   type SettingName,
 } from '../../../core/cut/recipe.ts';
+import { spillWay } from '../../../core/cut/spill.ts';
 import { Choice } from '../../shared/Choice.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
 import type { ByCard } from './byCard.ts';
@@ -34,7 +38,7 @@ interface Props {
   byCard: ByCard | undefined;
 }
 
-const Asked = ({ children }: { children: React.ReactNode }) => (
+const Asked = ({ children }: { children: ReactNode }) => (
   <Box sx={{ borderTop: 1, borderColor: 'divider', pt: 0.6, pb: 0.4 }}>{children}</Box>
 );
 const shared: readonly SettingName[] = ['floor', 'ceiling', 'edge', 'softness', 'specks', 'holes'];
@@ -45,7 +49,13 @@ export function Questions({ recipe, coverage, onChange, onCommit, onSizing, byCa
     (name) => !shared.includes(name) && (recipeSettings[name].methods?.includes(recipe.method) ?? true),
   );
   const light: readonly SettingName[] = personLight;
-  const seldom = asked.filter((name) => recipeSettings[name].seldom && !light.includes(name));
+  const folded: readonly SettingName[] = [...light, ...spillColour];
+  const seldom = asked.filter((name) => recipeSettings[name].seldom && !folded.includes(name));
+  const ofSpill = spillColour.filter(
+    (name) =>
+      (name !== 'spillFade' || recipe.spillHues < recipeSettings.spillHues.max) &&
+      ((name !== 'replacedHue' && name !== 'replacedPurity') || recipe.replaced > 0),
+  );
   const commit = (next: Recipe, label: string): void => {
     onChange(next);
     onCommit(next, label);
@@ -59,59 +69,54 @@ export function Questions({ recipe, coverage, onChange, onCommit, onSizing, byCa
       <Asked>
         <CoverageScale recipe={recipe} coverage={coverage} onChange={onChange} onCommit={commit} />
       </Asked>
-      {asked.filter((name) => !seldom.includes(name) && !light.includes(name)).map(question)}
-      <Accordion slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}>
-        <AccordionSummary>
-          <span>
-            Ways to remove spill, light, outline, small pieces
-            {isChanged(recipe, seldom) && <span className="quiet"> · changed</span>}
-          </span>
-        </AccordionSummary>
-        <AccordionDetails>
-          <RecipeChoice name="spillMethod" recipe={recipe} onCommit={commit} />
-          {seldom.map(question)}
+      {asked.filter((name) => !seldom.includes(name) && !folded.includes(name)).map(question)}
+      <Fold title="Outline, small pieces" names={[...seldom, 'edge', 'softness', 'specks', 'holes']} recipe={recipe}>
+        {seldom.map(question)}
+        <Asked>
+          <OutlineProfile recipe={recipe} onChange={onChange} onCommit={commit} />
+        </Asked>
+        {(['specks', 'holes'] as const).map((name) => (
+          <Question
+            key={name}
+            name={name}
+            recipe={recipe}
+            onChange={(next) => {
+              onChange(next);
+              onSizing({ name, across: next[name] });
+            }}
+            onCommit={commit}
+            onFocus={(on) => onSizing(on ? { name, across: recipe[name] } : undefined)}
+          />
+        ))}
+      </Fold>
+      <Fold title="How spill goes, and what it leaves" names={['spillMethod', ...spillColour]} recipe={recipe}>
+        <RecipeChoice name="spillMethod" recipe={recipe} onCommit={commit} />
+        {ofSpill.map(question)}
+        {recipe.replaced > 0 && (
+          <Box
+            role="img"
+            aria-label="The colour it is drawn to"
+            sx={{ height: 14, mt: 0.5 }}
+            style={{ background: leftColour(recipe) }}
+          />
+        )}
+      </Fold>
+      <Fold title="Light on the person, put right" names={personLight} recipe={recipe}>
+        {byCard ? (
           <Asked>
-            <OutlineProfile recipe={recipe} onChange={onChange} onCommit={commit} />
+            <p>{byCard.words}</p>
+            <Button
+              disabled={personLight.every((name) => recipe[name] === byCard.set[name])}
+              onClick={() => commit({ ...recipe, ...byCard.set }, 'light by the card')}
+            >
+              Take it from the card
+            </Button>
           </Asked>
-          {(['specks', 'holes'] as const).map((name) => (
-            <Question
-              key={name}
-              name={name}
-              recipe={recipe}
-              onChange={(next) => {
-                onChange(next);
-                onSizing({ name, across: next[name] });
-              }}
-              onCommit={commit}
-              onFocus={(on) => onSizing(on ? { name, across: recipe[name] } : undefined)}
-            />
-          ))}
-        </AccordionDetails>
-      </Accordion>
-      <Accordion slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}>
-        <AccordionSummary>
-          <span>
-            Light on the person, put right
-            {light.some((name) => recipe[name] !== defaultRecipe[name]) && <span className="quiet"> · changed</span>}
-          </span>
-        </AccordionSummary>
-        <AccordionDetails>
-          {byCard ? (
-            <Asked>
-              <p>{byCard.words}</p>
-              <Button
-                disabled={personLight.every((name) => recipe[name] === byCard.set[name])}
-                onClick={() => commit({ ...recipe, ...byCard.set }, 'light by the card')}
-              >
-                Take it from the card
-              </Button>
-            </Asked>
-          ) : (
-            <p className="quiet">A grey card or the chart, photographed for a round at Check, gives these by itself.</p>
-          )}
-          {personLight.map(question)}
-        </AccordionDetails>
-      </Accordion>
+        ) : (
+          <p className="quiet">A grey card or the chart, photographed for a round at Check, gives these by itself.</p>
+        )}
+        {personLight.map(question)}
+      </Fold>
       <Button
         variant="text"
         disabled={sameRecipe(recipe, defaultRecipe)}
@@ -123,11 +128,35 @@ export function Questions({ recipe, coverage, onChange, onCommit, onSizing, byCa
   );
 }
 
-function isChanged(recipe: Recipe, names: SettingName[]): boolean {
-  const folded = [...names, 'edge', 'softness', 'specks', 'holes'] as const;
+/** Settings that are folded away; its line says whether one of them is changed. */
+function Fold({
+  title,
+  names,
+  recipe,
+  children,
+}: {
+  title: string;
+  names: readonly (keyof Recipe)[];
+  recipe: Recipe;
+  children: ReactNode;
+}) {
   return (
-    recipe.spillMethod !== defaultRecipe.spillMethod || folded.some((name) => recipe[name] !== defaultRecipe[name])
+    <Accordion slotProps={{ heading: { component: 'div' }, transition: { unmountOnExit: true } }}>
+      <AccordionSummary>
+        <span>
+          {title}
+          {names.some((name) => recipe[name] !== defaultRecipe[name]) && <span className="quiet"> · changed</span>}
+        </span>
+      </AccordionSummary>
+      <AccordionDetails>{children}</AccordionDetails>
+    </Accordion>
   );
+}
+
+/** What spill is drawn to, as a colour of the page, at a middle brightness. */
+function leftColour(recipe: Recipe): string {
+  const { tint } = spillWay(recipe);
+  return `rgb(${tint.map((v) => Math.round(255 * linearToSrgb(Math.min(1, 0.3 * v)))).join(' ')})`;
 }
 
 function RecipeChoice<N extends keyof typeof recipeChoices>({

@@ -43,8 +43,13 @@ export function TouchesPanel({ frame, brush, onHold, idle = [] }: Props) {
     const pixels = pixelsOf(kind);
     // A strength in pixels and one in parts of the whole are not the same thing: each begins with its own.
     const before =
-      brush && pixelsOf(brush.kind) === pixels ? brush.strength : pixels ? 1 / pixels : usualBrush.strength;
-    onHold({ ...usualBrush, ...brush, kind, strength: before });
+      brush && pixelsOf(brush.kind) === pixels
+        ? brush.strength
+        : pixels
+          ? usualPixels(kind) / pixels
+          : usualBrush.strength;
+    const zone = kind !== 'strand' && (brush?.zone ?? usualBrush.zone);
+    onHold({ ...usualBrush, ...brush, kind, strength: before, zone });
   };
   return (
     <section aria-label="Touches">
@@ -91,15 +96,17 @@ function BrushForm({ frame, brush, onHold }: Omit<Props, 'idle'> & { brush: Brus
       <p>
         {touchKinds[brush.kind].title}: {touchKinds[brush.kind].words}.
       </p>
-      <ToggleButtonGroup
-        exclusive
-        value={brush.zone ? 'zone' : 'stroke'}
-        onChange={(_, how: string | null) => how && set({ zone: how === 'zone' })}
-        aria-label="Drawn as"
-      >
-        <ToggleButton value="stroke">Stroke</ToggleButton>
-        <ToggleButton value="zone">Outline of a zone</ToggleButton>
-      </ToggleButtonGroup>
+      {brush.kind !== 'strand' && (
+        <ToggleButtonGroup
+          exclusive
+          value={brush.zone ? 'zone' : 'stroke'}
+          onChange={(_, how: string | null) => how && set({ zone: how === 'zone' })}
+          aria-label="Drawn as"
+        >
+          <ToggleButton value="stroke">Stroke</ToggleButton>
+          <ToggleButton value="zone">Outline of a zone</ToggleButton>
+        </ToggleButtonGroup>
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', alignItems: 'baseline' }}>
         <NumberField
           label={brush.zone ? 'Border' : 'Width'}
@@ -277,4 +284,10 @@ function TouchPicture({ frame, touch }: { frame: Frame; touch: Touch }) {
 function pixelsOf(kind: TouchKind): number | undefined {
   const facts = touchKinds[kind];
   return 'pixels' in facts ? facts.pixels : undefined;
+}
+
+/** By so many of them it moves if nothing else is said. */
+function usualPixels(kind: TouchKind): number {
+  const facts = touchKinds[kind];
+  return 'usual' in facts ? facts.usual : 1;
 }

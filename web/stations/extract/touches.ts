@@ -82,6 +82,7 @@ function changeTouches(frame: Frame, make: (touches: Touch[]) => Touch[], label:
 export const kindGroups: { title: string; kinds: TouchKind[] }[] = [
   { title: 'Coverage', kinds: ['add', 'take', 'greysUp', 'greysDown', 'hardEdge'] },
   { title: 'Outline', kinds: ['edgeOut', 'edgeIn', 'softer'] },
+  { title: 'Hair', kinds: ['strand', 'trim'] },
   { title: 'Solved anew', kinds: ['hair', 'sheer', 'screen', 'person'] },
   { title: 'Colour', kinds: ['spillGone', 'spillLeft', 'edgeColour', 'edgePaint'] },
 ];
