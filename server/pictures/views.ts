@@ -124,6 +124,17 @@ function reduced(path: string, upright: Size, maxPixels: number): Sharp {
     : image;
 }
 
+/** Coverage of a stored cut at a small size, as a grey picture. */
+export function figure(path: string, height: number): Promise<Buffer> {
+  return sharp(path, { limitInputPixels: false })
+    .ensureAlpha()
+    .extractChannel('alpha')
+    .toColourspace('b-w')
+    .resize({ height })
+    .png()
+    .toBuffer();
+}
+
 /** A small picture of a stored file. */
 export function thumbnail(path: string, height: number): Promise<Buffer> {
   return smallPicture(sharp(path, { limitInputPixels: false }), height);

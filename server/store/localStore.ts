@@ -27,6 +27,7 @@ const endings: Record<DerivedKind, string> = {
   previews: 'png',
   tones: 'json',
   fringes: 'json',
+  figures: 'png',
 };
 
 /**

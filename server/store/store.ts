@@ -20,7 +20,7 @@ export const bringBack = {
 export type NeededFile = keyof typeof bringBack;
 /** What is kept beside a file because it is made from it: small pictures for lists, maps of where persons are,
  * what is measured of it. */
-export type DerivedKind = 'thumbnails' | 'views' | 'persons' | 'previews' | 'tones' | 'fringes';
+export type DerivedKind = 'thumbnails' | 'views' | 'persons' | 'previews' | 'tones' | 'fringes' | 'figures';
 /** How a worker opens the same store, on this machine or another. */
 export type StoreAt = { kind: 'local'; folder: string };
 

@@ -224,6 +224,8 @@ export const pictures = {
   view: ({ id, picture }: Shown) => `/api/frames/${id}/view?v=${picture}`,
   working: ({ id, picture }: Shown) => `/api/frames/${id}/working?v=${picture}`,
   persons: ({ id, picture }: Shown) => `/api/frames/${id}/persons?v=${picture}`,
+  /** Coverage of a cut, small. */
+  figure: (id: number, version: string) => `/api/frames/${id}/figure?v=${version}`,
   matte: (file: string) => `/api/mattes/${file}`,
   cutout: (id: number, version: string) => `/api/frames/${id}/cutout?v=${version}`,
   /** @param wanted fingerprint of the cut that is meant, if it is not the stored one. */

@@ -3,12 +3,14 @@ import { regionOnSchema } from '../../../contract/index.ts';
 import { handler, idOf, parse, Refusal, sendPicture } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
 import { THUMBNAIL_HEIGHT } from '../../http/receivePicture.ts';
-import { stackedPreview, thumbnail, workingCopy } from '../../pictures/views.ts';
+import { figure, stackedPreview, thumbnail, workingCopy } from '../../pictures/views.ts';
 import { findFrame } from './frames.ts';
 import { notCut, Regions } from './regions.ts';
 
 /** The browser cuts and shows frames at this size; see docs/architecture.md. */
 export const WORKING_PIXELS = 2_000_000;
+/** Height of a cut's coverage for laying all gestures over each other. */
+const FIGURE_HEIGHT = 160;
 /** Height of a frame in the fast look. */
 const VIEW_HEIGHT = 1400;
 const PLACING_PIXELS = 1_000_000;
@@ -33,6 +35,17 @@ export function framePictureRoutes(context: Context): Router {
         file,
         await store.derived(file, 'thumbnails', what, (path) => thumbnail(path, THUMBNAIL_HEIGHT)),
       );
+    }),
+  );
+
+  router.get(
+    '/frames/:id/figure',
+    handler(async (request, response) => {
+      const { cut } = await findFrame(context, idOf(request));
+      if (!cut) throw notCut();
+      const { file } = cut;
+      const small = await store.derived(file, 'figures', 'this cut', (path) => figure(path, FIGURE_HEIGHT));
+      sendPicture(request, response, 'png', file, small);
     }),
   );
 

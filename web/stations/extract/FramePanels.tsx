@@ -53,6 +53,8 @@ export function FramePanels({ bench }: { bench: FrameBench }) {
             frames={bench.setupFrames}
             drawing={bench.drawing}
             onDraw={bench.draw}
+            gestures={bench.gestures}
+            onGo={bench.go}
           />
         )}
         {panel === 'touches' && (

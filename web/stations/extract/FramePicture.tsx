@@ -188,6 +188,7 @@ function Marked({ bench, projection }: { bench: FrameBench; projection: Projecti
         chosen={bench.patch}
         masks={panel === 'masks' ? bench.guidance.masks : []}
         drawing={drawing}
+        gestures={bench.gestures?.all}
         onDraw={bench.draw}
         onClose={bench.finish}
         looking={bench.looking}

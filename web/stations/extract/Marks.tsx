@@ -1,6 +1,8 @@
-import { Fragment } from 'react';
-import { Circle, Group, Label, Layer, Line, Rect, Stage, Tag, Text } from 'react-konva';
+import { Fragment, useMemo } from 'react';
+import { Circle, Group, Image, Label, Layer, Line, Rect, Stage, Tag, Text } from 'react-konva';
+import type { Figure } from '../../../core/cut/gestures.ts';
 import type { HandMask } from '../../../core/cut/guidance.ts';
+import { coverRow } from '../../../core/image/polygon.ts';
 import type { PathPoint } from '../../../core/touch/touch.ts';
 import type { Place } from '../../../core/cut/places.ts';
 import type { LedgerEntry } from '../../../core/cut/quality.ts';
@@ -18,6 +20,8 @@ interface Props {
   chosen: number | undefined;
   masks: readonly HandMask[];
   drawing: Drawing | undefined;
+  /** What all people of the setup cover, while a crop is drawn. */
+  gestures?: Figure;
   /** The drawing with its corners moved. */
   onDraw: (drawing: Drawing) => void;
   /** The first corner was pressed. */
@@ -43,7 +47,7 @@ const fills: Record<HandMask['effect'], string | undefined> = {
 
 /** Marks over the picture; lines are drawn twice, so that they show on dark and on light. */
 export function Marks(props: Props) {
-  const { projection, ledger, chosen, masks, drawing, onDraw, onClose, looking, sizing, stroke } = props;
+  const { projection, ledger, chosen, masks, drawing, gestures, onDraw, onClose, looking, sizing, stroke } = props;
   const worth = worthLooking(ledger);
   return (
     <Stage
@@ -77,6 +81,7 @@ export function Marks(props: Props) {
         {looking && <Outlined points={cornersOf(looking, projection)} width={2.5} />}
         {stroke && <Stroked projection={projection} {...stroke} />}
         {sizing && sizing.across > 0 && <Size projection={projection} sizing={sizing} />}
+        {gestures && drawing && <Gestured projection={projection} gestures={gestures} drawing={drawing} />}
         {drawing && <Drawn projection={projection} drawing={drawing} onDraw={onDraw} onClose={onClose} />}
       </Layer>
     </Stage>
@@ -102,6 +107,42 @@ function Stroked({ projection, brush, points }: { projection: Projection } & Non
     />
   );
 }
+
+/** All gestures of the setup: what the crop leaves in the accent's wash, what it would take in the accent itself. */
+function Gestured({
+  projection,
+  gestures: { width, height, data },
+  drawing,
+}: {
+  projection: Projection;
+  gestures: Figure;
+  drawing: Drawing;
+}) {
+  const { corners, rounded } = drawing;
+  const picture = useMemo(() => {
+    const canvas = document.createElement('canvas');
+    canvas.width = width;
+    canvas.height = height;
+    const pixels = new ImageData(width, height);
+    const outline = corners.length >= LEAST_CORNERS ? outlineOf({ corners, rounded }) : undefined;
+    for (let y = 0, p = 0; y < height; y++) {
+      const inside = outline && coverRow(outline, y, width, height);
+      for (let x = 0; x < width; x++, p++) {
+        const taken = outline !== undefined && (inside?.[x] ?? 0) < 0.5;
+        pixels.data.set([133, 31, 107, Math.round(data[p] * (taken ? TAKEN : LEFT))], p * 4);
+      }
+    }
+    canvas.getContext('2d')?.putImageData(pixels, 0, 0);
+    return canvas;
+  }, [width, height, data, corners, rounded]);
+  const from = projection.project({ x: 0, y: 0 });
+  const to = projection.project({ x: 1, y: 1 });
+  return <Image image={picture} {...from} width={to.x - from.x} height={to.y - from.y} listening={false} />;
+}
+
+/** How far gestures cover the picture: what a crop leaves of them, and what it takes. */
+const LEFT = 0.3;
+const TAKEN = 0.9;
 
 /** The mask that is being drawn: the accent's line, numbered corners that can be dragged, and its area. */
 function Drawn({

@@ -10,9 +10,11 @@ import { api } from '../../state/api.ts';
 import { useStore } from '../../state/store.ts';
 import { changeFrame, sortFrames } from '../../state/changes.ts';
 import { startJob, useEndedJob, useFailedJob, useOpenJob } from '../../state/jobs.ts';
+import { CropGestures } from './CropGestures.tsx';
 import { OwnMatteField } from './OwnMatteField.tsx';
 import { areaOf, effects, keepMask, LEAST_CORNERS, outlineOf, scopes, type Drawing, type Scope } from './maskFacts.ts';
 import { MaskList } from './MaskList.tsx';
+import type { Gestures } from './useGestures.ts';
 
 /** Names offered at once. */
 const MOST_NAMES = 50;
@@ -24,16 +26,20 @@ interface Props {
   frames: Frame[];
   drawing: Drawing | undefined;
   onDraw: (drawing: Drawing | undefined) => void;
+  /** While a crop for the whole setup is drawn. */
+  gestures: Gestures | undefined;
+  /** Goes to another frame. */
+  onGo: (frameId: number) => void;
 }
 
 /** Masks by hand, who is on the frame, and the setup's plates. */
-export function MasksPanel({ setup, frame, frames, drawing, onDraw }: Props) {
+export function MasksPanel({ setup, frame, frames, drawing, onDraw, gestures, onGo }: Props) {
   return (
     <section aria-label="Masks and plate">
       <h2>Masks</h2>
       <p className="quiet">They win over everything that is found.</p>
       {drawing ? (
-        <DrawingForm setup={setup} frame={frame} drawing={drawing} onDraw={onDraw} />
+        <DrawingForm setup={setup} frame={frame} drawing={drawing} onDraw={onDraw} gestures={gestures} onGo={onGo} />
       ) : (
         <Actions sx={{ mt: 0.75, mb: 1 }}>
           {(Object.keys(effects) as HandMask['effect'][]).map((effect) => (
@@ -56,7 +62,9 @@ function DrawingForm({
   frame,
   drawing,
   onDraw,
-}: Pick<Props, 'setup' | 'frame' | 'onDraw'> & { drawing: Drawing }) {
+  gestures,
+  onGo,
+}: Pick<Props, 'setup' | 'frame' | 'onDraw' | 'gestures' | 'onGo'> & { drawing: Drawing }) {
   const { title, words } = effects[drawing.effect];
   return (
     <Box sx={{ borderLeft: '5px solid', borderColor: 'primary.main', pl: 1.25, pb: 0.5, display: 'grid', gap: 0.75 }}>
@@ -105,6 +113,9 @@ function DrawingForm({
         )}
         .
       </p>
+      {drawing.effect === 'crop' && drawing.scope === 'setup' && (
+        <CropGestures gestures={gestures} drawing={drawing} onDraw={onDraw} onGo={onGo} />
+      )}
       <p className="quiet">
         <Key>Enter</Key>closes <Key>Backspace</Key>last corner away <Key>Esc</Key>gives up
       </p>

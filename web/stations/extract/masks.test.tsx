@@ -7,6 +7,7 @@ import { useStore } from '../../state/store.ts';
 import { standInServer, type Asked } from '../../testing/server.ts';
 import { areaOf, effects, keepMask, outlineOf, withLine, type Drawing } from './maskFacts.ts';
 import { MasksPanel } from './MasksPanel.tsx';
+import type { Gestures } from './useGestures.ts';
 
 /** Masks by hand, who is on the frame, and the plates. */
 
@@ -26,7 +27,9 @@ beforeEach(() => {
   useStore.setState({ jobs: [], steps: [], subjects: [] });
 });
 
-function show(setup: Setup, frames: Frame[], drawing?: Drawing): void {
+const gone = vi.fn<(frameId: number) => void>();
+
+function show(setup: Setup, frames: Frame[], drawing?: Drawing, gestures?: Gestures): void {
   useStore.setState({ setups: [setup], frames });
   heard = standInServer(({ method, path, body }) => {
     if (method === 'POST') return plateJob({ state: 'queued' });
@@ -34,7 +37,17 @@ function show(setup: Setup, frames: Frame[], drawing?: Drawing): void {
     const item = path.includes('/setups/') ? setup : frames.find(({ id }) => path.endsWith(`/${id}`));
     return { ...item, ...(body as object) };
   });
-  render(<MasksPanel setup={setup} frame={frames[0]} frames={frames} drawing={drawing} onDraw={drawn} />);
+  render(
+    <MasksPanel
+      setup={setup}
+      frame={frames[0]}
+      frames={frames}
+      drawing={drawing}
+      onDraw={drawn}
+      gestures={gestures}
+      onGo={gone}
+    />,
+  );
 }
 const sent = (): unknown => heard.findLast(({ method }) => method === 'PATCH');
 
@@ -101,6 +114,55 @@ test('effect and reach of a mask can still be chosen while it is drawn; a subjec
   expect(drawn).toHaveBeenLastCalledWith({ ...drawing, scope: 'frame' });
   fireEvent.change(screen.getByLabelText('Effect'), { target: { value: 'crop' } });
   expect(drawn).toHaveBeenLastCalledWith({ ...drawing, effect: 'crop' });
+});
+
+describe('a crop for all gestures of a setup', () => {
+  const frames = [someFrame(1, { subject: 'Ada' }), someFrame(2, { name: 'B.jpg' }), someFrame(3)];
+  /** Two who fill a part of the frame each, from the left. */
+  const gestures = (...widths: number[]): Gestures => ({
+    shown: widths.map((width, n) => ({
+      frame: frames[n],
+      figure: {
+        width: 10,
+        height: 10,
+        data: Uint8Array.from({ length: 100 }, (_, p) => (p % 10 < 10 * width ? 255 : 0)),
+      },
+    })),
+    missing: 1,
+    all: { width: 1, height: 1, data: Uint8Array.of(255) },
+  });
+  const crop = (right: number): Drawing => ({
+    effect: 'crop',
+    scope: 'setup',
+    corners: [
+      { x: 0, y: 0 },
+      { x: right, y: 0 },
+      { x: right, y: 1 },
+      { x: 0, y: 1 },
+    ],
+  });
+
+  test('names whom it would cut, worst first, and goes there', () => {
+    show(someSetup(), frames, crop(0.4), gestures(0.5, 0.8));
+    const list = screen.getByRole('list', { name: 'Whom the crop would cut' });
+    expect([...list.children].map(({ textContent }) => textContent)).toEqual([
+      'B.jpg50.0 % of the figure',
+      'Ada20.0 % of the figure',
+    ]);
+    fireEvent.click(within(list).getByRole('button', { name: 'Ada' }));
+    expect(gone).toHaveBeenLastCalledWith(1);
+  });
+
+  test('says so where it cuts nobody, and how many frames it does not know', () => {
+    show(someSetup(), frames, crop(0.9), gestures(0.5, 0.8));
+    expect(screen.getByText('It cuts nobody.')).toBeTruthy();
+    expect(screen.getByText(/frames are not extracted yet/).textContent).toContain('All 2 gestures');
+  });
+
+  test('one frame’s crop needs nobody else', () => {
+    show(someSetup(), frames, { ...crop(0.4), scope: 'frame' });
+    expect(screen.queryByText(/gestures/)).toBeNull();
+  });
 });
 
 test('the list holds the setup’s masks, the frame’s, and those drawn on others of the subject, each with its reach', () => {

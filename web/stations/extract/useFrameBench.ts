@@ -15,6 +15,7 @@ import type { Sizing } from './Questions.tsx';
 import type { PathPoint } from '../../../core/touch/touch.ts';
 import type { Sight } from './sight.ts';
 import { useBrush } from './useBrush.ts';
+import { useGestures } from './useGestures.ts';
 import { useLedger } from './useLedger.ts';
 import { usePreview } from './usePreview.ts';
 import { keepSettings, type Scope } from './settings.ts';
@@ -58,6 +59,8 @@ export function useFrameBench(
   const { judged, judgeOn } = useJudgedOn(frame);
   const drawing = useDrawing(frame, setup);
   const brushing = useBrush(frame);
+  const crops = drawing.drawing?.effect === 'crop' && drawing.drawing.scope === 'setup';
+  const gestures = useGestures(frame, setupFrames, crops);
 
   const trial = useTrial(setup);
   const kept = useMemo(() => previewOrder(frame, setup, setupFrames), [frame, setup, setupFrames]);
@@ -132,6 +135,8 @@ export function useFrameBench(
     ...{ recipe, scope, setScope, trial, guidance, preview, asShown, wanted, panel, sizing, setSizing },
     ...looks,
     ...drawing,
+    gestures,
+    go: onChoose,
     ...brushing,
     ...green,
     accept,
@@ -206,7 +211,9 @@ function useDrawing(frame: Frame, setup: Setup) {
   const [drawing, draw] = useState<Drawing>();
   /** An outline that is being drawn in one go. */
   const [outlining, outline] = useState<PathPoint[]>([]);
-  useEffect(() => draw(undefined), [frame.id]);
+  // What holds for all frames of the setup may be looked at on any of them.
+  useEffect(() => draw((now) => (now?.scope === 'setup' ? now : undefined)), [frame.id]);
+  useEffect(() => draw(undefined), [setup.id]);
   const finish = (): void => {
     if (!drawing || drawing.corners.length < LEAST_CORNERS) return;
     keepMask(drawing, setup, frame);
