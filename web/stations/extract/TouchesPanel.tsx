@@ -3,6 +3,7 @@ import UpIcon from '@mui/icons-material/ArrowUpwardOutlined';
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import {
   Box,
+  Button,
   Checkbox,
   IconButton,
   Link,
@@ -12,20 +13,17 @@ import {
   ToggleButtonGroup,
   Tooltip,
 } from '@mui/material';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Frame } from '../../../contract/index.ts';
-import {
-  inOrder,
-  touchKinds,
-  touchSettings,
-  type Path,
-  type Touch,
-  type TouchKind,
-} from '../../../core/touch/touch.ts';
-import { Key } from '../../shared/layout.tsx';
+import { inOrder, touchKinds, touchSettings, type Touch, type TouchKind } from '../../../core/touch/touch.ts';
+import { counted } from '../../shared/format.ts';
+import { Actions, Key } from '../../shared/layout.tsx';
 import { NumberField } from '../../shared/NumberField.tsx';
-import { keptPath, pictures } from '../../state/api.ts';
-import { tones } from '../../theme.ts';
+import { pictures } from '../../state/api.ts';
+import { isPicture, useStore } from '../../state/store.ts';
+import { CarryDialog } from './CarryDialog.tsx';
+import { TouchPicture } from './TouchPicture.tsx';
+import type { ToCarry } from './useCarried.ts';
 import { changeTouch, kindGroups, moveTouch, removeTouch, usualBrush, type Brush } from './touches.ts';
 
 interface Props {
@@ -171,7 +169,26 @@ function TouchList({ frame, idle }: { frame: Frame; idle: readonly string[] }) {
           />
         ))}
       </List>
+      <CarryButton frame={frame} touches={touches.filter(({ on }) => on)} />
     </>
+  );
+}
+
+/** Carries the touches to the subject's other frames, after a look at where they would lie. */
+function CarryButton({ frame, touches }: { frame: Frame; touches: Touch[] }) {
+  const frames = useStore((state) => state.frames);
+  const [asked, ask] = useState<ToCarry>();
+  const others = frames.filter(
+    (one) => isPicture(one) && one.id !== frame.id && frame.subject !== '' && one.subject === frame.subject,
+  );
+  if (!others.length) return null;
+  return (
+    <Actions sx={{ my: 0.75 }}>
+      <Button disabled={!touches.length} onClick={() => ask({ frame, touches, others })}>
+        Carry to {counted(others.length, 'other frame')} of {frame.subject}
+      </Button>
+      {asked && <CarryDialog asked={asked} onClose={() => ask(undefined)} />}
+    </Actions>
   );
 }
 
@@ -197,7 +214,7 @@ function TouchRow({
         onChange={(_, on) => changeTouch(frame, touch, { on })}
         slotProps={{ input: { 'aria-label': `${title} holds` } }}
       />
-      <TouchPicture frame={frame} touch={touch} />
+      <TouchPicture frame={frame} touch={touch} side={SIDE} />
       <span style={{ flex: 1 }}>
         {title}
         <div className="quiet figure">
@@ -241,44 +258,8 @@ function RowButton({
   );
 }
 
-/** Side of a touch's picture, and room around its path, shares of the frame's height. */
+/** Side of a touch's picture in the list. */
 const SIDE = 38;
-const AROUND = 0.06;
-
-/** Where a touch lies on the frame. */
-function TouchPicture({ frame, touch }: { frame: Frame; touch: Touch }) {
-  const [line, setLine] = useState<Path>();
-  useEffect(() => {
-    let current = true;
-    keptPath(touch.path).then(
-      (path) => current && setLine(path),
-      () => undefined,
-    );
-    return () => void (current = false);
-  }, [touch.path]);
-  const { width, height } = frame;
-  if (!line) return <svg width={SIDE} height={SIDE} aria-hidden />;
-  const xs = line.points.map(({ x }) => x * width);
-  const ys = line.points.map(({ y }) => y * height);
-  const [left, top] = [Math.min(...xs), Math.min(...ys)];
-  const side = Math.max(Math.max(...xs) - left, Math.max(...ys) - top) + 2 * AROUND * height;
-  const [x, y] = [(left + Math.max(...xs) - side) / 2, (top + Math.max(...ys) - side) / 2];
-  const Shape = line.closed ? 'polygon' : 'polyline';
-  return (
-    <svg width={SIDE} height={SIDE} viewBox={`${x} ${y} ${side} ${side}`} aria-hidden style={{ background: '#767676' }}>
-      <image href={pictures.latestThumbnail(frame)} width={width} height={height} preserveAspectRatio="none" />
-      <Shape
-        points={xs.map((px, n) => `${px},${ys[n]}`).join(' ')}
-        fill={line.closed ? tones.accent : 'none'}
-        fillOpacity={0.4}
-        stroke={tones.accent}
-        strokeOpacity={0.8}
-        strokeLinecap="round"
-        strokeWidth={line.closed ? side / 30 : Math.max(side / 30, touch.size * height)}
-      />
-    </svg>
-  );
-}
 
 /** Pixels of the file that a full touch moves by, if it moves anything. */
 function pixelsOf(kind: TouchKind): number | undefined {

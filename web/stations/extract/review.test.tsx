@@ -1,8 +1,9 @@
 import { fireEvent, render, screen, within } from '@testing-library/react';
 import { HotkeysProvider } from 'react-hotkeys-hook';
-import { beforeEach, expect, test, vi } from 'vitest';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Frame } from '../../../contract/index.ts';
 import { someCut, someFrame, someSetup } from '../../../contract/testing/items.ts';
+import { noGuidance } from '../../../core/cut/guidance.ts';
 import type { Doubt, Quality } from '../../../core/cut/quality.ts';
 import { noExperience, noReview } from '../../../core/touch/review.ts';
 import type { Touch } from '../../../core/touch/touch.ts';
@@ -264,4 +265,54 @@ test('what is said of a frame keeps its stored cut in sight while it is saved; w
   await expect.poll(now).toEqual([0, 0]);
   // Neither was a step of the hand.
   expect(useStore.getState().steps).toEqual([]);
+});
+
+describe('touches are carried to the subject’s other frames', () => {
+  const ada = (id: number, touches: Touch[] = []): Frame =>
+    someFrame(id, { subject: 'Ada', guidance: { ...noGuidance, touches } });
+  const frames = [ada(1, [touch({ id: 'a' }), touch({ id: 'b', kind: 'add', on: false })]), ada(2), ada(3)];
+  const panel = () => <TouchesPanel frame={frames[0]} brush={undefined} onHold={() => undefined} />;
+
+  test('those that are surely found are laid on, as one step; others only if a hand says so', async () => {
+    serve(frames);
+    const asked: unknown[] = [];
+    standInWorker({
+      carry: (_own: string, other: string, strokes: readonly unknown[]) => {
+        asked.push(strokes.length);
+        const there = { closed: false, points: [{ x: 0.6, y: 0.4, pressure: 1 }] };
+        return Promise.resolve([{ line: there, scale: 1.5, sure: other.includes('/2/') ? 0.9 : 0.3 }]);
+      },
+    });
+    render(panel());
+    fireEvent.click(screen.getByRole('button', { name: 'Carry to 2 other frames of Ada' }));
+    const sure = await screen.findByRole('checkbox', { name: 'Take away, F2.jpg' });
+    const unsure = await screen.findByRole('checkbox', { name: 'Take away, F3.jpg' });
+    // What is switched off is not carried.
+    expect(asked).toEqual([1, 1]);
+    expect((sure as HTMLInputElement).checked).toBe(true);
+    expect((unsure as HTMLInputElement).checked).toBe(false);
+    fireEvent.click(screen.getByRole('button', { name: 'Lay on 1 touch' }));
+    await expect.poll(sent).toHaveLength(1);
+    expect(sent()[0].guidance?.touches).toMatchObject([{ kind: 'take', path: 'a'.repeat(64), size: 0.03, at: 1 }]);
+    expect(useStore.getState().steps.map(({ label }) => label)).toEqual(['touches carried over']);
+  });
+
+  test('a frame that cannot be read is named, and where nothing is found that is said', async () => {
+    serve(frames);
+    standInWorker({
+      carry: (_own: string, other: string) =>
+        other.includes('/2/') ? Promise.reject(new Error('broken')) : Promise.resolve([undefined]),
+    });
+    render(panel());
+    fireEvent.click(screen.getByRole('button', { name: 'Carry to 2 other frames of Ada' }));
+    expect(await screen.findByText(/Could not be looked through: F2\.jpg/)).toBeTruthy();
+    expect(await screen.findByText(/Nowhere is the same place found/)).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Lay on 0 touches' }).hasAttribute('disabled')).toBe(true);
+  });
+
+  test('nobody else on the roster, nothing to carry to', () => {
+    serve([frames[0], someFrame(4, { subject: 'Ben' })]);
+    render(panel());
+    expect(screen.queryByRole('button', { name: /^Carry to/ })).toBeNull();
+  });
 });

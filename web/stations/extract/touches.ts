@@ -10,7 +10,7 @@ import {
 } from '../../../core/touch/touch.ts';
 import { api } from '../../state/api.ts';
 import { untilAnswered } from '../../state/request.ts';
-import { changeFrame } from '../../state/changes.ts';
+import { changeFrame, changeFrames } from '../../state/changes.ts';
 import { attempt } from '../../state/store.ts';
 
 /** Touches of the hand on a frame. */
@@ -44,6 +44,27 @@ export async function layOn(frame: Frame, brush: Brush, points: Path['points']):
       { ...rest, id: crypto.randomUUID(), at: Math.max(0, ...touches.map(({ at }) => at)) + 1, on: true, ...kept },
     ],
     touchKinds[brush.kind].title.toLowerCase(),
+  );
+}
+
+/** Lays touches on other frames along lines of their own, as one step. */
+export async function carryOver(carried: readonly { frame: Frame; touch: Touch; line: Path }[]): Promise<void> {
+  const kept = await Promise.all(
+    carried.map(async ({ frame, touch, line }) => {
+      const path = await attempt(untilAnswered(() => api.keepPath(line)));
+      return path ? [{ frame, touch: { ...touch, ...path, id: crypto.randomUUID() } }] : [];
+    }),
+  );
+  const laid = kept.flat();
+  const frames = [...new Map(laid.map(({ frame }) => [frame.id, frame])).values()];
+  await changeFrames(
+    frames,
+    ({ id, guidance }) => {
+      const above = Math.max(0, ...guidance.touches.map(({ at }) => at)) + 1;
+      const own = laid.filter(({ frame }) => frame.id === id).map(({ touch }, n) => ({ ...touch, at: above + n }));
+      return { guidance: { ...guidance, touches: [...guidance.touches, ...own] } };
+    },
+    'touches carried over',
   );
 }
 

@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Frame } from '../../../contract/index.ts';
 import { together, type Figure } from '../../../core/cut/gestures.ts';
 import { pictures } from '../../state/api.ts';
+import { fetchPicture } from '../../worker/fetchPicture.ts';
 
 /** All that the people of a setup do: their figures as they were cut, small. */
 
@@ -56,13 +57,6 @@ async function figureOf(frame: Frame): Promise<Figure | undefined> {
 }
 
 async function fetched(address: string): Promise<Figure> {
-  const response = await fetch(address);
-  if (!response.ok) throw new Error(`the figure of a cut was answered with ${response.status}`);
-  const bitmap = await createImageBitmap(await response.blob());
-  const { width, height } = bitmap;
-  const context = new OffscreenCanvas(width, height).getContext('2d');
-  context?.drawImage(bitmap, 0, 0);
-  bitmap.close();
-  const rgba = context?.getImageData(0, 0, width, height).data ?? new Uint8ClampedArray(width * height * 4);
-  return { width, height, data: Uint8Array.from({ length: width * height }, (_, p) => rgba[p * 4]) };
+  const { width, height, data } = await fetchPicture(address);
+  return { width, height, data: Uint8Array.from({ length: width * height }, (_, p) => data[p * 3]) };
 }
