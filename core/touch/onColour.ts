@@ -1,12 +1,11 @@
 import { luminance } from '../colour/luminance.ts';
 import { linearTable, encoderFor } from '../colour/transfer.ts';
 import type { LinearRaster } from '../image/raster.ts';
-import { stampOf, strandStamp, type Stamp } from './stamp.ts';
+import { stampsOf, type LitStamp, type Stamp } from './stamp.ts';
 import { strokesAbout, touchKinds, type Stroke } from './touch.ts';
 
-interface Laid {
+interface Laid extends LitStamp {
   stroke: Stroke;
-  stamp: Stamp;
 }
 
 /** The touches on colour, row by row of a frame of a size. */
@@ -16,10 +15,7 @@ export class ColourTouches {
 
   constructor(strokes: readonly Stroke[], width: number, height: number) {
     const laid = (what: Stroke[]): Laid[] =>
-      what.flatMap((stroke) => {
-        const stamp = stroke.kind === 'strand' ? strandStamp(stroke, width, height) : stampOf(stroke, width, height);
-        return stamp ? [{ stroke, stamp }] : [];
-      });
+      what.flatMap((stroke) => stampsOf(stroke, width, height).map((lit) => ({ stroke, ...lit })));
     this.spill = laid(strokesAbout(strokes, 'spill'));
     this.edge = laid(strokes.filter(({ kind }) => kind === 'strand' || touchKinds[kind].about === 'edge'));
   }
@@ -60,7 +56,7 @@ export class ColourTouches {
     const encode = encoderFor(pixels);
     const white = pixels instanceof Uint16Array ? 65535 : 255;
     const row = ((y / factor) | 0) * inside.width;
-    for (const { stroke, stamp } of this.edge) {
+    for (const { stroke, stamp, light } of this.edge) {
       const root = stroke.kind === 'strand' ? rootOf(stroke, inside) : undefined;
       alongRow(stamp, y, (x, laid) => {
         const cover = pixels[x * 4 + 3];
@@ -74,7 +70,7 @@ export class ColourTouches {
         const level = luminance(r, g, b);
         const scale = stroke.kind !== 'edgeColour' || level <= 0 ? 1 : luminance(...own) / level;
         [r, g, b].forEach((v, c) => {
-          const to = Math.min(1, v * scale);
+          const to = Math.min(1, v * scale * light);
           pixels[x * 4 + c] = encode(own[c] + (to - own[c]) * share);
         });
       });

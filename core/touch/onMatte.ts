@@ -2,7 +2,7 @@ import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
 import { movedBy, softened } from '../image/outlineMoves.ts';
 import { createMask } from '../image/raster.ts';
-import { eachIn, stampOf, strandStamp, type Stamp } from './stamp.ts';
+import { eachIn, stampsOf, type Stamp } from './stamp.ts';
 import { strokesAbout, touchKinds, type Stroke } from './touch.ts';
 
 /** How much a full touch bends the greys: coverage to this power, or what is lacking of it. */
@@ -55,16 +55,16 @@ export function touchMatte(
 ): void {
   for (const stroke of strokesAbout(strokes, 'matte')) {
     const effect = effects[stroke.kind];
-    const stamp = stroke.kind === 'strand' ? strandStamp(stroke, width, height) : stampOf(stroke, width, height);
-    if (!stamp) continue;
-    if (!effect) {
-      moveIn(stamp, stroke, alpha, width, height, scale);
-      continue;
+    for (const { stamp } of stampsOf(stroke, width, height)) {
+      if (!effect) {
+        moveIn(stamp, stroke, alpha, width, height, scale);
+        continue;
+      }
+      eachIn(stamp, width, (p, share) => {
+        const a = alpha[p] / 65535;
+        alpha[p] = Math.round(65535 * (a + share * stroke.strength * (effect(a) - a)));
+      });
     }
-    eachIn(stamp, width, (p, share) => {
-      const a = alpha[p] / 65535;
-      alpha[p] = Math.round(65535 * (a + share * stroke.strength * (effect(a) - a)));
-    });
   }
 }
 

@@ -1,7 +1,7 @@
 import { boxBlur } from '../image/boxBlur.ts';
 import { coverRow } from '../image/polygon.ts';
 import { smoothstep } from '../image/smoothstep.ts';
-import { STRAND_WIDTH, strandsOf } from './strands.ts';
+import { STRAND_WIDTH, strandLights, strandsOf, type Strand } from './strands.ts';
 import type { PathPoint, Stroke } from './touch.ts';
 
 /** How far a stroke reaches, 0–255, within the box around it. */
@@ -39,13 +39,28 @@ export function stampOf(
   return stamp;
 }
 
-/** The strands of hair that a stroke draws; they fade towards their ends. */
-export function strandStamp(
-  stroke: Pick<Stroke, 'path' | 'line' | 'size'>,
-  width: number,
-  height: number,
-): Stamp | undefined {
-  const strands = strandsOf(stroke, width / height);
+/** What a stroke reaches, with how light that is beside the colour that the stroke gives; strands are of several lights. */
+export interface LitStamp {
+  stamp: Stamp;
+  light: number;
+}
+
+/** The stamps of a stroke of any kind. */
+export function stampsOf(stroke: Stroke, width: number, height: number): LitStamp[] {
+  if (stroke.kind === 'strand') {
+    const strands = strandsOf(stroke, width / height);
+    return strandLights.flatMap((light) => {
+      const alike = strands.filter((strand) => strand.light === light);
+      const stamp = strandStamp(alike, width, height);
+      return stamp ? [{ stamp, light }] : [];
+    });
+  }
+  const stamp = stampOf(stroke, width, height);
+  return stamp ? [{ stamp, light: 1 }] : [];
+}
+
+/** Strands of hair; they fade towards their ends. */
+function strandStamp(strands: readonly Strand[], width: number, height: number): Stamp | undefined {
   const all = strands.flatMap(({ points }) => points);
   const across = STRAND_WIDTH * height;
   const radius = Math.max(LEAST_RADIUS, across / 2);

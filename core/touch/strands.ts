@@ -12,12 +12,21 @@ const APART = 5;
 const POINTS = 40;
 /** Where strands begin they lie so much closer than the brush is wide. */
 const GATHERED = 0.5;
-/** How far a strand strays sideways, share of the room between two, and how much shorter than the stroke some are. */
-const STRAY = 0.9;
-const SHORTER = 0.35;
+/** How far a strand strays sideways at its end, in rooms between two, and how much shorter and finer than others some are. */
+const STRAY = 4;
+const SHORTER = 0.6;
+const FINER = 0.5;
+/** Some begin later, share of their length. */
+const LATER = 0.08;
+/** How light strands are beside the colour they take: some lie in the shadow of others. */
+export const strandLights = [1.08, 0.85, 0.62] as const;
+/** Passes that make a line of the hand smooth. */
+const SMOOTHED = 12;
 
 export interface Strand {
   points: PathPoint[];
+  /** One of `strandLights`. */
+  light: number;
 }
 
 /**
@@ -32,17 +41,20 @@ export function strandsOf({ path, line, size }: Pick<Stroke, 'path' | 'line' | '
   const count = Math.max(1, Math.round(size / (STRAND_WIDTH * APART)));
   const room = size / count;
   return Array.from({ length: count }, (_, n) => {
-    const aside = (n + 0.5) * room - size / 2;
-    const [waves, phase, stray] = [0.5 + 1.5 * random(), 2 * Math.PI * random(), STRAY * room * (random() - 0.5)];
+    const aside = count > 1 ? (n + random()) * room - size / 2 : 0;
+    const [waves, phase, stray] = [0.6 + 1.6 * random(), 2 * Math.PI * random(), STRAY * room * (random() - 0.5)];
+    const [light, fine] = [strandLights[Math.floor(strandLights.length * random())], 1 - FINER * random()];
     const last = Math.max(1, Math.round((POINTS - 1) * (1 - SHORTER * random() * (count > 1 ? 1 : 0))));
-    const points = way.slice(0, last + 1).map(({ x, y, acrossX, acrossY, pressure }, k) => {
-      const along = k / (POINTS - 1);
+    const first = Math.floor(LATER * last * random() * (count > 1 ? 1 : 0));
+    const points = way.slice(first, last + 1).map(({ x, y, acrossX, acrossY, pressure }, k) => {
+      const along = (first + k) / (POINTS - 1);
       const off =
-        aside * pressure * (GATHERED + (1 - GATHERED) * along) + stray * Math.sin(2 * Math.PI * waves * along + phase);
-      const left = 1 - k / last;
-      return { x: (x + off * acrossX) / aspect, y: y + off * acrossY, pressure: TIP + (1 - TIP) * left };
+        aside * pressure * (GATHERED + (1 - GATHERED) * along) +
+        stray * along * (Math.sin(2 * Math.PI * waves * along + phase) + 2 * along * Math.sin(phase));
+      const left = 1 - k / (last - first);
+      return { x: (x + off * acrossX) / aspect, y: y + off * acrossY, pressure: fine * (TIP + (1 - TIP) * left) };
     });
-    return { points };
+    return { points, light };
   });
 }
 
@@ -73,6 +85,10 @@ function evenly(points: readonly PathPoint[], aspect: number): Step[] | undefine
     const mixed = (name: 'x' | 'y' | 'pressure'): number => from[name] + share * (to[name] - from[name]);
     steps.push({ x: mixed('x'), y: mixed('y'), pressure: mixed('pressure'), acrossX: 0, acrossY: 0 });
   }
+  for (let pass = 0; pass < SMOOTHED; pass++)
+    for (let k = 1; k < POINTS - 1; k++)
+      for (const name of ['x', 'y'] as const)
+        steps[k][name] = (steps[k - 1][name] + 2 * steps[k][name] + steps[k + 1][name]) / 4;
   steps.forEach((step, k) => {
     const [a, b] = [steps[Math.max(0, k - 2)], steps[Math.min(POINTS - 1, k + 2)]];
     const length = Math.hypot(b.x - a.x, b.y - a.y) || 1;

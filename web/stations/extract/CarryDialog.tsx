@@ -18,6 +18,7 @@ export function CarryDialog({ asked, onClose }: { asked: ToCarry; onClose: () =>
   const isChosen = (one: Proposal): boolean => said[keyOf(one)] ?? one.sure >= SURE;
   const chosen = proposals.filter(isChosen);
   const sorted = [...proposals].sort((a, b) => b.sure - a.sure);
+  const unplaced = left > 0 ? 0 : (asked.others.length - unread.length) * asked.touches.length - proposals.length;
   const lay = (): void => {
     void carryOver(chosen.map(({ frame, touch, line, scale }) => ({ frame, line, touch: sized(touch, scale) })));
     onClose();
@@ -33,6 +34,11 @@ export function CarryDialog({ asked, onClose }: { asked: ToCarry; onClose: () =>
               ? 'Found by the picture around each touch, the surest first. Those that are sure are chosen.'
               : 'Nowhere is the same place found: around these touches too little is seen to know it by.'}
         </p>
+        {unplaced > 0 && proposals.length > 0 && (
+          <p className="quiet">
+            {counted(unplaced, 'touch', 'touches')} found no place: too little is seen around to know it by.
+          </p>
+        )}
         {unread.length > 0 && <p>Could not be looked through: {unread.join(', ')}. Extract them anew, or try again.</p>}
         <Box
           component="ul"

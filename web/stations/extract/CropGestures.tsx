@@ -1,6 +1,7 @@
 import { Button, Link, List, ListItem } from '@mui/material';
 import { useMemo } from 'react';
 import { aroundAll, lostTo } from '../../../core/cut/gestures.ts';
+import { counted } from '../../shared/format.ts';
 import { Actions } from '../../shared/layout.tsx';
 import { LEAST_CORNERS, outlineOf, type Drawing } from './maskFacts.ts';
 import type { Gestures } from './useGestures.ts';
@@ -41,12 +42,7 @@ export function CropGestures({
     <>
       <p className="quiet">
         All <span className="figure">{gestures.shown.length}</span> gestures lie over the picture
-        {gestures.missing > 0 && (
-          <>
-            ; <span className="figure">{gestures.missing}</span> frames are not extracted yet
-          </>
-        )}
-        .
+        {gestures.missing > 0 && <>; {counted(gestures.missing, 'frame is', 'frames are')} not extracted yet</>}.
       </p>
       <Actions>
         <Button

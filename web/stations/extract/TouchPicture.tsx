@@ -6,6 +6,8 @@ import { tones } from '../../theme.ts';
 
 /** Room around a touch's path, share of the frame's height. */
 const AROUND = 0.06;
+/** Larger pictures are made from more than a thumbnail. */
+const THUMBNAIL = 80;
 
 /** Where a touch lies on a frame. @param side of the picture. */
 export function TouchPicture({
@@ -29,10 +31,11 @@ export function TouchPicture({
   const [left, top] = [Math.min(...xs), Math.min(...ys)];
   const seen = Math.max(Math.max(...xs) - left, Math.max(...ys) - top) + 2 * AROUND * height;
   const [x, y] = [(left + Math.max(...xs) - seen) / 2, (top + Math.max(...ys) - seen) / 2];
+  const href = side > THUMBNAIL ? pictures.view(frame) : pictures.latestThumbnail(frame);
   const Shape = shown.closed ? 'polygon' : 'polyline';
   return (
     <svg width={side} height={side} viewBox={`${x} ${y} ${seen} ${seen}`} aria-hidden style={{ background: '#767676' }}>
-      <image href={pictures.latestThumbnail(frame)} width={width} height={height} preserveAspectRatio="none" />
+      <image href={href} width={width} height={height} preserveAspectRatio="none" />
       <Shape
         points={xs.map((px, n) => `${px},${ys[n]}`).join(' ')}
         fill={shown.closed ? tones.accent : 'none'}

@@ -116,16 +116,18 @@ function BrushForm({ frame, brush, onHold }: Omit<Props, 'idle'> & { brush: Brus
           {...size}
           onChange={(value) => set({ size: value })}
         />
-        <NumberField
-          label="Soft over"
-          unit="% of it"
-          value={brush.softness}
-          factor={100}
-          digits={0}
-          step={0.1}
-          {...softness}
-          onChange={(value) => set({ softness: value })}
-        />
+        {brush.kind !== 'strand' && (
+          <NumberField
+            label="Soft over"
+            unit="% of it"
+            value={brush.softness}
+            factor={100}
+            digits={0}
+            step={0.1}
+            {...softness}
+            onChange={(value) => set({ softness: value })}
+          />
+        )}
         <NumberField
           label={pixels ? 'By' : 'Strength'}
           unit={pixels ? 'pixels of the file' : '%'}

@@ -156,7 +156,7 @@ describe('a crop for all gestures of a setup', () => {
   test('says so where it cuts nobody, and how many frames it does not know', () => {
     show(someSetup(), frames, crop(0.9), gestures(0.5, 0.8));
     expect(screen.getByText('It cuts nobody.')).toBeTruthy();
-    expect(screen.getByText(/frames are not extracted yet/).textContent).toContain('All 2 gestures');
+    expect(screen.getByText(/1 frame is not extracted yet/).textContent).toContain('All 2 gestures');
   });
 
   test('one frame’s crop needs nobody else', () => {
