@@ -1,6 +1,6 @@
 import { checkRaster, type EncodedRaster } from '../image/raster.ts';
 import { strokesOf, type Path } from '../touch/touch.ts';
-import { analysePrepared, type Analysis } from './analysis.ts';
+import { analysePrepared } from './analysis.ts';
 import { prepareFrame, type KnownBefore } from './prepare.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
@@ -8,7 +8,7 @@ import { withPersonLight } from './personLight.ts';
 import { judgeQuality, type Quality } from './quality.ts';
 import { noGuidance, type Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
-import { cutWhole } from './wholeFrame.ts';
+import { cutWhole, wholeQuality } from './wholeFrame.ts';
 import { setRegions, withoutRegions, withRegion, type Finished } from './setRegions.ts';
 
 export type CutResult =
@@ -41,25 +41,24 @@ export function cutFrame(
 ): CutResult {
   checkRaster(frame);
   const strokes = strokesOf(guidance.touches, paths);
-  if (recipe.method === 'whole') {
-    const { cutout, quality } = cutWhole(frame, recipe, guidance, strokes, known.own);
-    return { ok: true, cutout: withPersonLight(cutout, recipe), quality };
-  }
-  const prepared = prepareFrame(frame, { ...known, masks: guidance.masks });
-  if (!prepared) return { ok: false, ...noScreen };
   const said = withoutRegions(guidance);
-  const analysis = analysePrepared(prepared, recipe, said, strokes);
-  const cutBy = (its: Analysis, by: Recipe): Finished => {
+  const regions = setRegions(recipe, guidance);
+  const whole = recipe.method === 'whole';
+  const looked = !whole || regions.some((region) => region.recipe.method !== 'whole');
+  const prepared = looked ? prepareFrame(frame, { ...known, masks: guidance.masks }) : undefined;
+  if (!prepared && looked) return { ok: false, ...noScreen };
+  const analysis = prepared && analysePrepared(prepared, recipe, said, strokes);
+  const cutBy = (by: Recipe): Finished => {
+    if (!analysis || (whole && by.method === 'whole')) return cutWhole(frame, by, said, strokes, known.own);
+    const its = sameSorting(by, recipe) ? analysis : analysePrepared(prepared, by, said, strokes);
     const matte = solveMatte(frame, its, by, strokes, known.own);
     return { matte, cutout: finishCut(frame, its, matte, by, { strokes }) };
   };
-  let made = cutBy(analysis, recipe);
-  for (const { mask, recipe: own } of setRegions(recipe, guidance)) {
-    const its = sameSorting(own, recipe) ? analysis : analysePrepared(prepared, own, said, strokes);
-    made = withRegion(made, cutBy(its, own), mask);
-  }
+  const around = cutBy(recipe);
+  const made = regions.reduce((laid, { mask, recipe: own }) => withRegion(laid, cutBy(own), mask), around);
   const { matte, cutout } = made;
-  return { ok: true, cutout: withPersonLight(cutout, recipe), quality: judgeQuality(analysis, matte, cutout) };
+  const quality = whole || !analysis ? wholeQuality(frame, matte) : judgeQuality(analysis, matte, cutout);
+  return { ok: true, cutout: withPersonLight(cutout, recipe), quality };
 }
 
 /** Whether two recipes sort a frame alike. */

@@ -71,6 +71,9 @@ describe('a region with settings of its own', () => {
       [defaultRecipe, said(region({ hairReach: 0.4 }), region({ floor: 0.2 }, { polygon: square(0.5, 0.9) }))],
       [defaultRecipe, said(region({ floor: 0.2 }, { polygon: square(0.5, 0.9), soft: 0.05 }))],
       [{ ...defaultRecipe, personExposure: 1 }, said(region({ floor: 0.2 }))],
+      [{ ...defaultRecipe, method: 'whole' }, said(region({ method: 'unmixing' }))],
+      [{ ...defaultRecipe, method: 'whole' }, said(region({ method: 'whole', spill: 0 }))],
+      [defaultRecipe, said(region({ method: 'whole' }))],
       [defaultRecipe, noGuidance],
     ];
     for (const [recipe, guidance] of orders) {
@@ -84,6 +87,21 @@ describe('a region with settings of its own', () => {
       expect(staged.isSorted(recipe, guidance)).toBe(true);
     }
     expect(staged.isSorted(defaultRecipe, said(region({ hairReach: 0.3 })))).toBe(false);
+  });
+
+  test('of a frame without a screen one part may have one; where none is seen that is said', () => {
+    const whole: Recipe = { ...defaultRecipe, method: 'whole' };
+    const guidance = said(region({ method: 'unmixing' }));
+    const made = cut(whole, guidance);
+    const screened = cut(defaultRecipe, noGuidance);
+    for (let p = 0; p < width * height; p++) {
+      if (inside(p) && !samePixel(made, screened, p)) expect.fail(`inside, at ${p}`);
+      if (outside(p)) expect(made[4 * p + 3]).toBe(frame.data instanceof Uint16Array ? 65535 : 255);
+    }
+    const grey = { ...frame, data: frame.data.slice().fill(90) };
+    expect(cutFrame(grey, whole, guidance)).toMatchObject({ ok: false });
+    expect(new StagedCut(grey, {}, 1).cut(whole, guidance)).toBeUndefined();
+    expect(cutFrame(grey, whole, said(region({ floor: 0.2 })))).toMatchObject({ ok: true });
   });
 
   test('what was taken as spill is told of the region too', () => {

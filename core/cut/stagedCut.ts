@@ -17,7 +17,7 @@ import {
 } from './index.ts';
 import { withOwnMatte } from './ownMatte.ts';
 import { spillMasks } from './guidance.ts';
-import { cutWhole } from './wholeFrame.ts';
+import { cutWhole, wholeQuality } from './wholeFrame.ts';
 import { setRegions, withoutRegions, withRegion, type Finished } from './setRegions.ts';
 import { luminance } from '../colour/luminance.ts';
 import { linearToOklab } from '../colour/oklab.ts';
@@ -85,8 +85,8 @@ export class StagedCut {
   /** Whether a cut needs no sorting anew, which takes longest. */
   isSorted(recipe: Recipe, guidance: Guidance): boolean {
     const said = withoutRegions(guidance);
-    if (recipe.method === 'whole') return true;
     return [recipe, ...setRegions(recipe, guidance).map((region) => region.recipe)].every((by, n) => {
+      if (recipe.method === 'whole' && by.method === 'whole') return true;
       const name = `${regionName(n)}analysis`;
       return [name, 'analysis'].some((at) => this.steps.get(at)?.key === sortingKey(by, said));
     });
@@ -149,13 +149,19 @@ export class StagedCut {
     name = '',
     rows?: readonly [number, number],
   ) {
-    if (recipe.method === 'whole') return this.withoutScreen(recipe, guidance, paths, name, rows);
     const said = withoutRegions(guidance);
-    const around = this.single(recipe, said, paths, '', name, rows);
+    const whole = recipe.method === 'whole';
+    const cutBy = (by: Recipe, of: string) =>
+      whole && by.method === 'whole'
+        ? this.withoutScreen(by, said, paths, of, name, rows)
+        : this.single(by, said, paths, of, name, rows);
+    const around = cutBy(recipe, '');
     if (!around) return undefined;
     let { matte, asShot, shaped, finished } = around;
+    let unseen = false;
     setRegions(recipe, guidance).forEach((region, n) => {
-      const inside = this.single(region.recipe, said, paths, regionName(n + 1), name, rows);
+      const inside = cutBy(region.recipe, regionName(n + 1));
+      unseen ||= !inside;
       if (!inside) return;
       const lay = (): Finished =>
         withRegion({ matte, cutout: asShot }, { matte: inside.matte, cutout: inside.asShot }, region.mask, rows?.[0]);
@@ -167,9 +173,11 @@ export class StagedCut {
       matte = made.matte;
       asShot = made.cutout;
     });
+    // A region asks for a screen that is nowhere.
+    if (unseen) return undefined;
     const { analysis, prepared } = around;
-    const quality = (): Quality => judgeQuality(analysis, matte, asShot);
-    return { matte, asShot, shaped, finished, quality, screen: prepared.screen };
+    const quality = (): Quality => (analysis ? judgeQuality(analysis, matte, asShot) : wholeQuality(this.frame, matte));
+    return { matte, asShot, shaped, finished, quality, screen: prepared?.screen };
   }
 
   /** The cut of a frame whose screen is not looked for. */
@@ -177,6 +185,7 @@ export class StagedCut {
     wanted: Recipe,
     { masks, touches }: Guidance,
     paths: ReadonlyMap<string, Path>,
+    of: string,
     name: string,
     rows?: readonly [number, number],
   ) {
@@ -186,12 +195,12 @@ export class StagedCut {
     const strokes = strokesOf(touches, paths);
     const shaped = JSON.stringify(['whole', edge, softness, specks, holes, masks, named(strokes)]);
     const finished = shaped + finishingKey(recipe);
-    const made = this.step(`${name}whole`, finished, () =>
+    const made = this.step(`${name}${of}whole`, finished, () =>
       cutWhole(frame, recipe, { masks }, strokes, known.own, scale),
     );
-    const { matte, cutout, quality } = made;
+    const { matte, cutout } = made;
     const asShot = rows ? rowsOf(cutout, rows) : cutout;
-    return { matte, asShot, shaped, finished, quality: () => quality, screen: undefined };
+    return { matte, asShot, shaped, finished, analysis: undefined, prepared: undefined };
   }
 
   /**

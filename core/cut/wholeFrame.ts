@@ -16,6 +16,7 @@ import { extentOf, sampled, type Quality } from './quality.ts';
 import { maskOf, rounded } from './places.ts';
 import type { Recipe } from './recipe.ts';
 import { leadOf, leads, removeSpill, spillWay } from './spill.ts';
+import type { Finished } from './setRegions.ts';
 import { shapeMatte } from './shape.ts';
 
 /** A frame that is cut without a screen: what goes is said by a matte made elsewhere, by masks and touches. */
@@ -38,7 +39,7 @@ const OPEN = 0.5 * 65535;
 
 /**
  * @param scale pixels of this picture to one of the file.
- * @returns the cut as it was lit, its coverage, and what is to be said of it; nothing is doubted where nothing was found.
+ * @returns the cut as it was lit, and its coverage.
  */
 export function cutWhole(
   frame: EncodedRaster,
@@ -47,25 +48,31 @@ export function cutWhole(
   strokes: readonly Stroke[],
   own: OwnCoverage | undefined,
   scale = 1,
-): { matte: Matte; cutout: EncodedRaster & { channels: 4 }; quality: Quality } {
+): Finished {
   const matte = shapeMatte(withOwnMatte(wholeMatte(frame), own), recipe, masks, strokes, scale);
   const reduced = atReducedSize(frame, matte);
   return {
     matte,
     cutout: finishWhole(frame, matte, reduced, recipe, { masks, strokes, cutElsewhere: own !== undefined }),
-    quality: {
-      screen: 'none',
-      screenShare: 0,
-      fringeShare: 0,
-      unexplained: 0,
-      noisePercent: 0,
-      greenKept: 0,
-      greenRemoved: 0,
-      ledger: [],
-      doubts: [],
-      extent: rounded(extentOf(reduced.coverage)),
-      minutes: 0,
-    },
+  };
+}
+
+/** What is to be said of such a cut: nothing is doubted where nothing was found. */
+export function wholeQuality({ width, height }: EncodedRaster, matte: Matte): Quality {
+  const factor = reductionFactor(width, height, ANALYSIS_PIXELS);
+  const size = { width: Math.ceil(width / factor), height: Math.ceil(height / factor) };
+  return {
+    screen: 'none',
+    screenShare: 0,
+    fringeShare: 0,
+    unexplained: 0,
+    noisePercent: 0,
+    greenKept: 0,
+    greenRemoved: 0,
+    ledger: [],
+    doubts: [],
+    extent: rounded(extentOf(sampled(matte, factor, size))),
+    minutes: 0,
   };
 }
 
