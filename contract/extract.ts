@@ -216,6 +216,8 @@ export type RibbonSheet = z.infer<typeof ribbonSchema>;
 export const ribbonViewSchema = z.object({
   view: viewSchema,
   across: z.coerce.number().int().min(100).max(4000),
+  /** Given if the cut is shown as it is wanted now, though it may not be made yet: names that. */
+  wanted: z.string().optional(),
 });
 
 const pixel = z.coerce.number().int();

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { detail, levelAt, openCut } from './atExtract.ts';
+import { address, detail, levelAt, openCut } from './atExtract.ts';
 
 /** Touches of the hand, at Extract. */
 
@@ -215,14 +215,67 @@ test('a region drawn in one go is cut with settings of its own; a brush paints o
   const ribbon = page.getByRole('img', { name: /^SKM_0102.*outline of \d+ pixels/ });
   const box = await ribbon.boundingBox();
   if (!box) throw new Error('no outline');
+  const unrolled = await ribbon.locator('img').getAttribute('src');
   await page.mouse.move(box.x + 60, box.y + 50);
   await page.mouse.down();
   await page.mouse.move(box.x + 160, box.y + 50, { steps: 8 });
   await page.mouse.up();
   const touches = page.getByRole('list', { name: 'Touches' });
   await expect(touches.getByRole('listitem')).toHaveCount(1);
-  await expect(page.getByText('Painted; the outline here changes')).toBeVisible();
-  await expect(ribbon).toBeVisible();
+  // What it does is seen there without extracting anew.
+  await expect.poll(() => ribbon.locator('img').getAttribute('src')).not.toBe(unrolled);
+  await expect(page.getByText('Painted; what it does')).toHaveCount(0);
   await touches.getByRole('button', { name: 'Remove' }).click();
   await expect(touches).toHaveCount(0);
+});
+
+test('strands are drawn out of the hair and carried to the subject’s other frame; a crop lies over all gestures', async ({
+  page,
+}) => {
+  const other = (await detail()).frames.find(({ name }) => name === 'SKM_0103.jpg');
+  const named = (subject: string): Promise<Response> =>
+    fetch(`${address()}api/frames/${other?.id}`, {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ subject }),
+    });
+  await named('Tobin');
+  await openCut(page, /^SKM_0102/);
+  await page.keyboard.press('2');
+  await page.getByRole('tab', { name: /^Touches/ }).click();
+  await page.getByRole('button', { name: 'Strands', exact: true }).click();
+  const [x, y] = [0.5, 0.09];
+  await expect.poll(() => levelAt(page, x, y)).toBeLessThan(5);
+  await paint(page, [0.5, 0.2], [0.5, 0.02]);
+  const list = page.getByRole('list', { name: 'Touches' });
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  const strip = (): Promise<number[]> =>
+    Promise.all([-0.02, -0.01, 0, 0.01, 0.02].map((aside) => levelAt(page, x + aside, y)));
+  await expect.poll(async () => Math.max(...(await strip()))).toBeGreaterThan(6);
+
+  await page.getByRole('button', { name: 'Carry to 1 other frame of Tobin' }).click();
+  const dialog = page.getByRole('dialog', { name: 'To the other frames of Tobin' });
+  await dialog.getByRole('checkbox', { name: 'Strands, SKM_0103.jpg' }).check();
+  await dialog.getByRole('button', { name: 'Lay on 1 touch' }).click();
+  await page.getByRole('button', { name: /^SKM_0103/ }).click();
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  await page.keyboard.press('Control+z');
+  await expect(list).toHaveCount(0);
+
+  await extracted(page);
+  await page.getByRole('tab', { name: 'Masks' }).click();
+  await page.getByRole('button', { name: 'Crop', exact: true }).click();
+  await page.getByRole('button', { name: 'Around all of them' }).click();
+  await expect(page.getByText('It cuts nobody.')).toBeVisible();
+  // The same crop is looked at over another frame.
+  await page.getByRole('button', { name: /^SKM_0104/ }).click();
+  await expect(page.getByText('It cuts nobody.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText(/gestures lie over the picture/)).toHaveCount(0);
+
+  await page.getByRole('button', { name: /^SKM_0102/ }).click();
+  await page.getByRole('tab', { name: /^Touches/ }).click();
+  await list.getByRole('button', { name: 'Remove' }).click();
+  await expect(list).toHaveCount(0);
+  await named(other?.subject ?? '');
 });

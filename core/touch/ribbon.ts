@@ -30,8 +30,13 @@ const EVEN = 4;
  * Unrolls the outline of a cut, the outer one and that of every gap, the longest first. Where the frame's own border
  * cuts the person there is no outline.
  * @param cutout straight alpha.
+ * @param shown another cut of the same frame, of the same size and depth, that is shown along that outline.
  */
-export function ribbonOf(cutout: EncodedRaster & { channels: 4 }, { inside, outside, over }: RibbonDepth): Ribbon {
+export function ribbonOf(
+  cutout: EncodedRaster & { channels: 4 },
+  { inside, outside, over }: RibbonDepth,
+  shown = cutout,
+): Ribbon {
   const { width, height } = cutout;
   const lines = linesOf(cutout, over);
   const columns = lines.reduce((sum, line) => sum + line.length / 2, 0);
@@ -39,7 +44,7 @@ export function ribbonOf(cutout: EncodedRaster & { channels: 4 }, { inside, outs
   const data = sameDepth(cutout.data, columns * depth * 4);
   const outline = new Float32Array(columns * 2);
   const begins: number[] = [];
-  const [pixels, unrolled] = [wordsOf(cutout.data), wordsOf(data)];
+  const [pixels, unrolled] = [wordsOf(shown.data), wordsOf(data)];
   const wide = cutout.data instanceof Uint16Array ? 2 : 1;
   let column = 0;
   for (const line of lines) {

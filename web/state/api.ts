@@ -88,11 +88,12 @@ export const api = {
   changeFrame: (id: number, change: FrameChange & { seen?: FrameChange }) =>
     request(frameSchema, 'PATCH', `/frames/${id}`, change),
   keepPath: (path: Path) => request(keptPathSchema, 'POST', '/paths', path),
-  ribbon: ({ id, cut }: CutFrame, view: string, across: number) =>
+  /** @param wanted fingerprint of the cut that is meant, if it is not the stored one. */
+  ribbon: ({ id, cut }: CutFrame, view: string, across: number, wanted?: string) =>
     request(
       ribbonSchema,
       'GET',
-      `/frames/${id}/ribbon?${new URLSearchParams({ view, across: `${across}`, v: cut?.version ?? '' })}`,
+      `/frames/${id}/ribbon?${new URLSearchParams({ view, across: `${across}`, v: cut?.version ?? '', ...(wanted ? { wanted } : {}) })}`,
     ),
   sort: (shootId: number, changes: readonly SortingChange[]) =>
     request(z.array(frameSchema), 'PUT', `/shoots/${shootId}/sorting`, { changes }),

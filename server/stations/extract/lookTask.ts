@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { noScreen, type Order } from '../../../core/cut/index.ts';
 import { StagedCut } from '../../../core/cut/stagedCut.ts';
+import type { EncodedRaster } from '../../../core/image/raster.ts';
 import { cropped, type Crop } from '../../../core/place/index.ts';
 import { keptPersons } from '../../persons/keptPersons.ts';
 import { decodePicture, PictureError } from '../../pictures/decode.ts';
@@ -38,7 +39,21 @@ export async function look({ photograph, order, region }: LookInput, { store }: 
   const { top, height } = region;
   const part = staged.rows(recipe, guidance, paths, [top, top + height]);
   if (!part) throw new PictureError(noScreen.reason, noScreen.remedy);
-  const { data, width } = cropped(part, { ...region, top: 0 });
+  return inBytes(cropped(part, { ...region, top: 0 }));
+}
+
+/** The whole of such a cut, 8 bit. */
+export async function orderedCut(
+  { photograph, order }: Pick<LookInput, 'photograph' | 'order'>,
+  store: Store,
+): Promise<LookOutput> {
+  const staged = await stagedOf(photograph, order, store);
+  const made = staged.cut(order.recipe, order.guidance, await readPaths(store, order.guidance.touches));
+  if (!made) throw new PictureError(noScreen.reason, noScreen.remedy);
+  return inBytes(made);
+}
+
+function inBytes({ width, height, data }: EncodedRaster): LookOutput {
   return { width, height, channels: 4, data: data instanceof Uint8Array ? data : Uint8Array.from(data, (v) => v >> 8) };
 }
 

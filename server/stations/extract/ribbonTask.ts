@@ -1,18 +1,22 @@
 import { alongOutline, ribbonOf, wrapped } from '../../../core/touch/ribbon.ts';
 import { onBackground, placedRectangle, shownAs, type CutView, type Placement } from '../../../core/place/index.ts';
 import type { RibbonSheet } from '../../../contract/index.ts';
+import type { Order } from '../../../core/cut/index.ts';
 import type { EncodedRaster } from '../../../core/image/raster.ts';
 import { decodePicture } from '../../pictures/decode.ts';
 import { fromRaster } from '../../pictures/encode.ts';
 import { decodeCutout } from '../../pictures/views.ts';
 import type { Store } from '../../store/store.ts';
 import type { Bench } from '../../threads/bench.ts';
+import { orderedCut } from './lookTask.ts';
 
 /** A stored cut by its hash, what its outline is shown of, and how wide a row of its ribbon is. */
 export interface RibbonInput {
   cut: string;
   of: { view: CutView } | { photograph: string } | { background: string; placement: Placement };
   across: number;
+  /** The cut that is ordered now, if it is not the stored one: it is shown along the stored one's outline. */
+  ordered?: { photograph: string; order: Order };
 }
 
 /** Pixels of the frame inside and outside of the outline; share of its height over which loose hair is one edge. */
@@ -26,10 +30,10 @@ const STEP = 8;
 const MOST_ROWS = 120;
 
 /** Unrolls the outline of a cut and wraps it into rows. */
-export async function ribbon({ cut, of, across }: RibbonInput, { store }: Bench): Promise<RibbonSheet> {
+export async function ribbon({ cut, of, across, ordered }: RibbonInput, { store }: Bench): Promise<RibbonSheet> {
   const cutout = await decodeCutout(await store.need(cut, 'this cut'), 8);
   const depth = { ...DEPTH, over: Math.max(1, Math.round(OVER * cutout.height)) };
-  const made = ribbonOf(cutout, depth);
+  const made = ribbonOf(cutout, depth, ordered ? await orderedCut(ordered, store) : cutout);
   const { strip, outline } = made;
   const most = MOST_ROWS * across;
   const columns = Math.min(most, strip.width);

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import sharp from 'sharp';
 import { cutRequestSchema, fileHash, pathSchema, ribbonViewSchema, trialSchema } from '../../../contract/index.ts';
+import { fingerprintOf } from '../../../core/cut/index.ts';
 import { safeName } from '../../../core/handOver/index.ts';
 import { found, handler, idOf, parse, Refusal } from '../../http/answers.ts';
 import type { Context } from '../../http/context.ts';
@@ -13,6 +14,7 @@ import { readSetups } from '../gather/readSetups.ts';
 import { guidanceFileOf } from './guidanceFile.ts';
 import { keepMatte } from './keepMatte.ts';
 import { keepPath } from './paths.ts';
+import { ordersOf } from './readOrders.ts';
 import { startCut } from './startCut.ts';
 
 /** Frames put into the queue to be cut. */
@@ -83,7 +85,9 @@ export function extractRoutes(context: Context): Router {
     handler(async (request, response) => {
       const { frame, cut } = await findFrame(context, idOf(request));
       if (!cut) throw notCut();
-      const { view, across } = parse(ribbonViewSchema, request.query);
+      const { view, across, wanted } = parse(ribbonViewSchema, request.query);
+      const order = wanted ? (await ordersOf(context.database, { frameIds: [frame.id] })).get(frame.id) : undefined;
+      const changed = order && fingerprintOf(order) !== cut.fingerprint;
       const placed = view === 'background' ? await placedOf(context.database, frame.id) : undefined;
       const of =
         view === 'photograph'
@@ -91,7 +95,10 @@ export function extractRoutes(context: Context): Router {
           : view === 'background'
             ? (placed ?? { view: 'grey' as const })
             : { view };
-      const made = await context.pools.run('asked', 'ribbon', { cut: cut.file, of, across });
+      const made = await context.pools.run(changed ? 'look' : 'asked', 'ribbon', {
+        ...{ cut: cut.file, of, across },
+        ...(changed ? { ordered: { photograph: frame.file, order } } : {}),
+      });
       if (!made.ok) throw new Refusal(409, made);
       response.json(made.output);
     }),

@@ -37,8 +37,8 @@ function viewOf(shown: FrameBench['shown']): View {
 }
 
 /**
- * The outline of the stored cut, unrolled and wrapped into rows; a click leads to the place on the frame, a brush in
- * the hand paints there.
+ * The outline of the stored cut, unrolled and wrapped into rows, and along it the cut as it is wanted now; a click leads
+ * to the place on the frame, a brush in the hand paints there.
  */
 export function Ribbon({ bench }: { bench: FrameBench }) {
   const { frame, shown, quality } = bench;
@@ -49,11 +49,15 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
   const view = viewOf(shown);
   const version = frame.cut?.version;
   const on = view === 'background' ? frame.placement : undefined;
+  /** Fingerprint of the cut that is wanted now; while a change is on its way, what was made before stays. */
+  const { wanted, asShown } = bench;
+  const changed = asShown ? undefined : wanted;
+  useEffect(() => setSheet(undefined), [frame.id, version, view, on]);
   useEffect(() => {
+    if (!asShown && !wanted) return;
     let current = true;
-    setSheet(undefined);
     const across = Math.max(100, Math.min(4000, (box.current?.clientWidth ?? 700) - BESIDE));
-    void attempt(api.ribbon(frame, view, across)).then((made) => {
+    void attempt(api.ribbon(frame, view, across, changed)).then((made) => {
       if (!current) return;
       // Why it cannot be had is said; the picture comes back.
       if (made) setSheet(made);
@@ -62,7 +66,7 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
     return () => void (current = false);
     // The version names all that the ribbon is made of.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [frame.id, version, view, on]);
+  }, [frame.id, version, view, on, asShown, changed]);
   const lookAt = (column: number): void => {
     if (!sheet) return;
     const n = Math.min(sheet.places.length / 2 - 1, Math.max(0, Math.round(column / sheet.step)));
@@ -145,9 +149,7 @@ export function Ribbon({ bench }: { bench: FrameBench }) {
       ) : (
         <NoteOver>Unrolling the outline …</NoteOver>
       )}
-      {sheet && painting.strokes.length > 0 && (
-        <NoteOver>Painted; the outline here changes once the frame is extracted again.</NoteOver>
-      )}
+      {sheet && painting.strokes.length > 0 && <NoteOver>Painted; what it does is being computed …</NoteOver>}
       {sheet && painting.strokes.length === 0 && shownOf(sheet) < sheet.length && (
         <NoteOver>
           The longest lines, <span className="figure">{Math.round((100 * shownOf(sheet)) / sheet.length)} %</span> of
