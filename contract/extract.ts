@@ -27,6 +27,12 @@ const choices = { method: keyOf(recipeChoices.method.options), spillMethod: keyO
 
 export const recipeSchema: z.ZodType<Recipe> = z.object({ ...settings, ...choices }).strict();
 
+/** Some of a recipe's settings. */
+export const someSettingsSchema = z
+  .object({ ...settings, ...choices })
+  .partial()
+  .strict();
+
 const departureFor = <K extends keyof Recipe>(name: K) =>
   z
     .object({ id: z.literal(name), to: { ...settings, ...choices }[name], wholeSubject: z.boolean().optional() })
@@ -53,11 +59,7 @@ export const handMaskSchema = z
     polygon: z.array(pointSchema).min(3, 'A mask needs three corners or more.').max(200),
     wholeSubject: z.boolean().optional(),
     soft: ranged(maskSoftness).optional(),
-    settings: z
-      .object({ ...settings, ...choices })
-      .partial()
-      .strict()
-      .optional(),
+    settings: someSettingsSchema.optional(),
   })
   .strict();
 export const masksSchema = z.array(handMaskSchema).max(40);
@@ -160,6 +162,7 @@ export const qualitySchema = z.object({
   doubts: z.array(doubtSchema),
   extent: placeSchema,
   minutes: z.number(),
+  idle: z.array(z.string()).optional(),
 });
 
 /** What a hand said of a frame and of its doubtful places. */

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { demoFrames, demoShot, takeFrame } from '../studio/index.ts';
 import type { Path, Touch, TouchKind } from '../touch/touch.ts';
-import { isIdle } from './idleTouches.ts';
+import { idleTouches } from './idleTouches.ts';
 import { defaultRecipe, noGuidance, type Recipe } from './index.ts';
 import { StagedCut } from './stagedCut.ts';
 
@@ -33,7 +33,7 @@ const touch = (id: string, kind: TouchKind, path: string): Touch => ({
   on: true,
 });
 const idle = (touches: Touch[], id: string, recipe: Recipe = defaultRecipe): boolean =>
-  isIdle(new StagedCut(frame, {}, 1), recipe, { ...noGuidance, touches }, id, paths);
+  idleTouches(new StagedCut(frame, {}, 1), recipe, { ...noGuidance, touches }, paths, [id]).includes(id);
 
 test('a touch that changes something is needed; one that takes away what is not there changes nothing', () => {
   expect(idle([touch('a', 'take', 'body')], 'a')).toBe(false);
@@ -47,6 +47,18 @@ test('one that a later one undoes could go, and that one then too', () => {
   expect(idle(undone, 'a')).toBe(true);
   expect(idle(undone, 'b')).toBe(false);
   expect(idle(undone.slice(1), 'b')).toBe(true);
+});
+
+test('of all at once each is judged by itself; what is switched off is not asked about', () => {
+  const touches = [
+    touch('a', 'take', 'screen'),
+    touch('b', 'take', 'body'),
+    { ...touch('c', 'take', 'screen'), on: false },
+    touch('d', 'add', 'around'),
+  ];
+  const staged = new StagedCut(frame, {}, 1);
+  expect(idleTouches(staged, defaultRecipe, { ...noGuidance, touches }, paths)).toEqual(['a', 'b']);
+  expect(idleTouches(staged, defaultRecipe, noGuidance, paths)).toEqual([]);
 });
 
 test('what a change of settings has made good needs no touch any more', () => {

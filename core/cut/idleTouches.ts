@@ -1,5 +1,5 @@
 import { whiteLevel, type EncodedRaster } from '../image/raster.ts';
-import type { Path } from '../touch/touch.ts';
+import { workingTouches, type Path } from '../touch/touch.ts';
 import type { Guidance } from './guidance.ts';
 import type { Recipe } from './recipe.ts';
 import type { StagedCut } from './stagedCut.ts';
@@ -10,20 +10,26 @@ const UNSEEN = 3;
 const FEW = 4;
 
 /**
- * Whether a cut would look the same without one of its touches: the cut has become good there without it, or another
- * touch does the same.
+ * Those of some touches without which, one at a time, a cut would look the same: the cut has become good there without
+ * it, or another touch does the same.
+ * @param staged of the frame or a smaller copy.
  * @param paths of the guidance's touches, by name.
+ * @param touchIds that are asked about, all that are switched on if left out.
  */
-export function isIdle(
+export function idleTouches(
   staged: StagedCut,
   recipe: Recipe,
   guidance: Guidance,
-  touchId: string,
   paths: ReadonlyMap<string, Path>,
-): boolean {
-  const without = { ...guidance, touches: guidance.touches.filter(({ id }) => id !== touchId) };
-  const [one, other] = [staged.cut(recipe, guidance, paths), staged.cut(recipe, without, paths)];
-  return one !== undefined && other !== undefined && looksSame(one, other);
+  touchIds: readonly string[] = workingTouches(guidance.touches).map(({ id }) => id),
+): string[] {
+  const all = touchIds.length ? staged.cut(recipe, guidance, paths) : undefined;
+  if (!all) return [];
+  return touchIds.filter((touchId) => {
+    const without = { ...guidance, touches: guidance.touches.filter(({ id }) => id !== touchId) };
+    const other = staged.cut(recipe, without, paths);
+    return other !== undefined && looksSame(all, other);
+  });
 }
 
 function looksSame(one: EncodedRaster, other: EncodedRaster): boolean {

@@ -46,6 +46,8 @@ export interface Quality {
   extent: Place;
   /** Sum over the doubts. */
   minutes: number;
+  /** Touches without which the cut would look the same, if it was looked at. */
+  idle?: string[];
 }
 
 export interface LedgerEntry extends Pick<

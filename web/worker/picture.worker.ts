@@ -44,7 +44,7 @@ import {
   type Placement,
 } from '../../core/place/index.ts';
 import type { Path, Touch } from '../../core/touch/touch.ts';
-import { isIdle } from '../../core/cut/idleTouches.ts';
+import { idleTouches } from '../../core/cut/idleTouches.ts';
 import { fetchPicture } from './fetchPicture.ts';
 import { draftOf, StagedCut, type Judged, type PixelValues } from '../../core/cut/stagedCut.ts';
 
@@ -249,7 +249,7 @@ const worker = {
   async isIdle(recipe: Recipe, guidance: Guidance, touchId: string): Promise<boolean> {
     if (!frame) return false;
     spare ??= draftOf(frame, { plate, persons, own }, scale) ?? new StagedCut(frame, { plate, persons, own }, scale);
-    return isIdle(spare, recipe, guidance, touchId, await pathsOf(guidance.touches));
+    return idleTouches(spare, recipe, guidance, await pathsOf(guidance.touches), [touchId]).length > 0;
   },
 
   /** Judges the cut that was shown last; apart from showing it, which must not wait. */

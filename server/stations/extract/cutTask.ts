@@ -1,4 +1,6 @@
 import { cutFrame, type CutAlso, type Order, type Quality } from '../../../core/cut/index.ts';
+import { idleTouches } from '../../../core/cut/idleTouches.ts';
+import { draftOf, StagedCut } from '../../../core/cut/stagedCut.ts';
 import { whiteLevel, type EncodedRaster } from '../../../core/image/raster.ts';
 import type { Face } from '../../../core/persons/faces.ts';
 import { handsIn } from '../../../core/persons/hands.ts';
@@ -31,13 +33,16 @@ export interface CutOutput {
 /** Cuts a photograph and keeps the cutout. @throws PictureError if there is nothing to cut. */
 export async function cut({ photograph: hash, order }: CutInput, { store }: Bench): Promise<CutOutput> {
   const photograph = await decodePicture(await store.need(hash, 'this photograph'), 'frame');
-  const result = await cutByOrder(photograph, hash, order, store);
+  const known = await knownOf(photograph, hash, order, store);
+  const result = cutWith(photograph, order, known);
   const depth = whiteLevel(photograph) === 255 ? 8 : 16;
   const file = await store.put(await encodePicture(result.cutout, depth === 8 ? 'png' : 'png16'));
   await keepTones(file, result.cutout, store);
   await keepFringe(file, result.cutout, store);
   const faces = await findFaces(photograph);
-  return { file, depth, quality: result.quality, faces, hands: handsIn(result.cutout, faces) };
+  const idle = idleIn(photograph, order, known);
+  const quality = idle.length ? { ...result.quality, idle } : result.quality;
+  return { file, depth, quality, faces, hands: handsIn(result.cutout, faces) };
 }
 
 /**
@@ -45,14 +50,33 @@ export async function cut({ photograph: hash, order }: CutInput, { store }: Benc
  * @throws PictureError if there is nothing to cut.
  */
 export async function cutByOrder(photograph: EncodedRaster, hash: string, order: Order, store: Store) {
-  const { plate } = order;
-  const also: CutAlso = {
-    paths: await readPaths(store, order.guidance.touches),
-    persons: await keptPersons(store, hash, photograph),
-    own: await ownMatteOf(store, order.guidance),
-    plate: plate ? await decodePicture(await store.need(plate, 'the plate'), 'frame') : undefined,
-  };
-  const result = cutFrame(photograph, order.recipe, order.guidance, also);
+  return cutWith(photograph, order, await knownOf(photograph, hash, order, store));
+}
+
+function cutWith(photograph: EncodedRaster, { recipe, guidance }: Order, known: CutAlso) {
+  const result = cutFrame(photograph, recipe, guidance, known);
   if (!result.ok) throw new PictureError(result.reason, result.remedy);
   return result;
+}
+
+/** All that a cut is made with beside its order. */
+async function knownOf(
+  photograph: EncodedRaster,
+  hash: string,
+  { plate, guidance }: Order,
+  store: Store,
+): Promise<CutAlso> {
+  return {
+    paths: await readPaths(store, guidance.touches),
+    persons: await keptPersons(store, hash, photograph),
+    own: await ownMatteOf(store, guidance),
+    plate: plate ? await decodePicture(await store.need(plate, 'the plate'), 'frame') : undefined,
+  };
+}
+
+/** Touches that the cut no longer needs, looked at on a smaller copy. */
+function idleIn(photograph: EncodedRaster, { recipe, guidance }: Order, { paths = new Map(), ...known }: CutAlso) {
+  if (!guidance.touches.length) return [];
+  const staged = draftOf(photograph, known, 1) ?? new StagedCut(photograph, known, 1);
+  return idleTouches(staged, recipe, guidance, paths);
 }

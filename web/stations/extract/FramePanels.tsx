@@ -58,7 +58,12 @@ export function FramePanels({ bench }: { bench: FrameBench }) {
           />
         )}
         {panel === 'touches' && (
-          <TouchesPanel frame={frame} brush={bench.brush} onHold={bench.hold} idle={bench.preview.idle} />
+          <TouchesPanel
+            frame={frame}
+            brush={bench.brush}
+            onHold={bench.hold}
+            idle={(bench.asShown ? frame.cut?.quality.idle : undefined) ?? bench.preview.idle}
+          />
         )}
         {panel === 'doubts' && quality && (
           <DoubtsPanel frame={frame} quality={quality} looking={bench.looking} onLook={bench.look} />

@@ -1,7 +1,7 @@
 import type { Frame } from '../../../contract/index.ts';
 import { doubtFacts } from '../../../core/cut/doubts.ts';
 import { minutesLeft, noExperience, stateNow, type Experience } from '../../../core/touch/review.ts';
-import { minutes } from '../../shared/format.ts';
+import { counted, minutes } from '../../shared/format.ts';
 import { stateTitles } from './review.ts';
 
 /**
@@ -29,8 +29,10 @@ export function noteOf(frame: Frame): string {
   if (!frame.cut) return 'not extracted yet';
   const state = stateNow(frame);
   if (state === 'accepted' || state === 'again') return stateTitles[state];
-  const [worst] = frame.cut.quality.doubts;
-  return worst ? doubtFacts[worst.kind].title : 'nothing doubtful';
+  const { idle, doubts } = frame.cut.quality;
+  if (idle?.some((id) => frame.guidance.touches.some((touch) => touch.id === id)))
+    return `${counted(idle.length, 'touch', 'touches')} no longer needed`;
+  return doubts.length ? doubtFacts[doubts[0].kind].title : 'nothing doubtful';
 }
 
 /** The same for the caption of its picture. @param asShown whether the cut is what the picture shows. */

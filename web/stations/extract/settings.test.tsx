@@ -10,7 +10,7 @@ import { RecipesDialog } from './RecipesDialog.tsx';
 import { departuresOf, keepSettings, type Scope } from './settings.ts';
 import { SettingsHead } from './SettingsHead.tsx';
 import { TrialPanel } from './TrialPanel.tsx';
-import { useTrial, type Trial } from './useTrial.ts';
+import { useTrial, useTried, type Trial } from './useTrial.ts';
 
 /** Settings for a setup, a subject, a frame; recipes under names of their own. */
 
@@ -205,4 +205,19 @@ test('settings are tried, compared on every frame, and only then kept', async ()
     .poll(() => heard.find(({ method }) => method === 'PATCH')?.body)
     .toMatchObject({ recipe: { spill: 0.2 } });
   expect(screen.getByText(/nothing is kept yet/)).toBeTruthy();
+});
+
+test('what is tried outlives a reload of the page; what is kept there of another form is left', async () => {
+  serve([framed(1, '')]);
+  const kept = (tried: object): void =>
+    sessionStorage.setItem('silent-lawn trial', JSON.stringify({ state: { on: true, tried }, version: 0 }));
+  kept({ setupId: setup.id, to: { spill: 0.3 } });
+  await useTried.persist.rehydrate();
+  render(<Tried frames={[framed(1, '')]} />);
+  expect(screen.getAllByRole('listitem').map((row) => row.textContent)).toEqual(['Spill removed0.5 → 0.3']);
+  fireEvent.click(screen.getByRole('checkbox', { name: 'Try before keeping' }));
+  expect(sessionStorage.getItem('silent-lawn trial')).not.toContain('spill');
+  kept({ setupId: setup.id, to: { spill: 70 } });
+  await useTried.persist.rehydrate();
+  expect(useTried.getState().tried).toBeUndefined();
 });
