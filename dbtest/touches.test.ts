@@ -118,6 +118,26 @@ test('the outline of a cut is unrolled: as long as its disc goes round, with a p
   expect((await ask('view=background&across=200')).body.picture).toBe(body.picture);
   expect((await ask('view=spill&across=200')).status).toBe(400);
   expect((await ask('view=grey&across=9')).status).toBe(400);
+
+  // Along the same outline, what a touch would do to it before it is extracted.
+  const matte = (await ask('view=matte&across=200')).body;
+  expect((await ask('view=matte&across=200&wanted=now')).body).toEqual(matte);
+  await lay(touch(await keep(line), { size: 0.4 }));
+  const touched = (await ask('view=matte&across=200&wanted=now')).body;
+  expect(touched.places).toEqual(matte.places);
+  const light = async ({ picture }: RibbonSheet): Promise<number> =>
+    (await sharp(Buffer.from(picture.split(',')[1], 'base64')).stats()).channels[0].mean;
+  expect(await light(touched)).toBeLessThan(0.6 * (await light(matte)));
+  expect((await ask('view=matte&across=200')).body).toEqual(matte);
+});
+
+test('a cut tells which touches it no longer needs, of those that are switched on', async () => {
+  const corner = await keep({ closed: false, points: [{ x: 0.05, y: 0.05, pressure: 1 }] });
+  const body = await keep(line);
+  await lay(touch(corner), touch(body, { id: 'two', at: 2 }), touch(corner, { id: 'three', at: 3, on: false }));
+  expect((await cut()).frames[0].cut?.quality.idle).toEqual(['one']);
+  await lay(touch(body));
+  expect((await cut()).frames[0].cut?.quality.idle).toBeUndefined();
 });
 
 test('two windows each lay on a touch: both stay', async () => {
