@@ -139,6 +139,24 @@ describe('what is found', () => {
     expect(analysed(scene()).outside.data.includes(1)).toBe(false);
   });
 
+  test('beyond the screen a hand says what is person and what goes', () => {
+    const painted = (kind: 'person' | 'screen') =>
+      analyseFrame(scene({ margin: 60 }), defaultRecipe, undefined, {}, [
+        {
+          ...{ id: 'a', at: 1, kind, on: true, size: 0.06, softness: 0, strength: 1, path: 'p' },
+          line: { closed: false, points: [{ x: 20 / WIDTH, y: 60 / HEIGHT, pressure: 1 }] },
+        },
+      ]);
+    const at = (analysis: Analysis | undefined, x: number, y: number): number =>
+      analysis?.beyond.data[
+        Math.round((y / HEIGHT) * analysis.regions.height) * analysis.regions.width +
+          Math.round((x / WIDTH) * analysis.regions.width)
+      ] ?? NaN;
+    expect(at(painted('person'), 20, 60)).toBe(1);
+    expect(at(painted('person'), 20, 160)).toBeLessThan(0.5);
+    expect(at(painted('screen'), 20, 60)).toBe(0);
+  });
+
   test('no screen, no analysis', () => {
     expect(
       analyseFrame({ width: 40, height: 40, channels: 3, data: new Uint8Array(4800).fill(120) }, defaultRecipe),

@@ -81,6 +81,10 @@ export function analysePrepared(
   const beyond = persons
     ? personBeyond(reduced, persons, regions, outside, prepared.byPlate ? screen : undefined)
     : followBeyond(reduced, regions, outside);
+  // There is no screen to solve anything with, but a hand may say what is there.
+  for (let p = 0; p < hints.data.length; p++)
+    if (outside.data[p] && (hints.data[p] === Hint.person || hints.data[p] === Hint.screen))
+      beyond.data[p] = hints.data[p] === Hint.person ? 1 : 0;
   return {
     survey,
     plateFits,
