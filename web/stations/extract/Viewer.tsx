@@ -22,6 +22,7 @@ import {
 } from './sight.ts';
 import type { PathPoint } from '../../../core/touch/touch.ts';
 import { useDetail, type Detail } from './useDetail.ts';
+import { usePinch } from './usePinch.ts';
 
 const Stage = styled('div')`
   position: relative;
@@ -175,6 +176,7 @@ function movedFrom({ x, y }: Point, { clientX, clientY }: { clientX: number; cli
 function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, shown: Sight, box: Size) {
   const stage = useRef<HTMLDivElement>(null);
   const drag = useRef<{ x: number; y: number; sight: Sight } | undefined>(undefined);
+  const pinch = usePinch(shown, box, size, onSight);
   /** The pointer that draws, and its stroke. */
   const stroke = useRef<{ pointer: number; points: PathPoint[]; begun: Point } | undefined>(undefined);
   const pointOf = (event: { clientX: number; clientY: number }, element: Element): Point => {
@@ -212,22 +214,24 @@ function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, sho
     onContextMenu: (event: MouseEvent<HTMLDivElement>) => stroking && event.preventDefault(),
     onPointerDown: (event: PointerEvent<HTMLDivElement>) => {
       event.currentTarget.setPointerCapture(event.pointerId);
+      if (event.pointerType === 'touch' && pinch.down(event.pointerId, pointOf(event, event.currentTarget))) {
+        // A second finger: the picture is meant, and no stroke.
+        if (stroke.current) stroking?.onStroke([]);
+        stroke.current = undefined;
+        drag.current = undefined;
+        return;
+      }
       if (stroking && event.button === 0 && !drag.current) {
-        if (stroke.current) {
-          // A second finger: the picture is meant.
-          stroke.current = undefined;
-          stroking.onStroke([]);
-        } else {
-          const first = strokePoint(event);
-          const points = event.shiftKey && stroking.from ? [stroking.from, first] : [first];
-          stroke.current = { pointer: event.pointerId, points, begun: { x: event.clientX, y: event.clientY } };
-          return stroking.onStroke(points);
-        }
+        const first = strokePoint(event);
+        const points = event.shiftKey && stroking.from ? [stroking.from, first] : [first];
+        stroke.current = { pointer: event.pointerId, points, begun: { x: event.clientX, y: event.clientY } };
+        return stroking.onStroke(points);
       }
       drag.current = { x: event.clientX, y: event.clientY, sight: shown };
     },
     onPointerLeave: () => onHover?.(undefined),
     onPointerMove: (event: PointerEvent<HTMLDivElement>) => {
+      if (pinch.move(event.pointerId, pointOf(event, event.currentTarget))) return;
       onHover?.(projectionOf(shown, box, size).unproject(pointOf(event, event.currentTarget)));
       if (stroke.current) {
         if (!stroking || event.pointerId !== stroke.current.pointer) return;
@@ -241,7 +245,15 @@ function useHand({ size, sight, onSight, onPick, onHover, stroking }: Props, sho
       const moved = { x: from.x - (event.clientX - x) / from.scale, y: from.y - (event.clientY - y) / from.scale };
       onSight(heldSight({ ...moved, scale: from.scale }, size));
     },
+    onPointerCancel: (event: PointerEvent<HTMLDivElement>) => {
+      pinch.up(event.pointerId);
+      drag.current = undefined;
+      if (stroke.current?.pointer !== event.pointerId) return;
+      stroke.current = undefined;
+      stroking?.onStroke([]);
+    },
     onPointerUp: (event: PointerEvent<HTMLDivElement>) => {
+      if (pinch.up(event.pointerId)) return;
       if (stroke.current?.pointer === event.pointerId) {
         const { points, begun } = stroke.current;
         stroke.current = undefined;

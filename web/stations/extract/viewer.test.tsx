@@ -1,5 +1,5 @@
 import { createEvent, fireEvent, render, screen } from '@testing-library/react';
-import { beforeEach, expect, test, vi } from 'vitest';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
 import type { Sight } from './sight.ts';
 import { Viewer } from './Viewer.tsx';
 
@@ -131,4 +131,51 @@ test('what is drawn over it knows where the frame lies; it waits for the size', 
     },
   });
   expect(screen.getByText('corner at 216 16, 0.1')).toBeTruthy();
+});
+
+describe('two fingers', () => {
+  const finger = (stage: HTMLElement, what: 'Down' | 'Move' | 'Up', pointerId: number, x = 0, y = 0): void =>
+    void fireEvent[`pointer${what}`](stage, {
+      pointerId,
+      pointerType: 'touch',
+      button: 0,
+      clientX: 100 + 416 + x,
+      clientY: 50 + 316 + y,
+    });
+
+  test('come closer where they are, and move the picture with them', () => {
+    const stage = show({ sight: { x: 2000, y: 3000, scale: 1 } });
+    finger(stage, 'Down', 1, -50);
+    finger(stage, 'Down', 2, 50);
+    finger(stage, 'Move', 1, -100);
+    finger(stage, 'Move', 2, 100);
+    expect(seen).toHaveBeenLastCalledWith({ x: 2000, y: 3000, scale: 2 });
+    finger(stage, 'Move', 1, -60, 30);
+    finger(stage, 'Move', 2, 140, 30);
+    expect(seen).toHaveBeenLastCalledWith({ x: 1980, y: 2985, scale: 2 });
+    // Together again it is the whole picture.
+    finger(stage, 'Move', 1, -1);
+    finger(stage, 'Move', 2, 1);
+    expect(seen).toHaveBeenLastCalledWith(undefined);
+  });
+
+  test('draw no stroke; the one that is left does nothing', () => {
+    const [onStroke, onEnd] = [vi.fn(), vi.fn()];
+    const stroking = { onStroke, onEnd, onWheel: () => undefined, from: undefined };
+    const stage = show({ sight: { x: 2000, y: 3000, scale: 1 }, stroking });
+    finger(stage, 'Down', 1, -50);
+    expect(onStroke.mock.lastCall?.[0]).toHaveLength(1);
+    finger(stage, 'Down', 2, 50);
+    expect(onStroke).toHaveBeenLastCalledWith([]);
+    finger(stage, 'Up', 2, 50);
+    seen.mockClear();
+    finger(stage, 'Move', 1, 80);
+    finger(stage, 'Up', 1, 80);
+    expect(seen).not.toHaveBeenCalled();
+    expect(onEnd).not.toHaveBeenCalled();
+    // The next finger draws again.
+    finger(stage, 'Down', 3, 10);
+    finger(stage, 'Up', 3, 10);
+    expect(onEnd).toHaveBeenCalledOnce();
+  });
 });
