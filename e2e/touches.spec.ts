@@ -279,3 +279,42 @@ test('strands are drawn out of the hair and carried to the subject’s other fra
   await expect(list).toHaveCount(0);
   await named(other?.subject ?? '');
 });
+
+test.describe('on a tablet', () => {
+  test.use({ hasTouch: true, viewport: { width: 1024, height: 768 } });
+
+  test('a finger paints, two come closer and paint nothing', async ({ page }) => {
+    const hand = await page.context().newCDPSession(page);
+    type Places = [number, number][];
+    const fingers = async (type: 'touchStart' | 'touchMove' | 'touchEnd', places: Places): Promise<void> => {
+      const touchPoints = places.map(([x, y], id) => ({ x, y, id }));
+      await hand.send('Input.dispatchTouchEvent', { type, touchPoints });
+    };
+    await openCut(page, /^SKM_0104/);
+    await page.keyboard.press('2');
+    await page.getByRole('tab', { name: /^Touches/ }).tap();
+    await page.getByRole('button', { name: 'Take away' }).tap();
+    const at = (x: number, y: number): Promise<[number, number]> => onPage(page, x, y);
+    await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(255);
+    await fingers('touchStart', [await at(0.42, 0.8)]);
+    for (const x of [0.46, 0.5, 0.54, 0.58]) await fingers('touchMove', [await at(x, 0.8)]);
+    await fingers('touchEnd', []);
+    const list = page.getByRole('list', { name: 'Touches' });
+    await expect(list.getByRole('listitem')).toHaveCount(1);
+    await expect.poll(() => levelAt(page, 0.5, 0.8)).toBe(0);
+
+    const shown = page.getByRole('button', { name: 'Whole picture' });
+    await expect(shown).toHaveCount(0);
+    await fingers('touchStart', [await at(0.45, 0.5)]);
+    await fingers('touchStart', [await at(0.45, 0.5), await at(0.55, 0.5)]);
+    for (const apart of [0.1, 0.15, 0.2])
+      await fingers('touchMove', [await at(0.5 - apart, 0.5), await at(0.5 + apart, 0.5)]);
+    await fingers('touchEnd', []);
+    await expect(shown).toBeVisible();
+    await expect(list.getByRole('listitem')).toHaveCount(1);
+    await list.getByRole('button', { name: 'Remove' }).tap();
+    await expect(list).toHaveCount(0);
+    await shown.tap();
+    await expect(shown).toHaveCount(0);
+  });
+});

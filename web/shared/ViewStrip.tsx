@@ -41,6 +41,7 @@ export function ViewStrip<V extends string>({
       aria-label={label}
       value={value ?? null}
       onChange={(_, next: V | null) => next !== null && onChange(next)}
+      sx={{ flexWrap: 'wrap' }}
     >
       {views.map(({ value: v, title, keyName, patch, why }) => (
         <ToggleButton key={v} value={v} disabled={why !== undefined} aria-keyshortcuts={keyName}>

@@ -9,8 +9,8 @@ export const Bench = styled('div')`
   height: 100%;
   min-height: 0;
   grid-template-columns: 290px minmax(0, 1fr) 286px;
-  @media (max-width: 1000px) {
-    grid-template-columns: 220px minmax(0, 1fr) 240px;
+  @media (max-width: 1150px) {
+    grid-template-columns: 220px minmax(0, 1fr) 250px;
   }
 `;
 
@@ -52,6 +52,7 @@ export const Plate = styled('section')`
 
 export const Strip = styled('div')`
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
   min-height: 33px;
   background: var(--paper);
