@@ -84,7 +84,8 @@ export class CompiledRows implements FringeRows {
     floats(kernel.tablePointer(), table.length).set(table);
     floats(kernel.screenPointer(), screen.data.length).set(screen.data);
     candidates.forEach((field, n) => floats(kernel.candidatePointer(n), field.data.length).set(field.data));
-    const { inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack } = solverNumbers(sigma);
+    const { inverse, kappa, kappaNeutral, neutralCost, pairCost, lighterSlack, darkerSlack, mostLit } =
+      solverNumbers(sigma);
     kernel.prepare(
       whiteLevel(frame),
       leastLumaVariance(frame),
@@ -93,7 +94,9 @@ export class CompiledRows implements FringeRows {
       kappaNeutral,
       neutralCost,
       pairCost,
-      provenSlack,
+      lighterSlack,
+      darkerSlack,
+      mostLit,
     );
   }
 

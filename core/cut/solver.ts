@@ -3,8 +3,15 @@ export const solverBounds = {
   minSigma: 0.012,
   /** How far the brightness of the foreground may stray from its candidate (standard deviation, ratio). */
   brightnessReach: 0.6,
-  /** How much coverage noise and an imperfect B may seem to prove. */
-  provenSlack: 0.3,
+  /**
+   * How much coverage may seem to be proven by a reading that is lighter than the screen, in standard deviations of a
+   * reading: nothing is lighter than white.
+   */
+  lighterSigmas: 1.5,
+  /** The same by one that is darker, coverage: shadows are too. */
+  darkerSlack: 0.3,
+  /** How much more the screen may be lit than it was thought to be, a hot place or a crease. */
+  mostLit: 1.3,
   /** Extra cost of the neutral candidate, which fits nearly everything. */
   neutralCost: 5,
   /** Extra cost of two candidates over each other with no screen between, as strands before a face. */
@@ -25,17 +32,21 @@ export function solverNumbers(sigma: number): {
   kappaNeutral: number;
   neutralCost: number;
   pairCost: number;
-  provenSlack: number;
+  lighterSlack: number;
+  darkerSlack: number;
+  mostLit: number;
 } {
   const kappa = (sigma / solverBounds.brightnessReach) ** 2;
-  const { neutralCost, pairCost, provenSlack } = solverBounds;
+  const { neutralCost, pairCost, lighterSigmas, darkerSlack, mostLit } = solverBounds;
   return {
     inverse: f(1 / (sigma * sigma)),
     kappa: f(kappa),
     kappaNeutral: f(kappa / 16),
     neutralCost,
     pairCost,
-    provenSlack: f(provenSlack),
+    lighterSlack: f(lighterSigmas * sigma),
+    darkerSlack: f(darkerSlack),
+    mostLit: f(mostLit),
   };
 }
 
@@ -66,7 +77,7 @@ export class PixelSolver {
   /** Coverage 0–1 of the reading I over the screen B (both linear), candidates taken at reduced pixel `cell`. */
   coverage(I: Float32Array, B: Float32Array, candidates: readonly { data: Float32Array }[], cell: number): number {
     const { count, costs, solved } = this;
-    const { inverse, kappa, kappaNeutral, neutralCost, pairCost, provenSlack } = this.numbers;
+    const { inverse, kappa, kappaNeutral, neutralCost, pairCost, lighterSlack, darkerSlack, mostLit } = this.numbers;
     const I0 = I[0];
     const I1 = I[1];
     const I2 = I[2];
@@ -172,7 +183,13 @@ export class PixelSolver {
     this.bestError = bestError;
     // The mean itself counts among the answers: far ones may have drawn it away.
     this.apart = f(Math.max(high, mean) - Math.min(low, mean));
-    return Math.max(mean, f(Math.max(Math.max(provenBy(I0, B0), provenBy(I1, B1)), provenBy(I2, B2)) - provenSlack));
+    // Where a screen is lit more than it was thought to be, all its channels are; its strongest tells by how much.
+    const strongest = Math.max(Math.max(B0, B1), B2);
+    const there = B0 === strongest ? I0 : B1 === strongest ? I1 : I2;
+    const lit = Math.min(mostLit, Math.max(1, f(there / Math.max(strongest, DARKEST))));
+    const proven = (reading: number, back: number): number =>
+      provenBy(reading, back, f(lit * back), lighterSlack, darkerSlack);
+    return Math.max(mean, Math.max(Math.max(proven(I0, B0), proven(I1, B1)), proven(I2, B2)));
   }
 
   /**
@@ -248,10 +265,9 @@ function weightOf(worse: number): number {
 }
 
 /** Coverage that one channel alone proves, since a foreground lies in 0–1: a ≥ (I − B)/(1 − B) and a ≥ 1 − I/B. */
-function provenBy(I: number, B: number): number {
-  const more = f(I - B);
-  if (more > 0) return B < BRIGHT ? f(more / f(1 - B)) : 0;
-  return B > DIM ? f(-more / B) : 0;
+function provenBy(I: number, B: number, lit: number, lighterSlack: number, darkerSlack: number): number {
+  if (I > lit) return lit < BRIGHT ? f(f(f(I - lit) / f(1 - lit)) - lighterSlack) : 0;
+  return B > DIM && B > I ? f(f(f(B - I) / B) - darkerSlack) : 0;
 }
 
 const FLARE = f(0.03);
@@ -264,6 +280,7 @@ const FAR = f(1e6);
 /** Screens brighter and dimmer than this prove nothing. */
 const BRIGHT = f(0.9);
 const DIM = f(0.06);
+const DARKEST = f(1e-4);
 /** Costs that lie nearer than this are nearly the same. */
 const NEARLY = 4;
 /** One over the error, in units of the noise, from which a reading's own colour is believed alone. */

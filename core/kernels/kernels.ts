@@ -24,7 +24,9 @@ export interface RowKernel extends KernelMemory {
     kappaNeutral: number,
     neutralCost: number,
     pairCost: number,
-    provenSlack: number,
+    lighterSlack: number,
+    darkerSlack: number,
+    mostLit: number,
   ): void;
   read(count: number, y: number, share: number): void;
   solve(count: number): void;

@@ -31,7 +31,9 @@ export let kappa: f32 = 0;
 export let kappaNeutral: f32 = 0;
 export let neutralCost: f32 = 0;
 export let pairCost: f32 = 0;
-export let provenSlack: f32 = 0;
+export let lighterSlack: f32 = 0;
+export let darkerSlack: f32 = 0;
+export let mostLit: f32 = 1;
 
 export let rowsAt: i32 = 0;
 export let tableAt: i32 = 0;
@@ -119,7 +121,7 @@ export function layout(w: i32, h: i32, channelCount: i32, sixteen: bool, pairAcr
 }
 
 /** Numbers of the solver, and forgetting of what an earlier frame left. */
-export function prepare(whiteLevel: f32, leastVariance: f32, inverseVariance: f32, brightness: f32, brightnessNeutral: f32, costOfNeutral: f32, costOfPair: f32, slack: f32): void {
+export function prepare(whiteLevel: f32, leastVariance: f32, inverseVariance: f32, brightness: f32, brightnessNeutral: f32, costOfNeutral: f32, costOfPair: f32, slackOfLighter: f32, slackOfDarker: f32, lit: f32): void {
   white = whiteLevel;
   least = leastVariance;
   inverse = inverseVariance;
@@ -127,7 +129,9 @@ export function prepare(whiteLevel: f32, leastVariance: f32, inverseVariance: f3
   kappaNeutral = brightnessNeutral;
   neutralCost = costOfNeutral;
   pairCost = costOfPair;
-  provenSlack = slack;
+  lighterSlack = slackOfLighter;
+  darkerSlack = slackOfDarker;
+  mostLit = lit;
   memory.fill(pairRowAt, 0xff, PAIR_RING * pairsAcross * 4);
   memory.fill(slopeRowAt, 0xff, PAIR_RING * pairsAcross * 4);
   memory.fill(xsAt, 0, nearAt - xsAt);

@@ -1,6 +1,6 @@
 import {
   LANES, apartAt, backAt, candidateBytes, candidateCount, candidatesAt, cellsAt, coverageAt, errorAt, foreAt, inverse, kappa, kappaNeutral, neutralCost, pairCost,
-  plane, provenSlack, quadAt, readingAt, scratchAt,
+  darkerSlack, lighterSlack, mostLit, plane, quadAt, readingAt, scratchAt,
 } from './layout';
 
 // @ts-ignore: decorator
@@ -43,14 +43,18 @@ function gather(from: i32, c0: i32, c1: i32, c2: i32, c3: i32): void {
   v128.store(quadAt + 32, v128.shuffle<f32>(v128.shuffle<f32>(v0, v1, 2, 6, 2, 6), v128.shuffle<f32>(v2, v3, 2, 6, 2, 6), 0, 1, 4, 5));
 }
 
-/** Coverage that one channel alone proves. */
+/**
+ * Coverage that one channel alone proves, less what it may seem to.
+ * @param lit the screen as it may be lit at most.
+ */
 // @ts-ignore: decorator
 @inline
-function proven(I: v128, B: v128): v128 {
-  const more = minus(I, B);
-  const above = f32x4.gt(more, all(0));
-  const allowed = v128.bitselect(f32x4.lt(B, all(0.9)), f32x4.gt(B, all(0.06)), above);
-  return v128.and(allowed, over(f32x4.abs(more), v128.bitselect(minus(all(1), B), B, above)));
+function proven(I: v128, B: v128, lit: v128): v128 {
+  const above = f32x4.gt(I, lit);
+  const lighter = minus(over(minus(I, lit), minus(all(1), lit)), all(lighterSlack));
+  const darker = minus(over(minus(B, I), B), all(darkerSlack));
+  const isDarker = v128.and(f32x4.gt(B, I), f32x4.gt(B, all(0.06)));
+  return v128.bitselect(v128.and(f32x4.lt(lit, all(0.9)), lighter), v128.and(isDarker, darker), above);
 }
 
 /** The lanes beyond the last pixel take its place. */
@@ -178,8 +182,14 @@ export function solve(count: i32): void {
     const mean = f32x4.min(one, over(sum, total));
     v128.store(apartAt + o, minus(f32x4.max(high, mean), f32x4.min(low, mean)));
     v128.store(errorAt + o, bestError);
-    const bound = f32x4.max(f32x4.max(proven(I0, B0), proven(I1, B1)), proven(I2, B2));
-    v128.store(coverageAt + o, f32x4.max(mean, minus(bound, all(provenSlack))));
+    const strongest = f32x4.max(f32x4.max(B0, B1), B2);
+    const there = v128.bitselect(I0, v128.bitselect(I1, I2, f32x4.eq(B1, strongest)), f32x4.eq(B0, strongest));
+    const lit = f32x4.min(all(mostLit), f32x4.max(one, over(there, f32x4.max(strongest, all(1e-4)))));
+    const bound = f32x4.max(
+      f32x4.max(proven(I0, B0, times(lit, B0)), proven(I1, B1, times(lit, B1))),
+      proven(I2, B2, times(lit, B2)),
+    );
+    v128.store(coverageAt + o, f32x4.max(mean, bound));
   }
 }
 
