@@ -45,6 +45,19 @@ describe('PixelSolver', () => {
     expect(worst).toBeLessThan(0.03);
   });
 
+  test('what is lighter than the screen covers at least as much as white would, though no candidate knows it', () => {
+    const solver = new PixelSolver(SIGMA, 1);
+    const coverage = (I: Rgb, B: Rgb): number =>
+      solver.coverage(Float32Array.from(I), Float32Array.from(B), [field([0.3, 0.18, 0.12])], 0);
+    for (const a of [0.3, 0.5, 0.8])
+      for (const B of [green, blue])
+        // Lit three tenths more the screen could do some of it.
+        expect(coverage([...mixture(a, [1, 1, 1], B)] as Rgb, B)).toBeGreaterThan(a - 0.06);
+    // A hot place and a crease of the screen prove nothing.
+    for (const lit of [1.1, 1.25])
+      for (const B of [green, blue]) expect(coverage(B.map((v) => lit * v) as Rgb, B)).toBeLessThan(0.02);
+  });
+
   test('before two plates of different colour both answers are that of triangulation', () => {
     const random = seededRandom(4);
     const solver = new PixelSolver(SIGMA, 1);

@@ -264,7 +264,11 @@ function weightOf(worse: number): number {
   return weight;
 }
 
-/** Coverage that one channel alone proves, since a foreground lies in 0–1: a ≥ (I − B)/(1 − B) and a ≥ 1 − I/B. */
+/**
+ * Coverage that one channel alone proves, since a foreground lies in 0–1: a ≥ (I − B)/(1 − B) and a ≥ 1 − I/B.
+ * @param lit B as it may be lit at most.
+ * @param lighterSlack, darkerSlack how much of it is not believed.
+ */
 function provenBy(I: number, B: number, lit: number, lighterSlack: number, darkerSlack: number): number {
   if (I > lit) return lit < BRIGHT ? f(f(f(I - lit) / f(1 - lit)) - lighterSlack) : 0;
   return B > DIM && B > I ? f(f(f(B - I) / B) - darkerSlack) : 0;
