@@ -9,6 +9,7 @@ import { bounds as ledger } from '../core/cut/ledger.ts';
 import { bounds as matte } from '../core/cut/matte.ts';
 import { bounds as prepare, prepareFrame, type Prepared } from '../core/cut/prepare.ts';
 import { bounds as sorting } from '../core/cut/regions.ts';
+import { solverBounds as solver } from '../core/cut/solver.ts';
 import { bounds as shaded } from '../core/cut/shaded.ts';
 import type { PersonMap } from '../core/persons/personMap.ts';
 import { bounds as outline } from '../core/screen/outline.ts';
@@ -29,6 +30,7 @@ const thresholds = {
   ledger,
   matte,
   sorting,
+  solver,
   shaded,
   outline,
   screen,

@@ -15,7 +15,7 @@ const views: [string, string, ((page: Page) => Promise<unknown>)?][] = [
   ['Plan, compared', 'plan/compare'],
   ['Check', 'check'],
   ['Gather', 'gather'],
-  ['Extract', 'extract', (page) => page.getByText('Ways to remove spill').click()],
+  ['Extract', 'extract', (page) => page.getByText('How spill goes, and what it leaves').click()],
   ['Extract, green', 'extract', (page) => page.getByRole('tab', { name: /^Green/ }).click()],
   ['Extract, masks', 'extract', (page) => page.getByRole('tab', { name: 'Masks' }).click()],
   ['Extract, keys', 'extract', (page) => page.keyboard.press('?')],
