@@ -32,7 +32,7 @@ function ofGreys(coverage: number, bend: (grey: number) => number): number {
 const moves: Partial<
   Record<
     Stroke['kind'],
-    (alpha: Uint16Array, width: number, height: number, pixels: number, scale: number) => Uint16Array
+    (alpha: Uint16Array, width: number, height: number, pixels: number, thin: number) => Uint16Array
   >
 > = {
   edgeOut: movedBy,
@@ -82,7 +82,8 @@ function moveIn(
   if (!move || !('pixels' in facts)) return;
   const pixels = strength * facts.pixels * scale;
   // With so much around it that what lies beyond has its say.
-  const margin = Math.ceil(2 * pixels + THIN * scale) + 2;
+  const thin = THIN * height;
+  const margin = Math.ceil(2 * pixels + thin) + 2;
   const left = Math.max(0, stamp.left - margin);
   const top = Math.max(0, stamp.top - margin);
   const across = Math.min(width, stamp.left + stamp.width + margin) - left;
@@ -92,24 +93,24 @@ function moveIn(
     const from = (top + y) * width + left;
     part.set(alpha.subarray(from, from + across), y * across);
   }
-  const moved = move(part, across, down, pixels, scale);
+  const moved = move(part, across, down, pixels, thin);
   eachIn(stamp, width, (p, share) => {
     const to = moved[(((p / width) | 0) - top) * across + (p % width) - left];
     alpha[p] = Math.round(alpha[p] + share * (to - alpha[p]));
   });
 }
 
-/** Coverage from which a pixel is solid for trimming, of 65535; solid things are thicker than so many pixels of the file. */
+/** Coverage from which a pixel is solid for trimming, of 65535; solid things are thicker than this share of the height. */
 const TRIM_SOLID = 0.9 * 65535;
-const THIN = 12;
+const THIN = 0.005;
 /** Over this share of its length what is left of thin hair fades. */
 const FADE = 0.3;
 
 /** Thin things go that reach further than so many pixels from what is solid and no hair; towards there they fade. */
-function trimmed(alpha: Uint16Array, width: number, height: number, pixels: number, scale: number): Uint16Array {
+function trimmed(alpha: Uint16Array, width: number, height: number, pixels: number, thin: number): Uint16Array {
   const solid = createMask(width, height);
   for (let p = 0; p < alpha.length; p++) if (alpha[p] >= TRIM_SOLID) solid.data[p] = 1;
-  const half = Math.max(1, Math.round((THIN * scale) / 2));
+  const half = Math.max(1, Math.round(thin / 2));
   const { distance } = nearestFeature(growMask(growMask(solid, -half), half));
   const fade = Math.max(1, FADE * pixels);
   return alpha.map((a, p) => Math.round(a * Math.min(1, Math.max(0, (pixels - distance[p]) / fade))));

@@ -36,7 +36,8 @@ export function CropGestures({
       .filter(({ lost }) => lost >= TAKEN)
       .sort((a, b) => b.lost - a.lost);
   }, [gestures, corners, rounded, soft, whole]);
-  if (!gestures) return <p className="quiet">Reading all gestures of the setup …</p>;
+  if (!gestures || gestures.left > 0)
+    return <p className="quiet">Reading all gestures of the setup: {counted(gestures?.left ?? 0, 'frame')} to go …</p>;
   const extents = gestures.shown.flatMap(({ frame }) => frame.cut?.quality.extent ?? []);
   return (
     <>

@@ -128,6 +128,7 @@ describe('a crop for all gestures of a setup', () => {
         data: Uint8Array.from({ length: 100 }, (_, p) => (p % 10 < 10 * width ? 255 : 0)),
       },
     })),
+    left: 0,
     missing: 1,
     all: { width: 1, height: 1, data: Uint8Array.of(255) },
   });
@@ -151,6 +152,12 @@ describe('a crop for all gestures of a setup', () => {
     ]);
     fireEvent.click(within(list).getByRole('button', { name: 'Ada' }));
     expect(gone).toHaveBeenLastCalledWith(1);
+  });
+
+  test('says how many are still to be read, and nothing of whom it cuts until then', () => {
+    show(someSetup(), frames, crop(0.4), { ...gestures(), left: 7 });
+    expect(screen.getByText(/Reading all gestures/).textContent).toContain('7 frames to go');
+    expect(screen.queryByText('It cuts nobody.')).toBeNull();
   });
 
   test('says so where it cuts nobody, and how many frames it does not know', () => {

@@ -7,6 +7,8 @@ import { fetchPicture } from '../../worker/fetchPicture.ts';
 /** All that the people of a setup do: their figures as they were cut, small. */
 
 export interface Gestures {
+  /** Figures that are still to be read; the others are shown when all are. */
+  left: number;
   shown: { frame: Frame; figure: Figure }[];
   /** Frames that are not extracted yet, and those whose figure could not be read. */
   missing: number;
@@ -20,15 +22,22 @@ const read = new Map<string, Promise<Figure>>();
 const SAME_SHAPE = 0.02;
 /** Size of the field that all are laid together on: its height. */
 const HEIGHT = 160;
+const NOBODY: Figure = { width: 1, height: 1, data: new Uint8Array(1) };
 
 /** The gestures of frames of a setup, once all are read; none while they are not asked for. */
 export function useGestures(frame: Frame, frames: readonly Frame[], on: boolean): Gestures | undefined {
   const people = useMemo(() => frames.filter(({ plate }) => !plate), [frames]);
   const [shown, show] = useState<Gestures['shown']>();
+  const [left, setLeft] = useState(0);
   useEffect(() => {
     if (!on) return;
     let current = true;
-    const reading = people.map(async (one) => ({ frame: one, figure: await figureOf(one) }));
+    setLeft(people.length);
+    const reading = people.map(async (one) => {
+      const figure = await figureOf(one);
+      if (current) setLeft((now) => now - 1);
+      return { frame: one, figure };
+    });
     void Promise.all(reading).then(
       (list) => current && show(list.flatMap(({ frame: of, figure }) => (figure ? [{ frame: of, figure }] : []))),
     );
@@ -36,15 +45,16 @@ export function useGestures(frame: Frame, frames: readonly Frame[], on: boolean)
   }, [people, on]);
   const shape = frame.width / frame.height;
   return useMemo(() => {
-    if (!on || !shown) return undefined;
+    if (!on) return undefined;
+    if (left > 0 || !shown) return { left, shown: [], missing: 0, all: NOBODY };
     const alike = shown.filter(({ frame: { width, height } }) => Math.abs(width / height / shape - 1) < SAME_SHAPE);
     const all = together(
       alike.map(({ figure }) => figure),
       Math.round(HEIGHT * shape),
       HEIGHT,
     );
-    return { shown, missing: people.length - shown.length, all };
-  }, [on, shown, shape, people]);
+    return { left: 0, shown, missing: people.length - shown.length, all };
+  }, [on, left, shown, shape, people]);
 }
 
 /** Undefined where there is no cut, or its figure cannot be read. */
