@@ -136,6 +136,7 @@ export const extentSchema = z.object({ x: z.number(), y: z.number(), width: z.nu
 const placeSchema = extentSchema.extend({ outline: z.array(z.number()).optional() });
 export const doubtSchema = z.object({
   kind: keyOf(doubtFacts),
+  value: z.number().optional(),
   minutes: z.number(),
   places: z.array(placeSchema),
 });
@@ -151,7 +152,7 @@ const ledgerEntrySchema = z.object({
   evidence: z.object({ apart: z.number(), mostScreen: z.number(), rough: z.number(), atBorder: z.boolean() }),
 });
 export const qualitySchema = z.object({
-  screen: z.enum(['green', 'blue', 'none']),
+  screen: z.enum(['green', 'blue', 'red', 'grey', 'none']),
   screenShare: z.number(),
   fringeShare: z.number(),
   unexplained: z.number(),

@@ -18,7 +18,7 @@ import type { Sorted } from './sorter/sortFrame.ts';
 /** What is decided at reduced size, before any full-size pixel is touched. */
 export interface Analysis extends Pick<
   Prepared,
-  'survey' | 'plateFits' | 'factor' | 'reduced' | 'screen' | 'outside' | 'noise' | 'persons' | 'halving'
+  'survey' | 'plateFits' | 'factor' | 'reduced' | 'screen' | 'outside' | 'noise' | 'persons' | 'halving' | 'shadow'
 > {
   /** Region.clear, .fringe or .core for each reduced pixel. */
   regions: Mask;
@@ -107,6 +107,7 @@ export function analysePrepared(
     ),
     openness: opennessOf(regions, prepared.sorted.clear, without(either(sheer, hints), where(hints, Hint.screen))),
     sorted: prepared.sorted,
+    shadow: prepared.shadow,
     shaded: without(
       either(
         without(prepared.shaded, growMask(where(regions, Region.core), prepared.edgeCells)),
@@ -123,7 +124,7 @@ export function analysePrepared(
   };
 }
 
-/** Both steps. @returns undefined if the frame shows no green or blue screen. */
+/** Both steps. @returns undefined if the frame shows no green or blue screen and a hand points at none. */
 export function analyseFrame(
   frame: EncodedRaster,
   recipe: Pick<Recipe, 'hairReach' | 'greenKeep'>,

@@ -10,6 +10,7 @@ import { installedKernels, placesIn, type PlaneKernel } from '../kernels/kernels
 import type { Prepared } from './prepare.ts';
 import { Region } from './region.ts';
 import type { Regions } from './regions.ts';
+import type { Channel } from '../colour/channels.ts';
 
 /** How many reduced pixels behind the nearest sure pixel of the person further samples are taken. */
 const DEPTHS = [0, 6, 20];
@@ -58,7 +59,7 @@ export function candidateFields(
     kept,
     dyed,
   }: Pick<Regions, 'solid' | 'masses' | 'zone' | 'regions' | 'kept' | 'dyed'>,
-  channel: 1 | 2,
+  channel: Channel,
 ): CandidateFields {
   const { width, height } = frame;
   const loose = looseHair(sorted.solid, without(zone, kept));
@@ -133,7 +134,7 @@ function layHair(field: LinearRaster, unmixed: LinearRaster, hair: Mask, among: 
 }
 
 /** Colours with those of hair by its purer half. */
-function purerIn(colours: LinearRaster, known: Mask, hair: Mask, channel: 1 | 2): LinearRaster {
+function purerIn(colours: LinearRaster, known: Mask, hair: Mask, channel: Channel): LinearRaster {
   const purer = purerAround(colours, known, hair, channel);
   const data = colours.data.slice();
   for (let p = 0, i = 0; p < hair.data.length; p++, i += 3) if (hair.data[p]) data.set(purer.subarray(i, i + 3), i);
@@ -262,7 +263,7 @@ function purerAround(
   { width, height, data }: LinearRaster,
   { data: solid }: Mask,
   sampled: Mask,
-  channel: 1 | 2,
+  channel: Channel,
 ): Float32Array {
   const leans = leaningOf(data, solid, channel);
   const list = listOf(sampled);
@@ -306,7 +307,7 @@ function purerAround(
   return out;
 }
 
-function leaningOf(data: Float32Array, solid: Uint8Array, channel: 1 | 2): Float32Array {
+function leaningOf(data: Float32Array, solid: Uint8Array, channel: Channel): Float32Array {
   const leans = new Float32Array(solid.length);
   for (let p = 0; p < leans.length; p++)
     if (solid[p]) leans[p] = data[p * 3 + channel] / (data[p * 3] + data[p * 3 + 1] + data[p * 3 + 2] + 0.01);

@@ -4,6 +4,7 @@ import { createMask, type EncodedRaster } from '../image/raster.ts';
 import { smoothstep } from '../image/smoothstep.ts';
 import type { Survey } from '../screen/survey.ts';
 import type { Recipe } from './recipe.ts';
+import { firstBeside, secondBeside } from '../colour/channels.ts';
 
 /** The hard matte lies between these shares of the way from “key from” to “key to”. */
 const HARD_FROM = 0.35;
@@ -30,15 +31,15 @@ export function keyClassic(
 ): Uint16Array {
   const { width, height, channels, data } = frame;
   const table = linearTable(data);
-  const other = 3 - channel;
+  const [one, other] = [firstBeside[channel], secondBeside[channel]];
   const out = new Uint16Array(width * height);
   const I = [0, 0, 0];
   const span = Math.max(0.01, recipe.keyTo - recipe.keyFrom);
   // Of what leads in the screen's channel the other two are lowered, the more it leads.
   const pure = (c: number[]): void => {
-    const lead = 1 - Math.max(c[0], c[other]) / (c[channel] + 1e-6);
+    const lead = 1 - Math.max(c[one], c[other]) / (c[channel] + 1e-6);
     if (lead <= 0) return;
-    c[0] *= 1 - recipe.purity * lead;
+    c[one] *= 1 - recipe.purity * lead;
     c[other] *= 1 - recipe.purity * lead;
   };
   const B = [...colour];
@@ -46,7 +47,7 @@ export function keyClassic(
   const sumB = B[0] + B[1] + B[2] + 1e-6;
   const screen = recipe.purity ? [B[0] / sumB, B[2] / sumB] : chroma;
   const toGrey = Math.max(0.02, Math.hypot(1 / 3 - screen[0], 1 / 3 - screen[1]));
-  const keyB = Math.max(1e-4, B[channel] - Math.max(B[0], B[other]));
+  const keyB = Math.max(1e-4, B[channel] - Math.max(B[one], B[other]));
   for (let p = 0; p < out.length; p++) {
     for (let c = 0; c < 3; c++) I[c] = table[data[p * channels + (channels === 1 ? 0 : c)]];
     if (recipe.purity) pure(I);
@@ -54,7 +55,7 @@ export function keyClassic(
     if (recipe.method === 'distance') {
       const sum = I[0] + I[1] + I[2] + 1e-3;
       key = Math.hypot(I[0] / sum - screen[0], I[2] / sum - screen[1]) / toGrey;
-    } else key = 1 - (I[channel] - Math.max(I[0], I[other])) / keyB;
+    } else key = 1 - (I[channel] - Math.max(I[one], I[other])) / keyB;
     out[p] = Math.round(65535 * Math.max(0, Math.min(1, (key - recipe.keyFrom) / span)));
   }
   if (recipe.method === 'layers') layHard(out, width, height, recipe.headZone, factor);

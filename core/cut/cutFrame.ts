@@ -24,7 +24,7 @@ export interface CutAlso extends KnownBefore {
 export const noScreen = {
   reason: 'no green or blue screen was found in it',
   remedy:
-    'Use a frame in which the lit screen fills at least a twentieth of the picture, or draw a mask “Screen here”; if it has none, choose “Without a screen” as method, for its regions too.',
+    'Use a frame in which the lit screen fills at least a twentieth of the picture, or draw a mask “Screen here” on it, which makes any even colour serve, a grey wall too; if it has none, choose “Without a screen” as method, for its regions too.',
 } as const;
 
 /**

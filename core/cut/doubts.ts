@@ -135,11 +135,21 @@ export const doubtFacts = {
   paleScreen: {
     title: 'The screen may be none',
     reason: 'What was taken for the screen is as pale as sky, water or a wall.',
-    remedy: 'See whether a screen is on the frame; take it out at Gather if not.',
+    remedy: 'See whether a screen is on the frame. If not take it out at Gather; if it is, use a purer one next time.',
     unit: '% of purity lacking',
     bound: 0,
     minutesPerUnit: 0.1,
     most: 1,
+  },
+  likeScreen: {
+    title: 'The person looks like the screen',
+    reason: 'So much of the person differs from this pale, grey or red screen by less than a shadow would.',
+    remedy:
+      'Look at the outline there, and say by a mask or touch what is solid. Next time choose a screen that nobody wears: green or blue.',
+    unit: '% of person',
+    bound: 1,
+    minutesPerUnit: 0.1,
+    most: 3,
   },
   plateUnlike: {
     title: 'The plate does not fit',

@@ -2,6 +2,7 @@ import { createPlane, type LinearRaster, type Mask, type Plane } from '../image/
 import type { ScreenModel } from '../screen/screenModel.ts';
 import { apartAtOwnLevel, chromaFlare, mostScreenIn } from './mostScreen.ts';
 import type { Traits } from './traits.ts';
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
 /** Names of the evidence planes, in their order; what each says stands in `evidenceOf`. */
 export const evidenceNames = [
@@ -28,7 +29,7 @@ export interface EvidenceNeed {
   reduced: LinearRaster;
   model: ScreenModel;
   traits: Traits;
-  channel: 1 | 2;
+  channel: Channel;
   /** Where persons are, as large as `reduced`. */
   persons?: Plane;
   outside: Mask;
@@ -56,7 +57,7 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
   ) as Record<(typeof evidenceNames)[number], Float32Array>;
   const f = reduced.data;
   const b = model.screen.data;
-  const other = (3 - channel) as 1 | 2;
+  const [one, other] = [firstBeside[channel], secondBeside[channel]];
   const noise = Math.max(LEAST_NOISE, model.chromaNoise);
   const grain = roughNoise(traits.rough, model.clear);
   for (let p = 0, i = 0; p < count; p++, i += 3) {
@@ -65,17 +66,16 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
     const u = f[i + 2];
     const sumF = r + g + u + 3 * chromaFlare;
     const sumB = b[i] + b[i + 1] + b[i + 2] + 3 * chromaFlare;
-    const red = (r + chromaFlare) / sumF - (b[i] + chromaFlare) / sumB;
+    const first = (f[i + one] + chromaFlare) / sumF - (b[i + one] + chromaFlare) / sumB;
     const second = (f[i + other] + chromaFlare) / sumF - (b[i + other] + chromaFlare) / sumB;
     const dark = (sumB + DARK) / (sumF + DARK);
     const most = mostScreenIn(f, b, p);
     const left = 1 / Math.max(0.05, 1 - most);
-    const rest = Math.max(0, (r - most * b[i]) * left);
-    const restG = Math.max(0, (g - most * b[i + 1]) * left);
-    const restB = Math.max(0, (u - most * b[i + 2]) * left);
-    const brightest = Math.max(rest, restG, restB);
-    const lead = channel === 1 ? restG - Math.max(rest, restB) : restB - Math.max(rest, restG);
-    plane.red[p] = 6 * red;
+    const own = Math.max(0, (f[i + channel] - most * b[i + channel]) * left);
+    const others = Math.max(0, (f[i + one] - most * b[i + one]) * left, (f[i + other] - most * b[i + other]) * left);
+    const brightest = Math.max(own, others);
+    const lead = own - others;
+    plane.red[p] = 6 * first;
     plane.other[p] = 6 * second;
     plane.level[p] = -0.5 * Math.log2(sumB / sumF);
     plane.key[p] = traits.key[p] - 0.5;
@@ -84,8 +84,8 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
     plane.remainder[p] = 2 * Math.sqrt(brightest) - 1;
     const uneven = traits.rough[p] * traits.rough[p] - grain * grain * dark;
     plane.rough[p] = Math.log10(Math.sqrt(uneven > 0 ? uneven : 0) + LEAST_ROUGH) + 1.5;
-    plane.apart[p] = Math.log2(1 + Math.sqrt(red * red + second * second) / (noise * Math.sqrt(dark))) / 3;
-    plane.shade[p] = Math.log2(1 + apartAtOwnLevel(f, b, i, other) / (noise * Math.sqrt(dark))) / 3;
+    plane.apart[p] = Math.log2(1 + Math.sqrt(first * first + second * second) / (noise * Math.sqrt(dark))) / 3;
+    plane.shade[p] = Math.log2(1 + apartAtOwnLevel(f, b, i, one, other) / (noise * Math.sqrt(dark))) / 3;
     plane.light[p] = 2 * Math.sqrt(0.2126 * r + 0.7152 * g + 0.0722 * u) - 1;
   }
   if (persons) for (let p = 0; p < count; p++) plane.person[p] = 2 * persons.data[p] - 1;
@@ -100,7 +100,7 @@ export function evidenceOf({ reduced, model, traits, channel, persons, outside, 
 }
 
 /** Unevenness that noise alone gives on the plain screen. */
-function roughNoise(rough: Float32Array, clear: Mask): number {
+export function roughNoise(rough: Float32Array, clear: Mask): number {
   const values: number[] = [];
   const step = Math.max(1, Math.floor(rough.length / 20000));
   for (let p = 0; p < rough.length; p += step) if (clear.data[p]) values.push(rough[p]);

@@ -41,12 +41,13 @@ export function finishCut(
   const localSpill = spillMasks(masks);
   const touches = new ColourTouches(strokes, width, height);
   const inside = touches.aboutEdges ? insideColours(analysis) : undefined;
-  rows.amount.fill(recipe.spill);
+  // Grey shines no colour on anybody.
+  const amount = survey.screen === 'grey' ? 0 : recipe.spill;
+  rows.amount.fill(amount);
   rows.gone.fill(0);
   const data = sameDepth(frame.data, width * (to - from) * 4);
   for (let y = from; y < to; y++) {
-    if (localSpill.length || touches.aboutSpill)
-      spillAlong(localSpill, recipe.spill, y, height, rows.amount, rows.gone);
+    if (localSpill.length || touches.aboutSpill) spillAlong(localSpill, amount, y, height, rows.amount, rows.gone);
     touches.spillAlong(y, rows.amount, rows.gone);
     const own = matte.alpha.subarray(y * width, (y + 1) * width);
     const solved = matte.solved?.subarray(y * width, (y + 1) * width);

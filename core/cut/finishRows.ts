@@ -6,6 +6,7 @@ import type { FringeRows, RowsNeed } from './rows.ts';
 import { PlainRows } from './plainRows.ts';
 import { spillMethods } from './recipe.ts';
 import { byLarger, leadOf, leads, removeSpill, takeStray, type SpillWay } from './spill.ts';
+import type { Channel } from '../colour/channels.ts';
 
 /** Bits of what a reduced pixel is: beyond the screen, kept green, beside it, see-through by hand. */
 export const Kind = { beyond: 1, kept: 2, beside: 4, sheer: 8 } as const;
@@ -16,7 +17,7 @@ export interface FinishNeed {
   kinds: Uint8Array;
   /** Final coverage, 0–white, by the solved one, 0–65535. */
   final: Uint16Array;
-  channel: 1 | 2;
+  channel: Channel;
   spill: SpillWay;
 }
 
@@ -46,7 +47,8 @@ export function finishRows(
   sigma: number,
   finish: FinishNeed,
 ): FinishRows {
-  const kernel = installedKernels()?.rows;
+  // The kernel knows of green and blue screens; those in red are rare enough for plain code.
+  const kernel = finish.channel === 0 ? undefined : installedKernels()?.rows;
   return kernel
     ? new CompiledFinish(kernel, frame, need, candidates, sigma, finish)
     : new PlainFinish(frame, need, candidates, sigma, finish);
@@ -158,7 +160,8 @@ class PlainFinish extends PlainRows implements FinishRows {
   private isTinted(r: number, g: number, b: number): boolean {
     const { channel, spill } = this.finish;
     // Screen's channel at most the mean of the others as encoded: then it is in linear light too, and nothing leads.
-    if (channel === 1 ? 2 * g <= r + b : 2 * b <= r + g) return false;
+    const own = channel === 0 ? r : channel === 1 ? g : b;
+    if (3 * own <= r + g + b) return false;
     const { F, table } = this;
     F[0] = table[r];
     F[1] = table[g];
@@ -187,9 +190,12 @@ class PlainFinish extends PlainRows implements FinishRows {
       const all = gone[x] === 1;
       if (!solid && (kind & (Kind.kept | Kind.beside | Kind.sheer)) === 0)
         takeStray(F, B, near, cells[k] * 3, channel, spill.method, amount[x]);
-      if (((kind & Kind.kept) === 0 || all) && leads(F, channel, spill.method)) {
-        // Outlines of kept cloth may lean to green as it does; others may not.
-        const allowed = all || !(kind & Kind.beside) ? 0 : leadOf(near, cells[k] * 3, channel);
+      // Skin, lips and much hair are red by themselves: what a red screen adds is told from that on the outline at most.
+      const own = (kind & Kind.kept) !== 0 || (channel === 0 && solid);
+      if ((!own || all) && leads(F, channel, spill.method)) {
+        // Outlines of kept cloth may lean to green as it does; others may not. Outlines of skin may to red.
+        const mayLean = channel === 0 || (kind & Kind.beside) !== 0;
+        const allowed = all || !mayLean ? 0 : leadOf(near, cells[k] * 3, channel);
         removeSpill(F, B, channel, spill, amount[x], allowed);
       }
       for (let c = 0; c < 3; c++) pixels[x * 4 + c] = encode(F[c]);

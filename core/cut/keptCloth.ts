@@ -8,6 +8,7 @@ import type { GreenPatch } from './greenPatch.ts';
 import { mostScreenIn } from './mostScreen.ts';
 import { Region } from './region.ts';
 import { spillLimit } from './spill.ts';
+import type { Channel } from '../colour/channels.ts';
 
 /** Values tuned on the bench's tuning frames; see docs/accuracy.md for what they reach. */
 export const bounds = {
@@ -113,7 +114,7 @@ export function closeKept(
  * Beside kept cloth what is solid and as green is kept with it, or spill removal would draw a black line there.
  * Changes `kept`.
  */
-export function keepBeside({ data }: LinearRaster, kept: Mask, regions: Mask, channel: 1 | 2): void {
+export function keepBeside({ data }: LinearRaster, kept: Mask, regions: Mask, channel: Channel): void {
   if (!kept.data.includes(1)) return;
   const beside = growMask(kept, bounds.beside);
   for (let p = 0; p < kept.data.length; p++) {

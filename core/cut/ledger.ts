@@ -10,6 +10,7 @@ import { patchOf, type HandVerdict } from './guidance.ts';
 import { boxAround, chromaApart, evidenceOf, middleOf } from './patchEvidence.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
 import { spillLimit } from './spill.ts';
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
 /** Found on the bench's tuning frames; see docs/accuracy.md for what they reach. */
 export const bounds = {
@@ -83,7 +84,7 @@ export function judgePatches(
   rough: Float32Array,
   strands: Mask,
   sorted: Sorted,
-  channel: 1 | 2,
+  channel: Channel,
   greenKeep: number,
   verdicts: readonly HandVerdict[],
   persons?: Plane,
@@ -168,7 +169,7 @@ export function judgePatches(
 }
 
 /** Lead of the screen's channel over the spill limit, as a share of its own, from red and blue as shares of the sum. */
-function leadOf([red, blue]: readonly [number, number], channel: 1 | 2): number {
+function leadOf([red, blue]: readonly [number, number], channel: Channel): number {
   const shares = Float32Array.of(red, 1 - red - blue, blue);
   return 1 - spillLimit(shares, channel) / Math.max(1e-3, shares[channel]);
 }
@@ -276,13 +277,13 @@ export function greenishOf(
   open: Mask,
   key: Float32Array,
   coreKey: number,
-  channel: 1 | 2,
+  channel: Channel,
 ): Mask {
   const out = createMask(open.width, open.height);
   for (let p = 0; p < out.data.length; p++) {
     if (!open.data[p]) continue;
     const own = data[p * 3 + channel];
-    const mean = (data[p * 3] + data[p * 3 + 3 - channel]) / 2;
+    const mean = (data[p * 3 + firstBeside[channel]] + data[p * 3 + secondBeside[channel]]) / 2;
     if (key[p] < coreKey || own - mean > bounds.coloured * (own + chromaFlare)) out.data[p] = 1;
   }
   return out;

@@ -12,6 +12,7 @@ import { withOwnMatte, type OwnCoverage } from './ownMatte.ts';
 import { shapeMatte } from './shape.ts';
 import { coverageOnWay, sheerClothOf, type SheerCloth } from './sheerCloth.ts';
 import { sigmaOf } from './solver.ts';
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
 export const bounds = {
   /** Nearer to the screen than this share of what the floor takes anyway, a pixel need not be solved. */
@@ -233,10 +234,10 @@ function coverageOfSheer(
   reading: readonly Float32Array[],
   back: readonly Float32Array[],
   k: number,
-  channel: 1 | 2,
+  channel: Channel,
 ): number {
   let screen = 0;
-  for (const other of [0, 3 - channel]) {
+  for (const other of [firstBeside[channel], secondBeside[channel]]) {
     const lead = back[channel][k] - back[other][k];
     if (lead > 1e-3) screen = Math.max(screen, (reading[channel][k] - reading[other][k]) / lead);
   }

@@ -4,6 +4,7 @@ import type { Point } from '../screen/outline.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
 import type { PatchEvidence } from './greenPatch.ts';
 import { chromaFlare, mostScreenIn } from './mostScreen.ts';
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
 /** Distance of a pixel's chromaticity (red and blue as shares of the sum) from the screen's there. */
 export function chromaApart(f: Float32Array, b: Float32Array, p: number): number {
@@ -21,12 +22,12 @@ export function evidenceOf(
   rough: Float32Array,
   pixels: Int32Array,
   atBorder: boolean,
-  channel: 1 | 2,
+  channel: Channel,
 ): PatchEvidence {
   const { width } = frame;
   const f = frame.data;
   const b = screen.data;
-  const other = 3 - channel;
+  const [one, other] = [firstBeside[channel], secondBeside[channel]];
   const most: number[] = [];
   const leaning: number[] = [];
   const remainder: number[] = [];
@@ -43,7 +44,7 @@ export function evidenceOf(
     const rest = [0, 1, 2].map((c) => Math.max(0, f[i + c] - u * b[i + c]) / Math.max(0.05, 1 - u));
     const brightest = Math.max(...rest);
     most.push(u);
-    leaning.push((rest[channel] - Math.max(rest[0], rest[other])) / (brightest + chromaFlare));
+    leaning.push((rest[channel] - Math.max(rest[one], rest[other])) / (brightest + chromaFlare));
     remainder.push(brightest);
     levels.push({ level: Math.log(sumF / sumB), apart: distance });
     if (!atScreen)

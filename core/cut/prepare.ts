@@ -1,6 +1,13 @@
 import { growMask } from '../image/growMask.ts';
 import { likely, where } from '../image/masks.ts';
-import { RasterError, type EncodedRaster, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
+import {
+  createMask,
+  RasterError,
+  type EncodedRaster,
+  type LinearRaster,
+  type Mask,
+  type Plane,
+} from '../image/raster.ts';
 import { reduceToLinear, reductionFactor } from '../image/reduce.ts';
 import { mapAt, surePerson, type PersonMap } from '../persons/personMap.ts';
 import { edgeBlurOf } from '../screen/edges.ts';
@@ -12,7 +19,8 @@ import { pointedAt, type HandMask } from './guidance.ts';
 import type { OwnCoverage } from './ownMatte.ts';
 import { outsideOf } from './beyond.ts';
 import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
-import { evidenceOf } from './evidence.ts';
+import { differenceKey, sortByDifference } from './byDifference.ts';
+import { evidenceOf, roughNoise } from './evidence.ts';
 import { shadedIn } from './shaded.ts';
 import { sortFrame, type Sorted } from './sorter/sortFrame.ts';
 import { traitsOf, type Traits } from './traits.ts';
@@ -37,6 +45,8 @@ export interface Prepared {
   traits: Traits;
   /** 1 where the screen in shadow may be seen. */
   shaded: Mask;
+  /** 1 where the screen is seen in shadow. */
+  shadow: Mask;
   /** What each reduced pixel is likely to be. */
   sorted: Sorted;
   /** Where persons are, at reduced size. */
@@ -50,6 +60,12 @@ export interface Prepared {
 export const bounds = {
   /** Likelihood from which a place's colour is taken for the screen's own, shadow and creases included. */
   surelyClear: 0.9,
+  /** The same of what has the colour of its shadow, and the coverage to expect there at most. */
+  shadedClear: 0.4,
+  shadedCover: 0.15,
+  /** Share of the frame in which the screen lies in shadow, darker than this part of what it is lit, from which all is sorted again. */
+  shadow: 0.0015,
+  shadowLevel: 0.75,
   /** Least share of the screen, as surveyed, that is plainly seen with a plate that fits. */
   plateShows: 0.5,
   /** Width of an outline, full-size pixels, where none is sharp enough to tell; and how many of them are solved. */
@@ -74,7 +90,7 @@ export interface KnownBefore {
 
 /**
  * What a frame shows before anything is decided: its screen, and the evidence planes that it is sorted by.
- * @returns undefined if it shows no green or blue screen.
+ * @returns undefined if it shows no green or blue screen and a hand points at none.
  */
 export function surveyFrame(
   frame: EncodedRaster,
@@ -92,6 +108,7 @@ export function surveyFrame(
   const plateFits = !byPlate || shareOf(byPlate.clear) >= bounds.plateShows * survey.share;
   const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
   const traits = traitsOf(reduced, model.screen, survey.channel);
+  if (survey.screen === 'grey') traits.key = differenceKey(reduced, model.screen);
   const outside = outsideOf(outlineOf(model.clear, person, reduced), model.clear);
   const evidence = evidenceOf({
     reduced,
@@ -108,7 +125,7 @@ export function surveyFrame(
 /**
  * Surveys a frame, models its screen and sorts its pixels.
  * @param cells most reduced pixels; fewer are quicker and coarser.
- * @returns undefined if the frame shows no green or blue screen.
+ * @returns undefined if the frame shows no green or blue screen and a hand points at none.
  */
 export function prepareFrame(
   frame: EncodedRaster,
@@ -117,9 +134,31 @@ export function prepareFrame(
 ): Prepared | undefined {
   const seen = surveyFrame(frame, known, cells);
   if (!seen) return undefined;
-  const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside, evidence } = seen;
-  const sorted = sortFrame(evidence, reduced.width, reduced.height);
-  const shaded = shadedIn(reduced, model.screen, traits.rough, model.chromaNoise);
+  const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside } = seen;
+  const { width, height } = reduced;
+  const grey = survey.screen === 'grey';
+  let sorted = grey ? sortByDifference(reduced, model, persons) : sortFrame(seen.evidence, width, height);
+  // Before grey, dark hair has the colour of a shadow.
+  const none = createMask(width, height);
+  const shaded = grey
+    ? { dark: none, smooth: none }
+    : shadedIn(reduced, model.screen, traits.rough, roughNoise(traits.rough, model.clear), model.chromaNoise);
+  const screenBy = (seen: Mask): LinearRaster => carryResidue(reduced, model.base, growMask(seen, -2));
+  let screen = screenBy(likely(sorted.clear, bounds.surelyClear));
+  const withShadow = shadowSeen(sorted, shaded.dark);
+  const shadow = inShadow(reduced, model.base, withShadow);
+  if (!grey && shareOf(shadow) > bounds.shadow) {
+    // By the screen as it is lit there, what a shadow made look like a dark thing is none, and what stands in it is.
+    const { channel } = survey;
+    const lit = { ...model, screen: screenBy(withShadow) };
+    const traitsThere = traitsOf(reduced, lit.screen, channel);
+    sorted = sortFrame(
+      evidenceOf({ ...seen, channel, model: lit, traits: traitsThere, plate: byPlate }),
+      width,
+      height,
+    );
+    screen = screenBy(shadowSeen(sorted, shaded.dark));
+  }
   return {
     persons,
     byPlate,
@@ -128,14 +167,33 @@ export function prepareFrame(
     plateFits,
     factor,
     reduced,
-    screen: carryResidue(reduced, model.base, growMask(likely(sorted.clear, bounds.surelyClear), -2)),
+    screen,
     traits,
-    shaded,
+    shaded: shaded.smooth,
+    shadow,
     outside,
     edgeCells: edgeCells(frame, model.clear, factor),
     noise: measureNoise(frame, model.clear, factor, survey.channel),
     halving: detectHalving(frame),
   };
+}
+
+/** Where the screen is seen, in shadow too, where that is a little less sure. */
+function shadowSeen({ clear, coverage }: Sorted, dark: Mask): Mask {
+  const seen = likely(clear, bounds.surelyClear);
+  for (let p = 0; p < seen.data.length; p++)
+    if (dark.data[p] && clear.data[p] >= bounds.shadedClear && coverage.data[p] < bounds.shadedCover) seen.data[p] = 1;
+  return seen;
+}
+
+/** 1 where the screen is seen and lies in shadow. */
+function inShadow({ data: f }: LinearRaster, { data: lit }: LinearRaster, seen: Mask): Mask {
+  const out = createMask(seen.width, seen.height);
+  for (let p = 0, i = 0; p < seen.data.length; p++, i += 3) {
+    const [here, there] = [f[i] + f[i + 1] + f[i + 2], lit[i] + lit[i + 1] + lit[i + 2]];
+    if (seen.data[p] && here < bounds.shadowLevel * there) out.data[p] = 1;
+  }
+  return out;
 }
 
 function shareOf({ data }: Mask): number {

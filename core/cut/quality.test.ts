@@ -20,6 +20,7 @@ function analysis(part: {
   expected?: (x: number, y: number) => number;
   solid?: (x: number, y: number) => number;
   chroma?: [number, number];
+  shadow?: Uint8Array;
   masks?: Analysis['masks'];
   persons?: (x: number, y: number) => number;
 }): Analysis {
@@ -60,6 +61,8 @@ function analysis(part: {
       clear: { ...plane, data: coverage.map((v, p) => 1 - (part.solid?.(p % SIZE, Math.floor(p / SIZE)) ?? v)) },
     },
     outside: { ...plane, data: outside },
+    shadow: { ...plane, data: part.shadow ?? new Uint8Array(SIZE * SIZE) },
+    screen: { ...plane, channels: 3, data: new Float32Array(SIZE * SIZE * 3).fill(0.3) },
     beyond: { ...plane, data: beyond },
     // The first patch fills the middle of its box.
     labels: Uint16Array.from({ length: SIZE * SIZE }, (_, p) => {
@@ -131,6 +134,23 @@ describe('judgeQuality', () => {
       'nobody',
     );
     expect(kinds(judgeQuality(analysis({ chroma: [0.26, 0.33] }), matte()))).toContain('paleScreen');
+  });
+
+  test('a limb that went with the screen though by form it is the person’s is told; a gap and a shadow are not', () => {
+    // Besides the body the map sees a leg at its right, 12 wide, that the cut has not.
+    const leg = (x: number, y: number): number => (y >= 20 && ((x >= 30 && x <= 69) || (x > 69 && x < 85)) ? 0.9 : 0);
+    const unsure = (part: Parameters<typeof analysis>[0], coverage?: (x: number, y: number) => number) =>
+      judgeQuality(analysis(part), matte(coverage)).doubts.find(({ kind }) => kind === 'unsure');
+    const told = unsure({ persons: leg });
+    expect(told?.places[0].x).toBeGreaterThan(0.6);
+    expect(told?.places[0].width).toBeGreaterThan(0.1);
+    const shadow = Uint8Array.from({ length: SIZE * SIZE }, (_, p) => (p % SIZE > 69 ? 1 : 0));
+    expect(unsure({ persons: leg, shadow })).toBeUndefined();
+    // An arm akimbo: the map fills what it encloses.
+    const gap = (x: number, y: number): boolean => x >= 42 && x < 58 && y >= 40 && y < 70;
+    const around = (x: number, y: number): number => (x >= 30 && x <= 69 && y >= 20 && !gap(x, y) ? 1 : 0);
+    const body = (x: number, y: number): number => (x >= 30 && x <= 69 && y >= 20 ? 0.9 : 0);
+    expect(unsure({ persons: body, expected: around }, around)).toBeUndefined();
   });
 
   test('the extent is what the person takes up', () => {

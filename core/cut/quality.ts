@@ -1,9 +1,11 @@
 import { components } from '../image/components.ts';
 import { nearestFeature } from '../image/distance.ts';
 import { growMask } from '../image/growMask.ts';
-import { whiteLevel, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
-import type { Survey } from '../screen/survey.ts';
+import { both, either } from '../image/masks.ts';
+import { createMask, whiteLevel, type EncodedRaster, type Mask, type Plane } from '../image/raster.ts';
+import type { PointedColour, Survey } from '../screen/survey.ts';
 import type { Analysis } from './analysis.ts';
+import { differenceKey } from './byDifference.ts';
 import { doubtFacts, type DoubtKind } from './doubts.ts';
 import { givenBy } from './guidance.ts';
 import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
@@ -23,11 +25,12 @@ import {
 } from './places.ts';
 import { Region } from './region.ts';
 import { spillPlaces } from './spillPlaces.ts';
+import { firstBeside, secondBeside } from '../colour/channels.ts';
 
 /** What is doubtful in a cut and what it will cost by hand. */
 export interface Quality {
   /** None: it was cut without. */
-  screen: 'green' | 'blue' | 'none';
+  screen: PointedColour | 'none';
   /** Share of the frame that plainly shows the screen, 0–1. */
   screenShare: number;
   /** Share of the frame that had to be solved, 0–1. */
@@ -60,6 +63,8 @@ export interface LedgerEntry extends Pick<
 
 export interface Doubt {
   kind: DoubtKind;
+  /** What was read, in the kind's unit; cuts made before it was kept have none. */
+  value?: number;
   minutes: number;
   /** Where to look, worst first. */
   places: Place[];
@@ -74,6 +79,8 @@ const LEAST_PERSON = 0.004;
 const SURE_PERSON = 0.5;
 /** How far, of 1, the screen's channel stands above the others at the least. */
 const LEAST_PURITY = 0.4;
+/** Difference from the screen, as `differenceKey` has it, below which a pixel looks like it. */
+const LEAST_APART = 0.4;
 
 /** Entries of the ledger, at most. */
 const MOST_ENTRIES = 24;
@@ -100,8 +107,11 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     maskOf(regions, (p) => analysis.outside.data[p] === 1 && analysis.beyond.data[p] > 0.5),
     30,
   );
-  const spill = cutout && spillPlaces(cutout, analysis, alpha);
-  const green = cutout ? greenOutline(cutout, analysis, alpha) : { percent: 0, places: [] };
+  // Grey shines no colour on anybody, and people are red by themselves.
+  const lit = analysis.survey.channel !== 0 && analysis.survey.screen !== 'grey' ? cutout : undefined;
+  const spill = lit && spillPlaces(lit, analysis, alpha);
+  const green = lit ? greenOutline(lit, analysis, alpha) : { percent: 0, places: [] };
+  const alike = likeScreen(analysis, alpha);
   const doubtful = patches.filter((patch) => patch.doubtful);
   const taken = takenByMasks(analysis);
   const { tiles } = matte;
@@ -122,6 +132,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     maskedPerson: { value: (1000 * taken.data.reduce((n, v) => n + v, 0)) / count, places: pieces(taken, 12) },
     nobody: { value: analysis.persons && likelyPixels(analysis.persons) < LEAST_PERSON * count ? 1 : 0, places: [] },
     paleScreen: { value: 100 * Math.max(0, LEAST_PURITY - purityOf(analysis.survey)), places: [] },
+    likeScreen: { value: alike.percent, places: alike.places },
     plateUnlike: { value: analysis.plateFits ? 0 : 1, places: [] },
   };
   const doubts: Doubt[] = [];
@@ -131,6 +142,7 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
     if (value > bound)
       doubts.push({
         kind,
+        value: round(value),
         minutes: round(Math.min(most, (value - bound) * minutesPerUnit)),
         places: places.slice(0, MOST_PLACES).map(rounded),
       });
@@ -258,6 +270,13 @@ const UNSURE = 0.3;
 const TOGETHER = 0.006;
 /** Reduced pixels of the smallest place. */
 const LEAST_UNSURE = 40;
+/**
+ * Coverage below which something is gone; half the width, share of the height, and least share of the frame, of a part
+ * that may be lost.
+ */
+const GONE = 0.2;
+const LOST_WIDTH = 0.012;
+const LEAST_LOST = 0.002;
 
 /** Where a mask clears what looks like the person: to the sorter, and to the map of persons if there is one. */
 function takenByMasks({ masks, sorted, persons, regions, outside }: Analysis): Mask {
@@ -278,11 +297,33 @@ function likelyPixels({ data }: Plane): number {
   return data.reduce((n, v) => n + (v > SURE_PERSON ? 1 : 0), 0);
 }
 
+/**
+ * How much of the person has the light and colour of a screen that is none of the usual ones, and where: of a green or
+ * blue one the sorter and the ledger judge that better.
+ */
+function likeScreen(
+  { survey, reduced, screen, regions, persons }: Analysis,
+  alpha: { data: Float32Array },
+): { percent: number; places: Place[] } {
+  if (survey.screen !== 'red' && purityOf(survey) >= LEAST_PURITY) return { percent: 0, places: [] };
+  const key = differenceKey(reduced, screen);
+  let person = 0;
+  let alike = 0;
+  const mask = maskOf(regions, (p) => {
+    if (alpha.data[p] < 0.5 && !(persons && persons.data[p] > TAKEN)) return false;
+    person++;
+    if (key[p] >= LEAST_APART) return false;
+    alike++;
+    return true;
+  });
+  return { percent: (100 * alike) / Math.max(1, person), places: pieces(mask, LEAST_UNSURE) };
+}
+
 /** How far the screen's channel stands above the stronger of the others, of 1. */
 function purityOf({ chroma: [red, blue], channel }: Survey): number {
-  const green = 1 - red - blue;
-  const own = channel === 1 ? green : blue;
-  return 1 - Math.max(red, channel === 1 ? blue : green) / Math.max(1e-6, own);
+  const shares = [red, 1 - red - blue, blue];
+  const other = Math.max(shares[firstBeside[channel]], shares[secondBeside[channel]]);
+  return 1 - other / Math.max(1e-6, shares[channel]);
 }
 
 /**
@@ -291,7 +332,7 @@ function purityOf({ chroma: [red, blue], channel }: Survey): number {
  */
 function unsurePlaces(
   alpha: { width: number; height: number; data: Float32Array },
-  { sorted, outside }: Analysis,
+  { sorted, outside, persons, shadow }: Analysis,
   thin: Mask,
 ): { area: number; places: Place[] } {
   const doubt = (p: number): number =>
@@ -300,10 +341,43 @@ function unsurePlaces(
       2 * Math.min(sorted.clear.data[p], sorted.solid.data[p]),
     );
   const unsure = maskOf(alpha, (p) => outside.data[p] === 0 && thin.data[p] === 0 && doubt(p) > UNSURE);
+  if (persons) for (const p of lostParts(alpha, persons, either(outside, shadow))) unsure.data[p] = 1;
   const told = piecesOf(growMask(unsure, Math.max(1, TOGETHER * alpha.height)), LEAST_UNSURE);
   let area = 0;
-  for (const { pixels } of told) for (const p of pixels) if (unsure.data[p]) area += doubt(p);
+  for (const { pixels } of told) for (const p of pixels) if (unsure.data[p]) area += Math.max(UNSURE, doubt(p));
   return { area, places: told.map(({ pixels }) => boundsOf(pixels, alpha.width, alpha.height)) };
+}
+
+/**
+ * Reduced pixels that went though by form they are a person's: cloth of the very screen's colour. A gap is enclosed by
+ * what stayed, a lost limb stands on the plain screen; the map's own outline is a little too wide, and it sees a person
+ * in a shadow. @param passed 1 where nothing is said: beyond the screen and in its shadow.
+ */
+function lostParts(
+  alpha: { width: number; height: number; data: Float32Array },
+  persons: Plane,
+  passed: Mask,
+): number[] {
+  const gone = maskOf(alpha, (p) => persons.data[p] > SURE_PERSON && alpha.data[p] < GONE && passed.data[p] === 0);
+  const radius = Math.max(2, LOST_WIDTH * alpha.height);
+  const wide = both(growMask(growMask(gone, -radius), radius), gone);
+  return components(wide).flatMap(({ pixels }) => {
+    if (pixels.length < LEAST_LOST * wide.data.length) return [];
+    let [open, solid] = [0, 0];
+    const around = growMask(partOf(alpha, pixels), radius);
+    for (let p = 0; p < around.data.length; p++) {
+      if (!around.data[p] || wide.data[p]) continue;
+      if (alpha.data[p] > 1 - GONE) solid++;
+      else if (alpha.data[p] < GONE) open++;
+    }
+    return open > solid ? [...pixels] : [];
+  });
+}
+
+function partOf({ width, height }: { width: number; height: number }, pixels: Int32Array): Mask {
+  const mask = createMask(width, height);
+  for (const p of pixels) mask.data[p] = 1;
+  return mask;
 }
 
 /** Pieces beside the largest that are no loose hair: solid somewhere. */
@@ -330,7 +404,7 @@ function greenOutline(
   alpha: { data: Float32Array },
 ): { percent: number; places: Place[] } {
   const white = whiteLevel(cutout);
-  const other = 3 - survey.channel;
+  const [one, other] = [firstBeside[survey.channel], secondBeside[survey.channel]];
   const { width, height } = regions;
   let outline = 0;
   const green = maskOf(regions, (p) => {
@@ -339,7 +413,9 @@ function greenOutline(
     const x = Math.min(cutout.width - 1, (p % width) * factor + (factor >> 1));
     const y = Math.min(cutout.height - 1, ((p / width) | 0) * factor + (factor >> 1));
     const o = (y * cutout.width + x) * 4;
-    return cutout.data[o + survey.channel] - Math.max(cutout.data[o], cutout.data[o + other]) > GREEN_LEAD * white;
+    return (
+      cutout.data[o + survey.channel] - Math.max(cutout.data[o + one], cutout.data[o + other]) > GREEN_LEAD * white
+    );
   });
   const n = green.data.reduce((sum, v) => sum + v, 0);
   const tiles: Tiles = {

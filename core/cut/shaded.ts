@@ -19,28 +19,31 @@ export const bounds = {
 };
 
 /**
- * 1 where a place has the screen's chromaticity, is darker and smooth: the screen in shadow looks like that, and
- * something dark and thin over it too.
- * @param rough unevenness between neighbours.
+ * Where a place has the screen's chromaticity and is darker: the screen in shadow looks like that, and something dark
+ * and thin over it too.
+ * @param rough unevenness between neighbours, and `grain` what of it noise alone gives on the lit screen.
  * @param chromaNoise standard deviation of the plain screen's chromaticity.
+ * @returns 1 in `dark` for all of it, in `smooth` where it is no more uneven than a shadow.
  */
 export function shadedIn(
   { width, height, data: f }: LinearRaster,
   { data: b }: LinearRaster,
   rough: Float32Array,
+  grain: number,
   chromaNoise: number,
-): Mask {
-  const out = createMask(width, height);
-  for (let p = 0, i = 0; p < out.data.length; p++, i += 3) {
+): { dark: Mask; smooth: Mask } {
+  const dark = createMask(width, height);
+  const smooth = createMask(width, height);
+  for (let p = 0, i = 0; p < dark.data.length; p++, i += 3) {
     const sumF = f[i] + f[i + 1] + f[i + 2] + 3 * chromaFlare;
     const sumB = b[i] + b[i + 1] + b[i + 2] + 3 * chromaFlare;
-    if (rough[p] > bounds.smooth || sumF > sumB || sumF - 3 * chromaFlare < bounds.darkest * (sumB - 3 * chromaFlare))
-      continue;
-    const bound = Math.max(
-      bounds.least,
-      bounds.noises * chromaNoise * Math.sqrt((sumB + bounds.dark) / (sumF + bounds.dark)),
-    );
-    if (apartAtOwnLevel(f, b, i, 2) < bound) out.data[p] = 1;
+    if (sumF > sumB || sumF - 3 * chromaFlare < bounds.darkest * (sumB - 3 * chromaFlare)) continue;
+    // Noise weighs more the darker a place is.
+    const noisier = (sumB + bounds.dark) / (sumF + bounds.dark);
+    const bound = Math.max(bounds.least, bounds.noises * chromaNoise * Math.sqrt(noisier));
+    if (apartAtOwnLevel(f, b, i, 0, 2) >= bound) continue;
+    dark.data[p] = 1;
+    if (rough[p] * rough[p] - grain * grain * noisier <= bounds.smooth * bounds.smooth) smooth.data[p] = 1;
   }
-  return out;
+  return { dark, smooth };
 }

@@ -1,6 +1,7 @@
 import { components } from '../image/components.ts';
 import type { LinearRaster, Mask } from '../image/raster.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
 /** Cloth that a hand says the screen shines through: one colour in each place, thicker in folds and hems. */
 
@@ -28,7 +29,7 @@ export interface SheerCloth {
  * not seen where nothing is thick; then it is as far as the thickest place, and no nearer than a colour that leans to
  * the screen's no more than grey.
  */
-export function sheerClothOf(frame: LinearRaster, screen: LinearRaster, sheer: Mask, channel: 1 | 2): SheerCloth {
+export function sheerClothOf(frame: LinearRaster, screen: LinearRaster, sheer: Mask, channel: Channel): SheerCloth {
   const labels = new Uint16Array(sheer.data.length);
   const places = components(sheer);
   const colours = places.map(({ pixels }, n) => {
@@ -42,7 +43,7 @@ function colourOf(
   f: Float32Array,
   b: Float32Array,
   pixels: Int32Array,
-  channel: 1 | 2,
+  channel: Channel,
 ): [number, number, number] | undefined {
   const seen = pixels.filter((p) => {
     const bright = Math.max(b[p * 3], b[p * 3 + 1], b[p * 3 + 2]);
@@ -66,7 +67,7 @@ function colourOf(
   const steps = Array.from(on, (p) => along(f, b, p, direction));
   const screen = [0, 1, 2].map((c) => medianOf(Array.from(on, (p) => b[p * 3 + c])));
   // To where the screen's channel leads over neither of the others.
-  const neutral = [0, 3 - channel].map((c) => {
+  const neutral = [firstBeside[channel], secondBeside[channel]].map((c) => {
     const gains = direction[c] - direction[channel];
     return gains > 0 ? (screen[channel] - screen[c]) / gains : 0;
   });

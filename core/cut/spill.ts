@@ -1,6 +1,7 @@
 import { luminance } from '../colour/luminance.ts';
 import { srgbToLinear } from '../colour/transfer.ts';
 import { spillColour, type Recipe, type SpillMethod } from './recipe.ts';
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
 /**
  * Weight of the larger of the other two channels in the limit that spill is measured against; the rest is their mean.
@@ -8,9 +9,9 @@ import { spillColour, type Recipe, type SpillMethod } from './recipe.ts';
 const LIMIT_BY_LARGER = 0.7;
 
 /** The highest value of the screen's channel that is taken for the colour's own. */
-export function spillLimit(colour: Float32Array, channel: 1 | 2, byLarger = LIMIT_BY_LARGER, o = 0): number {
-  const a = colour[o];
-  const b = colour[o + 3 - channel];
+export function spillLimit(colour: Float32Array, channel: Channel, byLarger = LIMIT_BY_LARGER, o = 0): number {
+  const a = colour[o + firstBeside[channel]];
+  const b = colour[o + secondBeside[channel]];
   return byLarger * Math.max(a, b) + (1 - byLarger) * 0.5 * (a + b);
 }
 
@@ -76,12 +77,12 @@ function shareByHue(F: Float32Array, B: Float32Array, { hues, fade }: SpillWay):
 }
 
 /** How far a channel of the colour at `o` stands above the larger of the other two. */
-export function leadOf(data: Float32Array, o: number, channel: 1 | 2): number {
-  return data[o + channel] - Math.max(data[o], data[o + 3 - channel]);
+export function leadOf(data: Float32Array, o: number, channel: Channel): number {
+  return data[o + channel] - Math.max(data[o + firstBeside[channel]], data[o + secondBeside[channel]]);
 }
 
 /** Whether the screen's channel leads by more than the colour's own. */
-export function leads(F: Float32Array, channel: 1 | 2, method: SpillMethod): boolean {
+export function leads(F: Float32Array, channel: Channel, method: SpillMethod): boolean {
   return F[channel] > spillLimit(F, channel, byLarger[method]);
 }
 
@@ -105,12 +106,13 @@ export function takeStray(
   B: Float32Array,
   near: Float32Array,
   o: number,
-  channel: 1 | 2,
+  channel: Channel,
   method: SpillMethod,
   amount: number,
 ): void {
-  const here = F[0] * near[o + 3 - channel];
-  const there = F[3 - channel] * near[o];
+  const [one, other] = [firstBeside[channel], secondBeside[channel]];
+  const here = F[one] * near[o + other];
+  const there = F[other] * near[o + one];
   if (Math.min(here, there) < SAME_THING * Math.max(here, there)) return;
   const larger = byLarger[method];
   const own = Math.min(
@@ -133,7 +135,7 @@ export function takeStray(
 export function removeSpill(
   F: Float32Array,
   B: Float32Array,
-  channel: 1 | 2,
+  channel: Channel,
   way: SpillWay,
   amount: number,
   allowed: number,
@@ -145,8 +147,8 @@ export function removeSpill(
   if (excess <= 0) return;
   if (method === 'larger' || method === 'average') F[channel] -= excess;
   else if (method === 'complement') {
-    F[0] += excess;
-    F[3 - channel] += excess;
+    F[firstBeside[channel]] += excess;
+    F[secondBeside[channel]] += excess;
     limitTo1(F);
   } else if (method === 'greying') {
     const grey = luminance(F[0], F[1], F[2]);

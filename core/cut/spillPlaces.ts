@@ -7,6 +7,7 @@ import type { EncodedRaster, LinearRaster, Mask } from '../image/raster.ts';
 import type { Analysis } from './analysis.ts';
 import { maskOf, pieces, type Place } from './places.ts';
 import { Region } from './region.ts';
+import { firstBeside, secondBeside } from '../colour/channels.ts';
 
 /** So far inside the outline the person's own colour is taken from, reduced pixels and share of the height. */
 const DEEP = { least: 8, share: 0.02 };
@@ -55,10 +56,9 @@ export function spillPlaces(
   const deep = deepInside(analysis);
   const beyondReach = deepInside(analysis, BEYOND_REACH);
   const final = new Float32Array(3);
-  const lead = (r: number, g: number, b: number): number => {
-    const own = survey.channel === 1 ? g : b;
-    return (own - Math.max(r, survey.channel === 1 ? b : g)) / (r + g + b);
-  };
+  const { channel } = survey;
+  const lead = (...rgb: [number, number, number]): number =>
+    (rgb[channel] - Math.max(rgb[firstBeside[channel]], rgb[secondBeside[channel]])) / (rgb[0] + rgb[1] + rgb[2]);
   const left = maskOf(regions, () => false);
   const bent = maskOf(regions, () => false);
   for (let p = 0; p < regions.data.length; p++) {

@@ -94,7 +94,7 @@ export class StagedCut {
 
   /**
    * @param paths of the guidance's touches, by name.
-   * @returns undefined if the picture shows no green or blue screen.
+   * @returns undefined if the picture shows no green or blue screen and a hand points at none.
    */
   cut(recipe: Recipe, guidance: Guidance, paths: ReadonlyMap<string, Path> = new Map()): Cutout | undefined {
     const made = this.composed(recipe, guidance, paths);

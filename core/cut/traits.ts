@@ -1,5 +1,6 @@
 import type { LinearRaster } from '../image/raster.ts';
 import { roughness } from '../image/roughness.ts';
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
 /** What each reduced pixel shows by itself, before anything is decided. */
 export interface Traits {
@@ -11,7 +12,7 @@ export interface Traits {
   rough: Float32Array;
 }
 
-export function traitsOf(frame: LinearRaster, screen: LinearRaster, channel: 1 | 2): Traits {
+export function traitsOf(frame: LinearRaster, screen: LinearRaster, channel: Channel): Traits {
   return {
     key: keyCoverage(frame, screen, channel),
     proven: provenCoverage(frame, screen),
@@ -23,14 +24,14 @@ export function traitsOf(frame: LinearRaster, screen: LinearRaster, channel: 1 |
  * Coverage by colour difference, taking the person as having none: 1 − K(I)/K(B), K = primary − larger of the others
  * (Vlahos). Above 1 for colours that lean away from the screen.
  */
-function keyCoverage(frame: LinearRaster, screen: LinearRaster, channel: 1 | 2): Float32Array {
-  const other = channel === 1 ? 2 : 1;
+function keyCoverage(frame: LinearRaster, screen: LinearRaster, channel: Channel): Float32Array {
+  const [one, other] = [firstBeside[channel], secondBeside[channel]];
   const out = new Float32Array(frame.width * frame.height);
   const f = frame.data;
   const b = screen.data;
   for (let p = 0, i = 0; p < out.length; p++, i += 3) {
-    const keyB = b[i + channel] - Math.max(b[i], b[i + other]);
-    const keyI = f[i + channel] - Math.max(f[i], f[i + other]);
+    const keyB = b[i + channel] - Math.max(b[i + one], b[i + other]);
+    const keyI = f[i + channel] - Math.max(f[i + one], f[i + other]);
     out[p] = keyB <= 1e-4 ? 1 : Math.max(0, 1 - keyI / keyB);
   }
   return out;

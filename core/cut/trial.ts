@@ -22,7 +22,7 @@ const SAME = 6;
  * Cuts a frame twice.
  * @param fileWidth pixels of the frame itself.
  * @param cells most reduced pixels that it is sorted on.
- * @returns undefined if the picture shows no green or blue screen.
+ * @returns undefined if the picture shows no green or blue screen and a hand points at none.
  */
 export function compareOrders(
   frame: EncodedRaster & { data: Uint8Array },

@@ -1,6 +1,7 @@
 import { luminance } from '../colour/luminance.ts';
 import { encoderFor } from '../colour/transfer.ts';
 import { cutFrame } from '../cut/cutFrame.ts';
+import { roughNoise } from '../cut/evidence.ts';
 import { surveyFrame } from '../cut/prepare.ts';
 import { defaultRecipe } from '../cut/recipe.ts';
 import { shadedIn } from '../cut/shaded.ts';
@@ -111,8 +112,9 @@ export function factsOf(
 function shadowIn({ reduced, model, traits, persons, survey }: Seen): number | null {
   if (!persons) return null;
   const person = surePerson(persons);
-  const shaded = shadedIn(reduced, model.base, traits.rough, model.chromaNoise);
-  const screen = without(either(model.clear, shaded), person);
+  const grain = roughNoise(traits.rough, model.clear);
+  const { smooth } = shadedIn(reduced, model.base, traits.rough, grain, model.chromaNoise);
+  const screen = without(either(model.clear, smooth), person);
   return round(castShadow(reduced, model.base, screen, person, survey.channel).depth);
 }
 
@@ -151,7 +153,7 @@ function screenSigns({ model, survey, persons }: Seen): ScreenSigns {
     }
   const level = medianOf(grid);
   return {
-    colour: survey.screen,
+    colour: channel === 2 ? 'blue' : 'green',
     chroma: survey.chroma,
     level: round(level),
     grid: grid.map((v) => round(v - level)),

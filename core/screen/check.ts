@@ -19,7 +19,7 @@ import type { ScreenNoise } from './noise.ts';
 import type { Outline } from './outline.ts';
 import { readPerson, type PersonRead } from './readPerson.ts';
 import { brightBeyond, look, readScreen } from './readScreen.ts';
-import type { ScreenColour, Survey } from './survey.ts';
+import type { PlainSurvey, ScreenColour } from './survey.ts';
 import { CARD, readBallFrame, readCard, readChartFrame, type CardReading } from './targets.ts';
 
 /** Photographs of one setup: a test frame with somebody in it or the empty screen, and what was taken beside it. */
@@ -179,7 +179,7 @@ function plainPlan(colour: ScreenColour): Plan {
 function cardReadings(
   card: CardReading,
   own: number,
-  { channel, screen }: Survey,
+  { channel, screen }: PlainSurvey,
   plan: Plan | undefined,
   readings: Collected,
 ): void {

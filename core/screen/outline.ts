@@ -34,8 +34,8 @@ export const bounds = {
   allUnknown: 0.25,
   /** Least part of the side that the border must be seen along, from its first line to its last. */
   extent: 0.3,
-  /** Share of all lines on which the screen may reach the frame's edge though the border lies further in. */
-  reaching: 0.03,
+  /** Share of all lines on which the screen may be seen beyond the border: shoulders curve down, no screen does. */
+  seenBeyond: 0.03,
   /**
    * How far behind it, reduced pixels, the same must be seen all along, a rim or the wall behind that; and how
    * evenly: median deviation of the logarithm of light.
@@ -116,10 +116,8 @@ function edge(
   const border = straightest(lines, found, reach);
   const least = Math.max(bounds.speaking * found.length, (person ? bounds.all : bounds.allUnknown) * lines);
   const extent = border.along.length ? border.along[border.along.length - 1][0] - border.along[0][0] : 0;
-  const reaching = found.filter(
-    ([line, step]) => step < bounds.straightCells && border.at + border.slope * line > reach,
-  ).length;
-  if (border.along.length < least || reaching > bounds.reaching * lines || extent < bounds.extent * lines)
+  const seenBeyond = found.filter(([line, step]) => step < border.at + border.slope * line - reach).length;
+  if (border.along.length < least || seenBeyond > bounds.seenBeyond * lines || extent < bounds.extent * lines)
     return nowhere;
   if (
     frame &&

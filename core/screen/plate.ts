@@ -2,6 +2,7 @@ import { boxBlur } from '../image/boxBlur.ts';
 import { growMask } from '../image/growMask.ts';
 import { createLinear, createMask, type LinearRaster, type Plane } from '../image/raster.ts';
 import type { Survey } from './survey.ts';
+import type { Channel } from '../colour/channels.ts';
 
 /** How far the camera may have been knocked, share of the frame's width. */
 const FARTHEST = 0.02;
@@ -100,7 +101,7 @@ function aroundOf(width: number): number {
 }
 
 /** Logarithm of the screen's channel less its surroundings. */
-function fineStructure({ width, height, data }: LinearRaster, channel: 1 | 2): Plane {
+function fineStructure({ width, height, data }: LinearRaster, channel: Channel): Plane {
   const log: Plane = { width, height, data: new Float32Array(width * height) };
   for (let p = 0; p < log.data.length; p++) log.data[p] = Math.log(data[p * 3 + channel] + 0.01);
   const around = boxBlur(log, aroundOf(width));

@@ -14,7 +14,7 @@ import { noiseOf, type ScreenNoise } from './noise.ts';
 import { insideOf, outlineOf, type Outline } from './outline.ts';
 import { reducedForCheck, type Reduced } from './reduced.ts';
 import { fitScreenModel, type ScreenModel } from './screenModel.ts';
-import { surveyScreen, type Survey } from './survey.ts';
+import { surveyScreen, type PlainSurvey } from './survey.ts';
 
 /** What was found of the screen. */
 export interface Screen {
@@ -31,7 +31,7 @@ export interface Screen {
 
 /** A frame and the screen in it. */
 export interface Seen extends Reduced {
-  survey: Survey;
+  survey: PlainSurvey;
   model: ScreenModel;
 }
 
@@ -119,7 +119,7 @@ function addEvenness(spread: LawnSpread, lawn: Lawn, readings: Collected): void 
 }
 
 /** How bright and how pure it is. @returns mean level of the screen's channel. */
-function addLevel(level: ReturnType<typeof levelOf>, channel: Survey['channel'], readings: Collected): number {
+function addLevel(level: ReturnType<typeof levelOf>, channel: PlainSurvey['channel'], readings: Collected): number {
   const own = level.mean[channel];
   const [r, g, b] = level.mean.map((v) => (v * 100).toFixed(0));
   readings.add('level', own * 100, `Red ${r}, green ${g}, blue ${b} % of clipping on average.`, []);

@@ -200,6 +200,15 @@ describe('the outline of the screen', () => {
     expect(outlineOf(mask((x, y) => !sleeve(x, y))).missing.right).toBe(0);
   });
 
+  test('flat shoulders that curve down are no border: the screen is seen below them', () => {
+    // A head, and shoulders that are flat for two thirds of the width.
+    const top = (x: number): number => 230 + Math.max(0, Math.abs(x - 100) - 65) * 0.7;
+    const body = (x: number, y: number): boolean => Math.hypot(x - 100, y - 190) < 30 || y > top(x);
+    expect(outlineOf(mask((x, y) => !body(x, y))).missing.bottom).toBe(0);
+    const floor = outlineOf(mask((x, y) => y <= 230 && Math.hypot(x - 100, y - 190) >= 30));
+    expect(floor.missing.bottom * 300).toBeCloseTo(69, 0);
+  });
+
   test('what is inside a polygon fills it', () => {
     const filled = insideOf(
       [

@@ -1,19 +1,28 @@
+import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 import { lengthOf } from '../image/length.ts';
 import type { LinearRaster, Mask } from '../image/raster.ts';
 
 /** A screen is named by the primary in which it is brightest. */
 export type ScreenColour = 'green' | 'blue';
+/** Where a hand points at it any even colour serves. */
+export type PointedColour = ScreenColour | 'red' | 'grey';
 
 export interface Survey {
-  screen: ScreenColour;
-  /** Channel index of the screen's primary: 1 green, 2 blue. */
-  channel: 1 | 2;
+  screen: PointedColour;
+  /** The screen's own channel: what of it leads over the others tells it from the person; in grey none does. */
+  channel: Channel;
   /** Typical chromaticity of the screen: r/(r+g+b) and b/(r+g+b) in linear light. */
   chroma: [number, number];
   /** Typical linear colour of the screen. */
   colour: [number, number, number];
   /** Share of the picture, 0–1, with the screen's chromaticity. */
   share: number;
+}
+
+/** A screen that is seen without being pointed at. */
+export interface PlainSurvey extends Survey {
+  screen: ScreenColour;
+  channel: 1 | 2;
 }
 
 /** What a survey accepts; the reasons stand beside the values. */
@@ -26,7 +35,7 @@ export const surveyBounds = {
   minShare: 0.04,
   /** Half-width in chromaticity of what counts as the screen's colour in the survey. */
   chromaReach: 0.06,
-  /** Where a hand points at it, a screen may be paler, purity. */
+  /** Where a hand points at it a screen may be paler, purity; from there on down it is grey. */
   leastPointed: 0.06,
 };
 
@@ -41,6 +50,8 @@ const STRIDE = 3;
  * @param pointed 1 where a hand says that the screen is seen, as large: its colour there is the screen's.
  * @returns undefined when no colour covers enough of the frame.
  */
+export function surveyScreen(frame: LinearRaster, person?: Mask): PlainSurvey | undefined;
+export function surveyScreen(frame: LinearRaster, person?: Mask, pointed?: Mask): Survey | undefined;
 export function surveyScreen(frame: LinearRaster, person?: Mask, pointed?: Mask): Survey | undefined {
   if (pointed) return surveyPointed(frame, pointed);
   const green = surveyChannel(frame, 1, person);
@@ -49,7 +60,7 @@ export function surveyScreen(frame: LinearRaster, person?: Mask, pointed?: Mask)
   return best && best.share >= surveyBounds.minShare ? best : undefined;
 }
 
-/** The screen by the middle colour of a place; undefined if that is neither green nor blue. */
+/** The screen by the middle colour of a place; undefined where there is none, or no light. */
 function surveyPointed({ data }: LinearRaster, pointed: Mask): Survey | undefined {
   const seen: number[] = [];
   pointed.data.forEach((flag, p) => flag && seen.push(p * 3));
@@ -57,17 +68,20 @@ function surveyPointed({ data }: LinearRaster, pointed: Mask): Survey | undefine
   const middle = (of: (i: number) => number): number => seen.map(of).sort((a, b) => a - b)[seen.length >> 1];
   const sum = (i: number): number => data[i] + data[i + 1] + data[i + 2] + 1e-6;
   const colour = [0, 1, 2].map((c) => middle((i) => data[i + c])) as Survey['colour'];
-  const channel = colour[1] >= colour[2] ? 1 : 2;
-  const lead = colour[channel] - Math.max(colour[0], colour[3 - channel]);
-  if (lead < surveyBounds.leastPointed * colour[channel]) return undefined;
+  const channel = ([2, 1, 0] as const).reduce((best, c) => (colour[c] >= colour[best] ? c : best));
+  if (colour[channel] < surveyBounds.minLevel) return undefined;
+  const lead = colour[channel] - Math.max(colour[firstBeside[channel]], colour[secondBeside[channel]]);
   const chroma: Survey['chroma'] = [middle((i) => data[i] / sum(i)), middle((i) => data[i + 2] / sum(i))];
   let count = 0;
   for (let i = 0; i < data.length; i += 3)
     if (lengthOf(data[i] / sum(i) - chroma[0], data[i + 2] / sum(i) - chroma[1]) <= surveyBounds.chromaReach) count++;
-  return { screen: channel === 1 ? 'green' : 'blue', channel, chroma, colour, share: count / (data.length / 3) };
+  const share = count / (data.length / 3);
+  return lead < surveyBounds.leastPointed * colour[channel]
+    ? { screen: 'grey', channel: 1, chroma, colour, share }
+    : { screen: (['red', 'green', 'blue'] as const)[channel], channel, chroma, colour, share };
 }
 
-function surveyChannel(frame: LinearRaster, channel: 1 | 2, person?: Mask): Survey | undefined {
+function surveyChannel(frame: LinearRaster, channel: 1 | 2, person?: Mask): PlainSurvey | undefined {
   const { width, height, data } = frame;
   const votes = new Float32Array(BINS * BINS);
   const border = Math.max(1, Math.round(Math.min(width, height) * 0.12));

@@ -91,6 +91,14 @@ export const questions: Partial<Record<DoubtKind, Asked>> = {
       { title: 'All of it stays', does: { touch: 'add' } },
     ],
   },
+  likeScreen: {
+    ask: 'Is this the person or the wall behind?',
+    answers: [
+      good,
+      { title: 'It is solid', does: { touch: 'add' } },
+      { title: 'It is the screen', does: { touch: 'screen' } },
+    ],
+  },
   maskedPerson: {
     ask: 'A mask takes this away: is it the person?',
     answers: [

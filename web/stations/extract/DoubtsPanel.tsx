@@ -6,6 +6,7 @@ import type { Quality } from '../../../core/cut/quality.ts';
 import { settledAt } from '../../../core/touch/review.ts';
 import { settle } from './review.ts';
 import { Actions, Fields } from '../../shared/layout.tsx';
+import { trimNumber } from '../../shared/takeNumber.ts';
 
 interface Props {
   frame: Frame;
@@ -25,7 +26,7 @@ export function DoubtsPanel({ frame, quality, looking, onLook }: Props) {
       {quality.doubts.length === 0 && <p className="quiet">Nothing doubtful was found.</p>}
       <List sx={{ borderTop: 1, borderColor: 'divider', mt: 0.5, mb: 1 }}>
         {quality.doubts.map((doubt) => {
-          const { title, reason, remedy } = factsOf(doubt.kind);
+          const { title, reason, remedy, unit, bound } = factsOf(doubt.kind);
           const seen = doubt.places.find((place) => same(place, looking));
           return (
             <ListItem key={doubt.kind} disablePadding divider sx={{ display: 'block', py: 0.6 }}>
@@ -37,6 +38,15 @@ export function DoubtsPanel({ frame, quality, looking, onLook }: Props) {
               </Actions>
               <p className="quiet">
                 {reason} {remedy}
+                {doubt.value !== undefined && unit.includes(' of ') && (
+                  <>
+                    {' '}
+                    <span className="figure">
+                      {trimNumber(doubt.value, 1)} {unit}
+                    </span>
+                    , fine up to <span className="figure">{bound}</span>.
+                  </>
+                )}
               </p>
               {doubt.places.length > 0 && (
                 <Actions>
@@ -84,7 +94,7 @@ export function DoubtsPanel({ frame, quality, looking, onLook }: Props) {
   );
 }
 
-function factsOf(kind: DoubtKind): { title: string; reason: string; remedy: string } {
+function factsOf(kind: DoubtKind): (typeof doubtFacts)[DoubtKind] {
   return doubtFacts[kind];
 }
 
