@@ -49,7 +49,7 @@ describe('a hard shadow beside the person', () => {
     for (let x = 0; x < width; x++)
       for (let c = 0; c < 3; c++) {
         const light = isPerson(x, y) ? [0.3, 0.24, 0.2][c] : SCREEN[c] * (isShaded(x, y) ? 0.42 : 1) * 0.5;
-        data[(y * width + x) * 3 + c] = encode(Math.max(0, light * (1 + 0.05 * gaussian(random))));
+        data[(y * width + x) * 3 + c] = encode(Math.max(0, light + 0.001 * gaussian(random)));
       }
   const photograph = { width, height, channels: 3 as const, data };
   const persons = createPlane(width, height);
