@@ -323,7 +323,7 @@ function likeScreen(
 function purityOf({ chroma: [red, blue], channel }: Survey): number {
   const shares = [red, 1 - red - blue, blue];
   const other = Math.max(shares[firstBeside[channel]], shares[secondBeside[channel]]);
-  return 1 - other / Math.max(1e-6, shares[channel]);
+  return Math.max(0, 1 - other / Math.max(1e-6, shares[channel]));
 }
 
 /**

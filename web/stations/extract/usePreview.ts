@@ -154,7 +154,17 @@ export function usePreview(
         const preview = await worker.preview(recipe, guidance, showing);
         if (!current) return;
         clearTimeout(slow);
-        if (!preview.ok) return setState({ problem: preview, working: false });
+        if (!preview.ok) {
+          // What is pointed at or masked to mend it is drawn on the photograph.
+          const photograph = await worker.photograph();
+          if (!current) return photograph?.close();
+          return setState({
+            of: frameId,
+            bitmaps: photograph && [photograph],
+            problem: preview,
+            working: false,
+          });
+        }
         const { bitmaps } = preview;
         if (atOnce) bitmaps.forEach((bitmap) => bitmap.close());
         else setState((s) => ({ ...shownOf(s, bitmaps), working: false }));
