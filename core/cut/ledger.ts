@@ -63,7 +63,7 @@ export const bounds = {
   doubt: 0.3,
   doubtShare: 0.002,
   /** Mean likelihood of a person below which a kept patch lies beside the persons. */
-  away: 0.1,
+  away: 0.3,
 };
 
 /**

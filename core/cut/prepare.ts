@@ -66,6 +66,9 @@ export const bounds = {
   /** Share of the frame in which the screen lies in shadow, darker than this part of what it is lit, from which all is sorted again. */
   shadow: 0.0015,
   shadowLevel: 0.75,
+  /** So near to plain screen, reduced pixels, what keys no higher than this is the screen too when its border is looked for. */
+  besideClear: 4,
+  borderKey: 0.3,
   /** Least share of the screen, as surveyed, that is plainly seen with a plate that fits. */
   plateShows: 0.5,
   /** Width of an outline, full-size pixels, where none is sharp enough to tell; and how many of them are solved. */
@@ -109,7 +112,7 @@ export function surveyFrame(
   const model = byPlate && plateFits ? byPlate : fitScreenModel(reduced, survey, undefined, person);
   const traits = traitsOf(reduced, model.screen, survey.channel);
   if (survey.screen === 'grey') traits.key = differenceKey(reduced, model.screen);
-  const outside = outsideOf(outlineOf(model.clear, person, reduced), model.clear);
+  const outside = outsideOf(outlineOf(model.clear, person, reduced, upToBorder(model.clear, traits)), model.clear);
   const evidence = evidenceOf({
     reduced,
     model,
@@ -176,6 +179,13 @@ export function prepareFrame(
     noise: measureNoise(frame, model.clear, factor, survey.channel),
     halving: detectHalving(frame),
   };
+}
+
+/** What is plainly the screen, and beside it what keys as the screen: its last pixels before a rim or wall are no longer plain. */
+function upToBorder(clear: Mask, { key }: Traits): Mask {
+  const out = growMask(clear, bounds.besideClear);
+  for (let p = 0; p < key.length; p++) if (!clear.data[p] && key[p] > bounds.borderKey) out.data[p] = 0;
+  return out;
 }
 
 /** Where the screen is seen, in shadow too, where that is a little less sure. */

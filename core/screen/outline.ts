@@ -54,13 +54,18 @@ export const bounds = {
  * @param person 1 where somebody surely is, as large; lines that cross it say nothing.
  * @param frame the reduced frame itself, to see whether the same is behind the border all along it, as a wall is and
  * no person.
+ * @param nearly the same as `clear` up to its ragged rim, for sides on which that alone tells of no border.
  */
-export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster): Outline {
+export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster, nearly?: Mask): Outline {
   const { width, height } = clear;
-  const left = edge(height, width, clear, person, frame, (line, step) => line * width + step);
-  const right = edge(height, width, clear, person, frame, (line, step) => line * width + width - 1 - step);
-  const top = edge(width, height, clear, person, frame, (line, step) => step * width + line);
-  const bottom = edge(width, height, clear, person, frame, (line, step) => (height - 1 - step) * width + line);
+  const side = (lines: number, steps: number, at: (line: number, step: number) => number): Border => {
+    const found = edge(lines, steps, clear, person, frame, at);
+    return found === nowhere && nearly ? edge(lines, steps, nearly, person, frame, at) : found;
+  };
+  const left = side(height, width, (line, step) => line * width + step);
+  const right = side(height, width, (line, step) => line * width + width - 1 - step);
+  const top = side(width, height, (line, step) => step * width + line);
+  const bottom = side(width, height, (line, step) => (height - 1 - step) * width + line);
   // Edges as x = a + b·y and y = a + b·x in shares; corners are where they meet.
   const l = { a: left.at / width, b: (left.slope * height) / width };
   const r = { a: 1 - right.at / width, b: (-right.slope * height) / width };
@@ -89,6 +94,12 @@ export function outlineOf(clear: Mask, person?: Mask, frame?: LinearRaster): Out
 
 const clamp = (v: number): number => Math.max(0, Math.min(1, v));
 
+interface Border {
+  at: number;
+  slope: number;
+}
+const nowhere: Border = { at: 0, slope: 0 };
+
 /**
  * The straight border along the strips of all lines: `at` for line 0, `slope` per line; pixels. Both 0 where the
  * screen reaches the frame's edge.
@@ -100,7 +111,7 @@ function edge(
   person: Mask | undefined,
   frame: LinearRaster | undefined,
   at: (line: number, step: number) => number,
-): { at: number; slope: number } {
+): Border {
   const found: [number, number][] = [];
   for (let line = 0; line < lines; line++) {
     let step = 0;
@@ -110,7 +121,6 @@ function edge(
       if (person?.data[at(line, step)]) crossed = true;
     if (step < steps * bounds.deepest && !crossed) found.push([line, step]);
   }
-  const nowhere = { at: 0, slope: 0 };
   if (found.length < 3) return nowhere;
   const reach = Math.max(bounds.straightCells, bounds.straight * steps);
   const border = straightest(lines, found, reach);

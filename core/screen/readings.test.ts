@@ -209,6 +209,24 @@ describe('the outline of the screen', () => {
     expect(floor.missing.bottom * 300).toBeCloseTo(69, 0);
   });
 
+  test('a border along which the screen is no longer plain, unevenly, is found by what nearly is', () => {
+    // The plain screen begins 1 to 9 pixels below the rim; all of it down from there nearly is the screen.
+    const plain = mask((x, y) => y >= 31 + ((x * 7) % 17) / 2);
+    const nearly = mask((_, y) => y >= 30);
+    expect(outlineOf(plain).missing.top).toBe(0);
+    expect(outlineOf(plain, undefined, undefined, nearly).missing.top * 300).toBeCloseTo(30, 0);
+    // Where plain screen alone tells of a border, that is it.
+    const narrow = mask((x) => x >= 34);
+    expect(
+      outlineOf(
+        narrow,
+        undefined,
+        undefined,
+        mask((x) => x >= 30),
+      ).missing.left * 200,
+    ).toBeCloseTo(34, 0);
+  });
+
   test('what is inside a polygon fills it', () => {
     const filled = insideOf(
       [
