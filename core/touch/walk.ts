@@ -27,8 +27,8 @@ export const questions: Partial<Record<DoubtKind, Asked>> = {
     ask: 'Is the hair as it should be?',
     answers: [
       good,
+      { title: 'All of it is loose hair', does: { touch: 'hair' } },
       { title: 'Fuller', does: { touch: 'greysUp', strength: 0.8 } },
-      { title: 'It is no hair but solid', does: { touch: 'person' } },
     ],
   },
   unexplained: {

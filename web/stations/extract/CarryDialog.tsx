@@ -2,7 +2,8 @@ import { Box, Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitl
 import { useState } from 'react';
 import { SURE } from '../../../core/touch/carry.ts';
 import { touchKinds, touchSettings, type Touch } from '../../../core/touch/touch.ts';
-import { counted } from '../../shared/format.ts';
+import { counted, timeLeft } from '../../shared/format.ts';
+import { useSecondsLeft } from '../../shared/useSecondsLeft.ts';
 import { TouchPicture } from './TouchPicture.tsx';
 import { carryOver } from './touches.ts';
 import { useCarried, type Proposal, type ToCarry } from './useCarried.ts';
@@ -13,6 +14,7 @@ const PICTURE = 150;
 /** Where the touches of a frame belong on the subject's other frames; what is left chosen is laid on there. */
 export function CarryDialog({ asked, onClose }: { asked: ToCarry; onClose: () => void }) {
   const { proposals, left, unread } = useCarried(asked);
+  const secondsLeft = useSecondsLeft(left);
   /** What a hand has said against what is sure or unsure by itself. */
   const [said, say] = useState<Record<string, boolean>>({});
   const isChosen = (one: Proposal): boolean => said[keyOf(one)] ?? one.sure >= SURE;
@@ -29,7 +31,7 @@ export function CarryDialog({ asked, onClose }: { asked: ToCarry; onClose: () =>
       <DialogContent>
         <p className="quiet" role="status">
           {left > 0
-            ? `Looking for the same places: ${counted(left, 'frame')} to go …`
+            ? `Looking for the same places: ${counted(left, 'frame')} to go, ${timeLeft(secondsLeft)}`
             : proposals.length
               ? 'Found by the picture around each touch, the surest first. Those that are sure are chosen.'
               : 'Nowhere is the same place found: around these touches too little is seen to know it by.'}

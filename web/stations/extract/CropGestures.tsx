@@ -1,7 +1,8 @@
 import { Button, Link, List, ListItem } from '@mui/material';
 import { useMemo } from 'react';
 import { aroundAll, lostTo } from '../../../core/cut/gestures.ts';
-import { counted } from '../../shared/format.ts';
+import { counted, timeLeft } from '../../shared/format.ts';
+import { useSecondsLeft } from '../../shared/useSecondsLeft.ts';
 import { Actions } from '../../shared/layout.tsx';
 import { LEAST_CORNERS, outlineOf, type Drawing } from './maskFacts.ts';
 import type { Gestures } from './useGestures.ts';
@@ -28,6 +29,7 @@ export function CropGestures({
 }) {
   const { corners, rounded, soft } = drawing;
   const whole = corners.length >= LEAST_CORNERS;
+  const secondsLeft = useSecondsLeft(gestures?.left ?? 0);
   const cut = useMemo(() => {
     if (!whole || !gestures) return [];
     const crop = { polygon: outlineOf({ corners, rounded }), soft };
@@ -37,7 +39,11 @@ export function CropGestures({
       .sort((a, b) => b.lost - a.lost);
   }, [gestures, corners, rounded, soft, whole]);
   if (!gestures || gestures.left > 0)
-    return <p className="quiet">Reading all gestures of the setup: {counted(gestures?.left ?? 0, 'frame')} to go …</p>;
+    return (
+      <p className="quiet">
+        Reading all gestures of the setup: {counted(gestures?.left ?? 0, 'frame')} to go, {timeLeft(secondsLeft)}
+      </p>
+    );
   const extents = gestures.shown.flatMap(({ frame }) => frame.cut?.quality.extent ?? []);
   return (
     <>

@@ -1,7 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Background, Frame } from '../../../contract/index.ts';
 import { defaultPlacement } from '../../../core/place/index.ts';
 import { api } from '../../state/api.ts';
+import { useSecondsLeft } from '../../shared/useSecondsLeft.ts';
 import { attempt, useStore } from '../../state/store.ts';
 import { lightName } from './knownLight.ts';
 import { placesBy } from './styleStanding.ts';
@@ -25,7 +26,7 @@ export function useFringes(wanted: readonly { frame: Frame; on: readonly Backgro
   const styles = useStore((state) => state.styles);
   const checks = useStore((state) => state.checks);
   const frames = useStore((state) => state.frames);
-  const [pace, setPace] = useState<number | null>(null);
+  const [, setDone] = useState(0);
   const asked = wanted.map(({ frame, on: backgrounds }) => {
     const { placement } = frame;
     const on = backgrounds.map((background) => {
@@ -44,20 +45,16 @@ export function useFringes(wanted: readonly { frame: Frame; on: readonly Backgro
     return { frame, on, name: JSON.stringify([frame.id, frame.cut?.version, on, looks, placement?.look]) };
   });
   const names = asked.map(({ name }) => name).join('|');
-  const since = useRef(0);
   useEffect(() => {
     let current = true;
     const open = asked.filter(({ name }) => !known.has(name));
-    since.current = performance.now();
-    let done = 0;
     const work = async (): Promise<void> => {
       for (let one = open.shift(); one && current; one = open.shift()) {
         const answer = await attempt(api.fringe(one.frame, one.on));
         // What cannot be told of one frame is told of the others.
         if (!answer) continue;
         known.set(one.name, answer.seen);
-        done++;
-        if (current) setPace((performance.now() - since.current) / 1000 / done);
+        if (current) setDone((done) => done + 1);
       }
     };
     for (let n = 0; n < AT_ONCE; n++) void work();
@@ -71,5 +68,5 @@ export function useFringes(wanted: readonly { frame: Frame; on: readonly Backgro
     asked.flatMap(({ frame, name }) => (known.has(name) ? [[frame.id, known.get(name) ?? []]] : [])),
   );
   const open = asked.length - seen.size;
-  return { seen, open, secondsLeft: pace === null ? null : pace * open };
+  return { seen, open, secondsLeft: useSecondsLeft(open) };
 }
