@@ -52,19 +52,28 @@ export function finishCut(
     const own = matte.alpha.subarray(y * width, (y + 1) * width);
     const solved = matte.solved?.subarray(y * width, (y + 1) * width);
     rows.alpha.set(own);
-    // What covers less than it was solved to has the colour that it had: less of the screen is in it.
-    if (solved) for (let x = 0; x < width; x++) if (solved[x] > own[x]) rows.alpha[x] = solved[x];
+    if (solved) for (let x = 0; x < width; x++) if (keepsColour(solved[x], own[x], final)) rows.alpha[x] = solved[x];
     const count = rows.sort(y);
     if (count) {
       rows.read(count, y, 0);
       rows.unmix(count);
       rows.colour(count, y);
     }
-    if (solved) for (let x = 0; x < width; x++) if (solved[x] > own[x]) cover(rows.pixels, x * 4, final[own[x]]);
+    if (solved)
+      for (let x = 0; x < width; x++)
+        if (keepsColour(solved[x], own[x], final)) cover(rows.pixels, x * 4, final[own[x]]);
     if (inside) touches.colourAlong(y, rows.pixels, inside, factor);
     data.set(rows.pixels, (y - from) * width * 4);
   }
   return { width, height: to - from, channels: 4, data };
+}
+
+/**
+ * Whether a pixel whose coverage was changed has the colour that it was solved with: what covers less, since less of the
+ * screen is in it, and what covers more and is still no solid thing, since what was added is more of the same.
+ */
+function keepsColour(solved: number, own: number, final: Uint16Array): boolean {
+  return solved > own || (own > solved && own < 65535 && final[solved] > 0);
 }
 
 /** Gives a pixel its coverage; without any it has no colour. */

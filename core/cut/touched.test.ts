@@ -58,6 +58,24 @@ const errorOf = ({ data }: EncodedRaster): number => {
   return sum;
 };
 
+describe('coverage raised by a touch', () => {
+  test('greys that become fuller keep the colour they were solved with, and none of the screen’s; what is made solid is as photographed', () => {
+    const frame = frameOf();
+    const line = along([187, 90], [187, 150]);
+    const table = linearTable(frame.data);
+    const colourAt = ({ data }: EncodedRaster): number[] =>
+      [0, 1, 2].map((c) => table[data[(120 * SIZE + 187) * 4 + c]]);
+    const plain = cutOf(frame, line);
+    const fuller = cutOf(frame, line, touch('greysUp', { strength: 0.8 }));
+    expect(alphaAt(plain, 187, 120)).toBeGreaterThan(0.3);
+    expect(alphaAt(fuller, 187, 120)).toBeGreaterThan(alphaAt(plain, 187, 120) + 0.1);
+    expect(alphaAt(fuller, 187, 120)).toBeLessThan(1);
+    colourAt(fuller).forEach((v, c) => expect(v).toBeCloseTo(colourAt(plain)[c], 3));
+    const [r, g] = colourAt(cutOf(frame, line, touch('add')));
+    expect(g / r).toBeGreaterThan(colourAt(plain)[1] / colourAt(plain)[0]);
+  });
+});
+
 describe('solved anew with a hint', () => {
   test('along an edge with a wide stroke it keeps the edge, where a plain brush takes or fills it', () => {
     // Down the right side, over edge, person and screen.
