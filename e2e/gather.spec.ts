@@ -174,6 +174,8 @@ test('300 frames of 98 guests in three setups: files in, sorted, named and picke
   await page.getByRole('button', { name: 'Take 6 as plates' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/under \d+ frames taken nearest to it/)).toHaveCount(6);
+  // The page shows a change before the server has it.
+  await expect.poll(async () => (await frames(page)).filter(({ plate }) => plate).length).toBe(6);
   const all = (await frames(page)).toSorted((a, b) => a.name.localeCompare(b.name));
   expect(all.filter(({ plate }) => !plate).map(({ subject }) => subject)).toEqual(
     guests.flatMap(({ name }) => [name, name, name]),
