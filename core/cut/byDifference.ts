@@ -1,6 +1,6 @@
 import { growMask } from '../image/growMask.ts';
 import { nearestFeature } from '../image/distance.ts';
-import { createMask, createPlane, type LinearRaster, type Plane } from '../image/raster.ts';
+import { createMask, createPlane, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import type { ScreenModel } from '../screen/screenModel.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
 
@@ -16,12 +16,8 @@ export const bounds = {
   /** What a map of persons says against a difference of none; and over how many scatters that fades by e. */
   byMap: 8,
   fades: 8,
-  /** Likelihood of a person up to which a place of the wall's colour may lie in shadow; and its darkest level. */
+  /** Likelihood of a person up to which what is dark in the wall's colour is its shadow. */
   nobody: 0.2,
-  darkest: 0.25,
-  /** Distance in chromaticity within which a place has the wall's colour: in units of the noise, and at least. */
-  noises: 3.5,
-  leastChroma: 0.012,
   /** So far from the wall, reduced pixels, what differs is solid: at most, and where the map is sure. */
   solidFrom: 4,
   sureFrom: 2,
@@ -32,16 +28,17 @@ const FLARE = 0.004;
 
 /**
  * What each reduced pixel is likely to be, by how far it differs from the wall at its place.
+ * @param dark 1 where it has the wall's colour at less light, as `shadedIn` finds it.
  * @param persons where persons are; without it enclosed places of the wall's own light are open.
  */
-export function sortByDifference(frame: LinearRaster, model: ScreenModel, persons?: Plane): Sorted {
+export function sortByDifference(frame: LinearRaster, model: ScreenModel, dark: Mask, persons?: Plane): Sorted {
   const { width, height } = frame;
   const count = width * height;
   const apart = differences(frame, model);
   const clear = createPlane(width, height);
   for (let p = 0; p < count; p++) {
     const map = persons ? persons.data[p] : 0.5;
-    const shadow = persons !== undefined && map < bounds.nobody && isShaded(frame, model, p);
+    const shadow = persons !== undefined && map < bounds.nobody && dark.data[p] === 1;
     const own = shadow ? 0 : apart[p];
     const lean = 3 * (1 - own / bounds.even) + bounds.byMap * (0.5 - map) * Math.exp(-own / bounds.fades);
     clear.data[p] = 1 / (1 + Math.exp(-lean));
@@ -80,18 +77,6 @@ function differences({ data: f }: LinearRaster, { base: { data: b }, clear }: Sc
       Math.abs(log[p * 3 + 2]) / scatter[2],
     );
   return out;
-}
-
-/** Whether a place has the wall's colour and is no lighter. */
-function isShaded({ data: f }: LinearRaster, { base: { data: b }, chromaNoise }: ScreenModel, p: number): boolean {
-  const i = p * 3;
-  const light = f[i] + f[i + 1] + f[i + 2] + 3 * FLARE;
-  const wall = b[i] + b[i + 1] + b[i + 2] + 3 * FLARE;
-  if (light > wall || light < bounds.darkest * wall) return false;
-  const red = (f[i] + FLARE) / light - (b[i] + FLARE) / wall;
-  const blue = (f[i + 2] + FLARE) / light - (b[i + 2] + FLARE) / wall;
-  const limit = Math.max(bounds.leastChroma, bounds.noises * chromaNoise * Math.sqrt(wall / light));
-  return red * red + blue * blue < limit * limit;
 }
 
 /** Coverage by how far a colour differs from the wall, as a share of the wall's own light: 1 for all that is plainly other. */

@@ -140,12 +140,9 @@ export function prepareFrame(
   const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside } = seen;
   const { width, height } = reduced;
   const grey = survey.screen === 'grey';
-  let sorted = grey ? sortByDifference(reduced, model, persons) : sortFrame(seen.evidence, width, height);
-  // Before grey, dark hair has the colour of a shadow.
-  const none = createMask(width, height);
-  const shaded = grey
-    ? { dark: none, smooth: none }
-    : shadedIn(reduced, model.screen, traits.rough, roughNoise(traits.rough, model.clear), model.chromaNoise);
+  const grain = roughNoise(traits.rough, model.clear);
+  const shaded = shadedIn(reduced, model.screen, traits.rough, grain, model.chromaNoise);
+  let sorted = grey ? sortByDifference(reduced, model, shaded.dark, persons) : sortFrame(seen.evidence, width, height);
   const screenBy = (seen: Mask): LinearRaster => carryResidue(reduced, model.base, growMask(seen, -2));
   let screen = screenBy(likely(sorted.clear, bounds.surelyClear));
   const withShadow = shadowSeen(sorted, shaded.dark);
@@ -172,7 +169,8 @@ export function prepareFrame(
     reduced,
     screen,
     traits,
-    shaded: shaded.smooth,
+    // Before grey, dark hair has the colour of a shadow.
+    shaded: grey ? createMask(width, height) : shaded.smooth,
     shadow,
     outside,
     edgeCells: edgeCells(frame, model.clear, factor),
