@@ -16,6 +16,7 @@ export default defineConfig({
           include: folders.map((folder) => `${folder}/**/*.test.ts`),
           globalSetup: ['scripts/kernels.mjs'],
           setupFiles: ['server/kernels.ts', 'scripts/equalBytes.ts'],
+          isolate: false,
           // Frames are rendered before the first test, also on a loaded machine.
           testTimeout: 180000,
           hookTimeout: 180000,
@@ -41,7 +42,9 @@ export default defineConfig({
         test: {
           name: 'database',
           include: ['dbtest/**/*.test.ts'],
-          globalSetup: ['dbtest/mariadb.ts'],
+          globalSetup: ['scripts/server.mjs', 'dbtest/mariadb.ts'],
+          // The server is loaded once for all files, not once for each.
+          isolate: false,
           testTimeout: 180000,
           hookTimeout: 180000,
         },

@@ -74,7 +74,7 @@ test('each threshold moved by a fifth changes the result little', { timeout: 600
   for (const [what, seed] of frames) {
     const kind = classes.find((one) => one.what === what);
     if (!kind) throw new Error(what);
-    const truth = await generateTruth(sceneOf(kind, seed, 0.055), false);
+    const truth = await generateTruth(sceneOf(kind, seed, 0.045), false);
     known.push({ truth, persons: await findPersons(truth.frame) });
   }
   const meanError = (anew: boolean): number => known.reduce((sum, one) => sum + errorOf(one, anew), 0) / known.length;

@@ -1,6 +1,7 @@
 import { eq, sql } from 'drizzle-orm';
 import { afterAll, beforeEach, describe, expect, test } from 'vitest';
 import { defaultRecipe, fingerprintOf, noGuidance } from '../core/cut/index.ts';
+import type { JobKind } from '../contract/index.ts';
 import type { Transaction } from '../server/database/connect.ts';
 import { cuts, deliveries, deliveryFiles, frames, jobs } from '../server/database/schema.ts';
 import { Events } from '../server/events.ts';
@@ -14,6 +15,7 @@ import { readBatches, secondsLeft } from '../server/jobs/readJobs.ts';
 import { JobRunner } from '../server/jobs/runner.ts';
 import { silentLog } from '../server/log.ts';
 import { News } from '../server/news.ts';
+import { queueFacts } from '../server/stations/gather/factsJob.ts';
 import { readFrames } from '../server/stations/gather/readFrames.ts';
 import type { CutOutput } from '../server/stations/extract/cutTask.ts';
 import type { FilesInput } from '../server/stations/handOver/filesTask.ts';
@@ -115,6 +117,29 @@ describe('claiming', () => {
     expect((await queue.claim(['rehearsal']))?.id).toBeGreaterThan((await queue.claim(['rehearsal']))?.id ?? 0);
     expect(await queue.claim(['rehearsal'])).toBeUndefined();
     expect((await queue.claim(['cut']))?.kind).toBe('cut');
+  });
+
+  test('a frame that comes alone is read before cuts, a whole card after them', async () => {
+    const { shootId, frameIds } = await seedBatch(f.database, 40);
+    await f.database.transaction((tx) => queueFacts(tx, queue, [{ id: frameIds[0], shootId }]));
+    const kinds: JobKind[] = ['cut', 'facts'];
+    expect((await queue.claim(kinds))?.kind).toBe('facts');
+    await f.database.transaction((tx) =>
+      queueFacts(
+        tx,
+        queue,
+        frameIds.map((id) => ({ id, shootId })),
+      ),
+    );
+    const order: string[] = [];
+    for (let job = await queue.claim(kinds); job; job = await queue.claim(kinds)) order.push(job.kind);
+    const cutsFrom = order.indexOf('cut');
+    expect(cutsFrom).toBeGreaterThan(0);
+    expect(cutsFrom).toBeLessThan(15);
+    expect(order.slice(cutsFrom)).toEqual([
+      ...Array.from({ length: 40 }, () => 'cut'),
+      ...Array.from({ length: 40 - cutsFrom }, () => 'facts'),
+    ]);
   });
 
   test('jobs about one thing are found and cancelled together', async () => {

@@ -85,15 +85,24 @@ export function ensureKernels() {
 /** Builds the web application if its sources have changed since the last build. */
 export function ensureWeb() {
   ensureKernels();
+  ensureBuilt('web', 'Building the web application …', 'vite.config.ts');
+}
+
+/** Builds the server and what its threads run if their sources have changed since the last build. */
+export function ensureServer() {
+  ensureKernels();
+  ensureBuilt('server', 'Building the server …', 'vite.server.config.ts');
+}
+
+function ensureBuilt(part, saying, config) {
   const digest = createHash('sha256');
-  for (const folder of ['web', 'core', 'contract']) hashFolder(join(root, folder), digest);
-  for (const file of ['package-lock.json', 'vite.config.ts']) digest.update(readFileSync(join(root, file)));
+  for (const folder of [part, 'core', 'contract']) hashFolder(join(root, folder), digest);
+  for (const file of ['package-lock.json', config]) digest.update(readFileSync(join(root, file)));
   const wanted = digest.digest('hex');
-  const stamp = join(root, 'dist', 'web', '.built-from');
+  const stamp = join(root, 'dist', part, '.built-from');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return;
-  say('Building the web application …');
-  run('npx', ['vite', 'build', '--logLevel', 'warn']);
-  mkdirSync(join(root, 'dist', 'web'), { recursive: true });
+  say(saying);
+  run('npx', ['vite', 'build', '--config', config, '--logLevel', 'warn']);
   writeFileSync(stamp, wanted);
 }
 

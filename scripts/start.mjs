@@ -1,14 +1,13 @@
 // npm start: puts in place what is missing, then runs the server in this process until Ctrl-C or SIGTERM.
 import process from 'node:process';
-import { ensurePackages, ensurePrograms, ensureWeb, mariadb, root } from './prepare.mjs';
+import { ensurePackages, ensurePrograms, ensureServer, ensureWeb, mariadb, root } from './prepare.mjs';
 
 ensurePackages();
 ensurePrograms([mariadb]);
 ensureWeb();
+ensureServer();
 
-const { register } = await import('tsx/esm/api');
-register();
-const { start } = await import('../server/main.ts');
+const { start } = await import('../dist/server/main.js');
 
 let ending = false;
 let running;

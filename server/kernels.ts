@@ -1,8 +1,9 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { installKernels, type PlaneKernel, type RowKernel } from '../core/kernels/kernels.ts';
+import { root } from './root.ts';
 
-const file = join(import.meta.dirname, '..', 'dist', 'kernels.wasm');
+const file = join(root, 'dist', 'kernels.wasm');
 
 /** Gives this thread the compiled kernels, where they have been built; the results are the same without them. */
 if (existsSync(file)) {

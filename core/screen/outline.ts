@@ -164,18 +164,25 @@ function straightest(
 ): { at: number; slope: number; along: [number, number][] } {
   const every = Math.max(1, Math.floor(found.length / TRIED));
   const tried = found.filter((_, n) => n % every === 0);
-  const alongOf = (at: number, slope: number): [number, number][] =>
-    found.filter(([line, step]) => Math.abs(step - at - slope * line) <= reach);
-  let best: [number, number][] = [];
+  const lineOf = Float64Array.from(found, ([line]) => line);
+  const stepOf = Float64Array.from(found, ([, step]) => step);
+  const isAlong = (n: number, at: number, slope: number): boolean =>
+    Math.abs(stepOf[n] - at - slope * lineOf[n]) <= reach;
+  let most = 0;
+  let [bestAt, bestSlope] = [0, 0];
   for (let a = 0; a < tried.length; a++) {
     for (let b = a; b < tried.length; b++) {
       const span = tried[b][0] - tried[a][0];
       const slope = span ? (tried[b][1] - tried[a][1]) / span : 0;
       if (Math.abs(slope) > bounds.slope) continue;
-      const along = alongOf(tried[a][1] - slope * tried[a][0], slope);
-      if (along.length > best.length) best = along;
+      const at = tried[a][1] - slope * tried[a][0];
+      // Left as soon as it cannot be the best any more.
+      let aside = 0;
+      for (let n = 0; n < found.length && aside < found.length - most; n++) if (!isAlong(n, at, slope)) aside++;
+      if (aside < found.length - most) [most, bestAt, bestSlope] = [found.length - aside, at, slope];
     }
   }
+  const best = found.filter((_, n) => isAlong(n, bestAt, bestSlope));
   // Through the middles of both halves, where they lie far enough apart to say anything.
   const half = best.length >> 1;
   const middle = (part: readonly [number, number][], k: 0 | 1): number => medianOf(part.map((pair) => pair[k]));

@@ -3,6 +3,7 @@ import { fillUnknown } from '../image/fillUnknown.ts';
 import { both } from '../image/masks.ts';
 import { lengthOf } from '../image/length.ts';
 import { createLinear, createMask, type LinearRaster, type Mask } from '../image/raster.ts';
+import { nthOf } from './statistics.ts';
 import { evaluateSurface, fitSurface, surfaceAlongRow, type Surface } from './polynomial.ts';
 import type { Survey } from './survey.ts';
 
@@ -244,6 +245,5 @@ function unit(position: number, size: number): number {
 
 function median(values: Float64Array): number {
   if (!values.length) return 0;
-  const sorted = values.slice().sort();
-  return sorted[sorted.length >> 1];
+  return nthOf(values.slice(), values.length >> 1);
 }

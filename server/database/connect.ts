@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { drizzle, type MySql2Database } from 'drizzle-orm/mysql2';
 import { migrate } from 'drizzle-orm/mysql2/migrator';
 import { createPool, type Pool } from 'mysql2/promise';
+import { root } from '../root.ts';
 import type { Mariadb } from './mariadb.ts';
 import * as schema from './schema.ts';
 
@@ -21,7 +22,7 @@ export async function connect(mariadb: Mariadb): Promise<{ database: Database; c
 
 /** Brings a database’s tables up to this version. */
 export function migrateUp(database: Database): Promise<void> {
-  return migrate(database, { migrationsFolder: join(import.meta.dirname, 'migrations') });
+  return migrate(database, { migrationsFolder: join(root, 'server', 'database', 'migrations') });
 }
 
 /**

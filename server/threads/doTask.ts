@@ -1,57 +1,36 @@
 import { performance } from 'node:perf_hooks';
 import type { MessagePort } from 'node:worker_threads';
 import { PictureError } from '../pictures/decode.ts';
-import { findPersonsOf } from '../persons/personsTask.ts';
-import { renderBackground, renderShot } from '../standIn/renderTask.ts';
-import { read, recognise } from '../stations/check/readTask.ts';
-import { cut } from '../stations/extract/cutTask.ts';
-import { look } from '../stations/extract/lookTask.ts';
-import { ribbon } from '../stations/extract/ribbonTask.ts';
-import { trial } from '../stations/extract/trialTask.ts';
-import { takeHeic } from '../stations/gather/heicTask.ts';
-import { develop } from '../stations/gather/developTask.ts';
-import { findFacts } from '../stations/gather/factsTask.ts';
-import { makePlate } from '../stations/gather/plateTask.ts';
-import { copyOut } from '../stations/handOver/copyOutTask.ts';
-import { placeOrder } from '../stations/handOver/printTask.ts';
-import { makeFiles } from '../stations/handOver/filesTask.ts';
-import { smallFinished } from '../stations/place/finishedTask.ts';
-import { paintPlain } from '../stations/place/paintTask.ts';
-import { fringe } from '../stations/place/fringeTask.ts';
-import { takeSvg } from '../stations/place/svgTask.ts';
-import { measureTones } from '../stations/place/tones.ts';
-import { makeSet } from '../stations/rehearsal/rehearseTask.ts';
-import { archive } from '../stations/log/archiveTask.ts';
-import { unpack } from '../stations/shoots/unpackTask.ts';
 import { openStore } from '../store/openStore.ts';
 import type { StoreAt } from '../store/store.ts';
 import type { Answer, Doing, Input, TaskKind } from './task.ts';
 
-const tasks: { [K in TaskKind]: Doing<K> } = {
-  cut,
-  files: makeFiles,
-  copyOut,
-  archive,
-  unpack,
-  printOrder: placeOrder,
-  plate: makePlate,
-  read,
-  recognise,
-  rehearse: makeSet,
-  shot: renderShot,
-  background: renderBackground,
-  painted: paintPlain,
-  persons: findPersonsOf,
-  ribbon,
-  trial,
-  look,
-  fringe,
-  tones: measureTones,
-  facts: findFacts,
-  develop,
-  heic: takeHeic,
-  svg: takeSvg,
-  finished: smallFinished,
+/** How each is done, loaded by the first that asks for it: a thread is there at once and stays small. */
+const tasks: { [K in TaskKind]: () => Promise<Doing<K>> } = {
+  cut: async () => (await import('../stations/extract/cutTask.ts')).cut,
+  files: async () => (await import('../stations/handOver/filesTask.ts')).makeFiles,
+  copyOut: async () => (await import('../stations/handOver/copyOutTask.ts')).copyOut,
+  archive: async () => (await import('../stations/log/archiveTask.ts')).archive,
+  unpack: async () => (await import('../stations/shoots/unpackTask.ts')).unpack,
+  printOrder: async () => (await import('../stations/handOver/printTask.ts')).placeOrder,
+  plate: async () => (await import('../stations/gather/plateTask.ts')).makePlate,
+  read: async () => (await import('../stations/check/readTask.ts')).read,
+  recognise: async () => (await import('../stations/check/readTask.ts')).recognise,
+  rehearse: async () => (await import('../stations/rehearsal/rehearseTask.ts')).makeSet,
+  shot: async () => (await import('../standIn/renderTask.ts')).renderShot,
+  background: async () => (await import('../standIn/renderTask.ts')).renderBackground,
+  painted: async () => (await import('../stations/place/paintTask.ts')).paintPlain,
+  persons: async () => (await import('../persons/personsTask.ts')).findPersonsOf,
+  ribbon: async () => (await import('../stations/extract/ribbonTask.ts')).ribbon,
+  trial: async () => (await import('../stations/extract/trialTask.ts')).trial,
+  look: async () => (await import('../stations/extract/lookTask.ts')).look,
+  fringe: async () => (await import('../stations/place/fringeTask.ts')).fringe,
+  tones: async () => (await import('../stations/place/tones.ts')).measureTones,
+  facts: async () => (await import('../stations/gather/factsTask.ts')).findFacts,
+  develop: async () => (await import('../stations/gather/developTask.ts')).develop,
+  heic: async () => (await import('../stations/gather/heicTask.ts')).takeHeic,
+  svg: async () => (await import('../stations/place/svgTask.ts')).takeSvg,
+  finished: async () => (await import('../stations/place/finishedTask.ts')).smallFinished,
 };
 
 export interface Asked<K extends TaskKind = TaskKind> {
@@ -71,7 +50,8 @@ export default async function doTask<K extends TaskKind>({
 }: Asked<K>): Promise<Answer<K>> {
   const start = performance.now();
   try {
-    const output = await tasks[kind](input, { store: openStore(store), tell: (share) => progress.postMessage(share) });
+    const doing = await tasks[kind]();
+    const output = await doing(input, { store: openStore(store), tell: (share) => progress.postMessage(share) });
     return { ok: true, output, milliseconds: Math.round(performance.now() - start) };
   } catch (error) {
     if (error instanceof PictureError) return { ok: false, reason: error.reason, remedy: error.remedy };

@@ -1,5 +1,8 @@
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
 import { MessageChannel, type StructuredSerializeOptions } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import { root } from '../root.ts';
 import type { StoreAt } from '../store/store.ts';
 import type { Asked } from './doTask.ts';
 import type { Answer, Input, TaskKind } from './task.ts';
@@ -29,11 +32,10 @@ export class Pools {
     this.width = { batch: cores, set: 1, asked: 1, look: 1 };
     const pool = (threads: number): Piscina =>
       new Piscina({
-        filename: new URL('./doTask.ts', import.meta.url).href,
+        filename: pathToFileURL(join(root, 'dist', 'server', 'doTask.js')).href,
         minThreads: 0,
         maxThreads: threads,
         idleTimeout: 30_000,
-        execArgv: ['--import', import.meta.resolve('tsx')],
       });
     this.pools = { batch: pool(cores), set: pool(1), asked: pool(1), look: pool(1) };
   }

@@ -2,7 +2,7 @@ import { and, eq, ne } from 'drizzle-orm';
 import type { Transaction } from '../../database/connect.ts';
 import { frames, setups } from '../../database/schema.ts';
 import type { Queue } from '../../jobs/queue.ts';
-import { factsOfFrame } from './factsJob.ts';
+import { queueFacts } from './factsJob.ts';
 import { ensureSubjects } from './onRoster.ts';
 
 /**
@@ -18,7 +18,7 @@ export async function addFrame(
   const clock = values.camera?.body ? await clockOf(tx, shootId, values.camera.body) : 0;
   const [{ insertId }] = await tx.insert(frames).values({ ...values, clock });
   if (values.subject) await ensureSubjects(tx, shootId, [values.subject]);
-  await queue.add(tx, [factsOfFrame(insertId, shootId)]);
+  await queueFacts(tx, queue, [{ id: insertId, shootId }]);
   return insertId;
 }
 

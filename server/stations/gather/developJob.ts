@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm';
 import { z } from 'zod';
 import { cuts, frames, setups } from '../../database/schema.ts';
 import { defined, ready } from '../../jobs/definition.ts';
-import { factsOfFrame } from './factsJob.ts';
+import { queueFacts } from './factsJob.ts';
 
 /** A cut of the photograph as it was developed before; no order has this name. */
 export const OF_ANOTHER = 'another picture';
@@ -29,7 +29,7 @@ export const developJob = defined({
         if (file === frame.file) return {};
         await tx.update(frames).set({ file, width, height, facts: null }).where(eq(frames.id, frameId));
         await tx.update(cuts).set({ fingerprint: OF_ANOTHER }).where(eq(cuts.frameId, frameId));
-        await queue.add(tx, [factsOfFrame(frameId, shootId)]);
+        await queueFacts(tx, queue, [{ id: frameId, shootId }]);
         return { superfluous: [frame.file] };
       },
     });

@@ -1,4 +1,4 @@
-import { and, eq, inArray, isNull, notExists } from 'drizzle-orm';
+import { and, count, eq, inArray, isNull, notExists } from 'drizzle-orm';
 import { z } from 'zod';
 import { frameFactsSchema } from '../../../contract/index.ts';
 import type { Transaction } from '../../database/connect.ts';
@@ -8,11 +8,29 @@ import { defined, ready } from '../../jobs/definition.ts';
 import type { NewJob, Queue } from '../../jobs/queue.ts';
 
 /** Before cuts: it takes less than a second, and at the set somebody waits to hear whether the frame is good. */
-const PRIORITY = -5;
+const AT_THE_SET = -5;
+/** After cuts: of a whole card nobody waits for a single frame, and who extracts does not wait for the card. */
+const OF_A_CARD = 5;
+/** So many frames that wait to be read are a card. */
+const CARD = 12;
 
-/** The job that reads a frame as it is gathered. */
-export function factsOfFrame(frameId: number, shootId: number): NewJob {
-  return { kind: 'facts', shootId, frameId, priority: PRIORITY };
+/** Has frames read as they are gathered. */
+export async function queueFacts(
+  tx: Transaction,
+  queue: Queue,
+  frames: readonly { id: number; shootId: number }[],
+): Promise<void> {
+  const [{ waiting }] = await tx
+    .select({ waiting: count() })
+    .from(jobs)
+    .where(and(eq(jobs.kind, 'facts'), eq(jobs.state, 'queued')));
+  const job = ({ id, shootId }: { id: number; shootId: number }, n: number): NewJob => ({
+    kind: 'facts',
+    shootId,
+    frameId: id,
+    priority: waiting + n < CARD ? AT_THE_SET : OF_A_CARD,
+  });
+  await queue.add(tx, frames.map(job));
 }
 
 /** What a frame shows: slate, screen, person, faces. */
@@ -60,8 +78,5 @@ export async function readMissing(tx: Transaction, queue: Queue, shootId?: numbe
     .from(frames)
     .innerJoin(setups, eq(setups.id, frames.setupId))
     .where(and(isNull(frames.facts), notExists(open), shootId === undefined ? undefined : eq(setups.shootId, shootId)));
-  await queue.add(
-    tx,
-    missing.map((frame) => factsOfFrame(frame.id, frame.shootId)),
-  );
+  await queueFacts(tx, queue, missing);
 }

@@ -15,7 +15,7 @@ import { guidanceOfCutout } from '../extract/cutElsewhere.ts';
 import { receivePicture, type MadePicture } from '../../http/receivePicture.ts';
 import { addFrame } from './addFrame.ts';
 import { OF_ANOTHER } from './developJob.ts';
-import { factsOfFrame } from './factsJob.ts';
+import { queueFacts } from './factsJob.ts';
 import { ensureSubjects } from './onRoster.ts';
 import { PictureError } from '../../pictures/decode.ts';
 import { removeUnused } from '../../store/unused.ts';
@@ -92,7 +92,7 @@ async function takeFrame(
             .set({ ...values, camera, facts: null })
             .where(eq(frames.id, pair.id));
           await tx.update(cuts).set({ fingerprint: OF_ANOTHER }).where(eq(cuts.frameId, pair.id));
-          await queue.add(tx, [factsOfFrame(pair.id, setup.shootId)]);
+          await queueFacts(tx, queue, [{ id: pair.id, shootId: setup.shootId }]);
           return { frameId: pair.id };
         });
       return database.transaction(async (tx) => ({

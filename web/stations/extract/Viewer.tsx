@@ -93,8 +93,8 @@ export function Viewer(props: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useBox(canvas);
   const shown = sight ?? wholeSight(size, box);
-  const detail = useDetail(shown, box, size, picture?.width, addressOf);
-  usePainting(canvas, { picture, detail, shown, box, size });
+  const { pieces, sharp } = useDetail(shown, box, size, picture?.width, addressOf);
+  usePainting(canvas, { picture, pieces, shown, box, size });
   const { stage, ...hand } = useHand(props, shown, box);
   return (
     <Stage
@@ -108,7 +108,7 @@ export function Viewer(props: Props) {
         role="img"
         aria-label={label}
         data-shown={picture !== undefined}
-        data-sharp={detail !== undefined}
+        data-sharp={sharp}
       />
       {overlay && box.width > 0 && <div className="over">{overlay(projectionOf(shown, box, size))}</div>}
       {children}
@@ -132,7 +132,7 @@ function useBox(element: RefObject<HTMLElement | null>): Size {
 
 interface Painted {
   picture: ImageBitmap | undefined;
-  detail: Detail | undefined;
+  pieces: readonly Detail[];
   shown: Sight;
   box: Size;
   size: Size;
@@ -141,7 +141,7 @@ interface Painted {
 /** Draws what is in sight, the finer pixels over the others. */
 function usePainting(
   canvas: RefObject<HTMLCanvasElement | null>,
-  { picture, detail, shown, box, size }: Painted,
+  { picture, pieces, shown, box, size }: Painted,
 ): void {
   const { x, y, scale } = shown;
   useEffect(() => {
@@ -163,8 +163,8 @@ function usePainting(
     const draw = (bitmap: ImageBitmap, at: Point & Size): void =>
       context.drawImage(bitmap, left + at.x * scale, top + at.y * scale, at.width * scale, at.height * scale);
     draw(picture, { x: 0, y: 0, ...size });
-    if (detail) draw(detail.bitmap, detail);
-  }, [canvas, picture, detail, x, y, scale, box, size]);
+    for (const piece of pieces) draw(piece.bitmap, piece);
+  }, [canvas, picture, pieces, x, y, scale, box, size]);
 }
 
 /** Pixels that a pointer has moved. */

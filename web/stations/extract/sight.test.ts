@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest';
-import { areaInSight, closerSight, heldSight, pixelAt, projectionOf, wholeSight } from './sight.ts';
+import { areaInSight, closerSight, heldSight, missingOf, pixelAt, projectionOf, wholeSight } from './sight.ts';
 
 const size = { width: 4000, height: 6000 };
 const box = { width: 832, height: 632 };
@@ -24,6 +24,22 @@ describe('what is in sight', () => {
   test('a move of a few pixels asks for nothing new', () => {
     const from = areaInSight({ x: 2010, y: 3010, scale: 1 }, box, size);
     expect(areaInSight({ x: 2014, y: 3007, scale: 1 }, box, size)).toEqual(from);
+  });
+});
+
+describe('what is missing', () => {
+  const area = { x: 128, y: 64, width: 300, height: 200 };
+  test('is all of it at first, nothing once it is covered, even by several together', () => {
+    expect(missingOf(area, [])).toEqual(area);
+    expect(missingOf(area, [{ x: 0, y: 0, width: 500, height: 500 }])).toBeUndefined();
+    const left = { x: 128, y: 64, width: 128, height: 200 };
+    const right = { x: 256, y: 64, width: 172, height: 200 };
+    expect(missingOf(area, [left, right])).toBeUndefined();
+    expect(missingOf(area, [left])).toEqual(right);
+  });
+  test('covers a corner that sticks out and the far side together', () => {
+    const middle = { x: 192, y: 64, width: 128, height: 200 };
+    expect(missingOf(area, [middle])).toEqual(area);
   });
 });
 

@@ -52,6 +52,22 @@ export function areaInSight({ x, y, scale }: Sight, box: Size, size: Size): Poin
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
 
+/** The smallest area that holds all of an area that no piece covers; undefined where all is covered. */
+export function missingOf(area: Point & Size, pieces: readonly (Point & Size)[]): (Point & Size) | undefined {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  const [ends, floors] = [area.x + area.width, area.y + area.height];
+  for (let y = area.y; y < floors; y += STEP)
+    for (let x = area.x; x < ends; x += STEP) {
+      const [end, floor] = [Math.min(ends, x + STEP), Math.min(floors, y + STEP)];
+      const known = pieces.some(
+        (piece) => piece.x <= x && piece.y <= y && piece.x + piece.width >= end && piece.y + piece.height >= floor,
+      );
+      if (known) continue;
+      [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, end), Math.max(bottom, floor)];
+    }
+  return right > left ? { x: left, y: top, width: right - left, height: bottom - top } : undefined;
+}
+
 /** The same sight with its middle on the picture. */
 export function heldSight({ x, y, scale }: Sight, size: Size): Sight {
   return { scale, x: within(x, size.width), y: within(y, size.height) };

@@ -1,20 +1,30 @@
-import { useEffect, useState } from 'react';
-import { areaInSight, type Point, type Sight, type Size } from './sight.ts';
+import { useEffect, useRef, useState } from 'react';
+import { areaInSight, missingOf, type Point, type Sight, type Size } from './sight.ts';
 
 /** The server hands out areas up to this size; more pixels than a screen has are never asked for. */
 const MOST_DETAIL = 2400;
 /** A sight that rests so long is asked for, ms. */
 const REST = 120;
+/** So many full-size pixels are kept at hand, four bytes each. */
+const MOST_KEPT = 16e6;
 
 /** Full-size pixels of an area. */
 export interface Detail extends Point, Size {
   bitmap: ImageBitmap;
 }
 
+interface Kept {
+  /** Of which cut and view they are. */
+  of: string;
+  pieces: Detail[];
+}
+
 /**
- * Full-size pixels of what is in sight, where there are finer ones than in the picture.
+ * Full-size pixels where there are finer ones than in the picture, the oldest first: what has been in sight stays at
+ * hand, and only what is missing is asked for, one piece at a time.
  * @param pictureWidth of what is drawn already, pixels.
  * @param addressOf where to fetch an area from; undefined if there is nothing finer.
+ * @returns the pieces, and whether they cover all that is in sight.
  */
 export function useDetail(
   sight: Sight,
@@ -22,27 +32,50 @@ export function useDetail(
   size: Size,
   pictureWidth: number | undefined,
   addressOf: ((area: Point & Size) => string) | undefined,
-): Detail | undefined {
-  const [detail, setDetail] = useState<Detail & { address: string }>();
+): { pieces: readonly Detail[]; sharp: boolean } {
+  const [kept, setKept] = useState<Kept>();
+  /** What is asked for now; what cannot be had is not asked for again. */
+  const [asking, setAsking] = useState<{ of: string; address: string; area: Point & Size }>();
+  const refused = useRef<string>(undefined);
+  // The address of no area tells one cut and view from the others.
+  const of = addressOf?.({ x: 0, y: 0, width: 0, height: 0 });
+  const pieces = kept && kept.of === of ? kept.pieces : none;
   const area = areaInSight(sight, box, size);
   const finer =
+    of !== undefined &&
     pictureWidth !== undefined &&
     sight.scale > pictureWidth / size.width &&
     [area.width, area.height].every((side) => side > 0 && side <= MOST_DETAIL);
-  const address = finer ? addressOf?.(area) : undefined;
+  const missing = finer ? missingOf(area, pieces) : undefined;
+  const address = missing && addressOf?.(missing);
+  const busy = asking !== undefined && asking.of === of;
   useEffect(() => {
-    if (!address) return;
-    const stop = new AbortController();
-    const timer = setTimeout(() => {
-      fetch(address, { signal: stop.signal })
-        .then((response) => (response.ok ? response.blob() : Promise.reject(new Error(response.statusText))))
-        .then((blob) => createImageBitmap(blob))
-        .then((bitmap) => setDetail({ address, bitmap, ...area }))
-        .catch(() => undefined);
-    }, REST);
-    return () => (clearTimeout(timer), stop.abort());
+    if (of === undefined || !missing || !address || busy || address === refused.current) return;
+    const timer = setTimeout(() => setAsking({ of, address, area: missing }), REST);
+    return () => clearTimeout(timer);
     // The address says everything that matters about the area.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [address]);
-  return detail?.address === address ? detail : undefined;
+  }, [address, busy]);
+  useEffect(() => {
+    if (!asking) return;
+    const stop = new AbortController();
+    fetch(asking.address, { signal: stop.signal })
+      .then((response) => (response.ok ? response.blob() : Promise.reject(new Error(response.statusText))))
+      .then((blob) => createImageBitmap(blob))
+      .then((bitmap) => setKept((before) => withPiece(before, asking.of, { bitmap, ...asking.area })))
+      .catch(() => void (refused.current = asking.address))
+      .finally(() => stop.signal.aborted || setAsking(undefined));
+    return () => stop.abort();
+  }, [asking]);
+  return { pieces: finer ? pieces : none, sharp: finer && missing === undefined };
+}
+
+const none: readonly Detail[] = [];
+
+/** With one more piece; the oldest go where there are too many. */
+function withPiece(kept: Kept | undefined, of: string, piece: Detail): Kept {
+  const pieces = [...(kept && kept.of === of ? kept.pieces : none), piece];
+  const pixels = (): number => pieces.reduce((sum, { width, height }) => sum + width * height, 0);
+  while (pieces.length > 1 && pixels() > MOST_KEPT) pieces.shift();
+  return { of, pieces };
 }

@@ -1,6 +1,6 @@
 import { createEvent, fireEvent, render, screen } from '@testing-library/react';
 import { beforeEach, describe, expect, test, vi } from 'vitest';
-import type { Sight } from './sight.ts';
+import type { Point, Sight, Size } from './sight.ts';
 import { Viewer } from './Viewer.tsx';
 
 /** The picture viewer: moving, coming closer, picking, and when finer pixels are asked for. */
@@ -103,7 +103,7 @@ test('finer pixels are asked for only where the picture has none, when the sight
     return Promise.resolve({ ok: true, blob: () => Promise.resolve(new Blob()) });
   });
   vi.stubGlobal('createImageBitmap', () => Promise.resolve(picture));
-  const addressOf = ({ x, y }: { x: number; y: number }): string => `region ${x} ${y}`;
+  const addressOf = ({ x, y, width, height }: Point & Size): string => `region ${x} ${y} ${width} ${height}`;
   const { rerender } = render(
     <Viewer picture={picture} size={size} label="fine" sight={undefined} onSight={seen} detail={addressOf} />,
   );
@@ -113,14 +113,45 @@ test('finer pixels are asked for only where the picture has none, when the sight
   // Half way there it would be more pixels than a screen has.
   look({ x: 2000, y: 3000, scale: 0.25 });
   look({ x: 2000, y: 3000, scale: 1 });
-  look({ x: 2400, y: 3000, scale: 1 });
+  look({ x: 2410, y: 3000, scale: 1 });
   await vi.waitFor(() => expect(canvas.getAttribute('data-sharp')).toBe('true'));
-  expect(asked).toEqual(['region 1984 2624']);
+  expect(asked).toEqual(['region 1984 2624 896 704']);
   // A little aside the same area still holds.
-  look({ x: 2402, y: 3000, scale: 1 });
+  look({ x: 2412, y: 3000, scale: 1 });
   expect(canvas.getAttribute('data-sharp')).toBe('true');
+  // Farther aside only what is new is asked for; what has been in sight is still at hand.
+  look({ x: 2310, y: 3000, scale: 1 });
+  expect(canvas.getAttribute('data-sharp')).toBe('false');
+  await vi.waitFor(() => expect(canvas.getAttribute('data-sharp')).toBe('true'));
+  look({ x: 2410, y: 3000, scale: 1 });
+  expect(canvas.getAttribute('data-sharp')).toBe('true');
+  expect(asked.slice(1)).toEqual(['region 1856 2624 128 704']);
   look({ x: 600, y: 3000, scale: 1 });
   expect(canvas.getAttribute('data-sharp')).toBe('false');
+});
+
+test('finer pixels that cannot be had are asked for once; another cut asks anew', async () => {
+  const asked: string[] = [];
+  vi.stubGlobal('fetch', (address: string) => {
+    asked.push(address);
+    return Promise.resolve({ ok: false, statusText: 'gone' });
+  });
+  const show = (cut: string) => (
+    <Viewer
+      picture={picture}
+      size={size}
+      label="fine"
+      sight={{ x: 2410, y: 3000, scale: 1 }}
+      onSight={seen}
+      detail={({ x, y }) => `${cut} ${x} ${y}`}
+    />
+  );
+  const { rerender } = render(show('first'));
+  await vi.waitFor(() => expect(asked).toEqual(['first 1984 2624']));
+  await new Promise((resolve) => setTimeout(resolve, 300));
+  expect(asked).toHaveLength(1);
+  rerender(show('second'));
+  await vi.waitFor(() => expect(asked).toEqual(['first 1984 2624', 'second 1984 2624']));
 });
 
 test('what is drawn over it knows where the frame lies; it waits for the size', () => {
