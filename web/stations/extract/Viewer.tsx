@@ -103,13 +103,7 @@ export function Viewer(props: Props) {
       style={{ ...props.over, ...(props.stroking && { cursor: 'crosshair' }) }}
       {...hand}
     >
-      <canvas
-        ref={canvas}
-        role="img"
-        aria-label={label}
-        data-shown={picture !== undefined}
-        data-sharp={sharp}
-      />
+      <canvas ref={canvas} role="img" aria-label={label} data-shown={picture !== undefined} data-sharp={sharp} />
       {overlay && box.width > 0 && <div className="over">{overlay(projectionOf(shown, box, size))}</div>}
       {children}
     </Stage>
