@@ -3,6 +3,7 @@ import { defineConfig } from 'vitest/config';
 
 const folders = ['core', 'contract', 'cli', 'server', 'web', 'bench'];
 
+/** Each of the projects in a run of its own: their files share a process, and a page's globals are no server's. */
 export default defineConfig({
   test: {
     testTimeout: 180000,
@@ -16,6 +17,7 @@ export default defineConfig({
           include: folders.map((folder) => `${folder}/**/*.test.ts`),
           globalSetup: ['scripts/kernels.mjs'],
           setupFiles: ['server/kernels.ts', 'scripts/equalBytes.ts'],
+          // What is compiled and warm for one file is so for the next.
           isolate: false,
           // Frames are rendered before the first test, also on a loaded machine.
           testTimeout: 180000,

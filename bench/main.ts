@@ -7,10 +7,11 @@ import { handOver } from './handOver.ts';
 import { match } from './match.ts';
 import { speed } from './speed.ts';
 import { touches } from './touches.ts';
+import { viewing } from './viewing.ts';
 import { walk } from './walk.ts';
 
 /**
- * npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | gather [. EVENTS] | filesIn [COUNT] | fringe [DIR [EVERY]] | handOver | match | speed | touches | walk [DIR [EVERY]]]: all but photographs without an
+ * npm run bench [-- accuracy [DIR [EVERY]] | photographs DIR | check | noise | gather [. EVENTS] | filesIn [COUNT] | fringe [DIR [EVERY]] | handOver | match | speed | touches | viewing | walk [DIR [EVERY]]]: all but photographs without an
  * argument.
  */
 const benches: Record<string, (folder?: string, every?: number) => Promise<void>> = {
@@ -25,6 +26,7 @@ const benches: Record<string, (folder?: string, every?: number) => Promise<void>
   match,
   speed,
   touches,
+  viewing,
   walk,
 };
 const [only, folder, every] = process.argv.slice(2);

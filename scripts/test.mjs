@@ -52,15 +52,13 @@ await inTurns(2, [
   ],
   ['Lint', 'eslint', '.', '--max-warnings', '0'],
 ]);
-step(
-  'Unit and database tests',
-  'npx',
-  ['vitest', 'run', '--reporter=default', '--reporter=json', '--outputFile.json=test-results/vitest.json'],
-  () => {
-    const report = read('vitest.json');
+for (const project of ['unit', 'components', 'database']) {
+  const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`];
+  step(`Tests: ${project}`, 'npx', ['vitest', 'run', '--project', project, ...reporters], () => {
+    const report = read(`${project}.json`);
     return report && { passed: report.numPassedTests, failed: report.numFailedTests };
-  },
-);
+  });
+}
 ensureWeb();
 step('Browser tests', 'npx', ['playwright', 'test'], () => {
   const report = read('e2e.json');
