@@ -108,26 +108,39 @@ export function joinLooks(
   answers: readonly Float32Array[],
 ): PersonMap {
   const map = createPlane(NETWORK_SIDE, NETWORK_SIDE);
+  // Where each column and row lies in a look; −1 beyond it.
+  const places = looks.map((look) => ({
+    across: Array.from({ length: NETWORK_SIDE }, (_, column) =>
+      placeIn(((column + 0.5) / NETWORK_SIDE) * width, look.x, look.width, look.mirrored),
+    ),
+    down: Array.from({ length: NETWORK_SIDE }, (_, row) =>
+      placeIn(((row + 0.5) / NETWORK_SIDE) * height, look.y, look.height, false),
+    ),
+  }));
   for (let row = 0, p = 0; row < NETWORK_SIDE; row++) {
-    const y = ((row + 0.5) / NETWORK_SIDE) * height;
     for (let column = 0; column < NETWORK_SIDE; column++, p++) {
-      const x = ((column + 0.5) / NETWORK_SIDE) * width;
       let most = 0;
       let sum = 0;
       let count = 0;
-      looks.forEach((look, n) => {
-        if (x < look.x || x >= look.x + look.width || y < look.y || y >= look.y + look.height) return;
-        const across = Math.floor(((x - look.x) / look.width) * NETWORK_SIDE);
-        const down = Math.floor(((y - look.y) / look.height) * NETWORK_SIDE);
-        const value = answers[n][down * NETWORK_SIDE + (look.mirrored ? NETWORK_SIDE - 1 - across : across)];
+      for (let n = 0; n < looks.length; n++) {
+        const across = places[n].across[column];
+        const down = places[n].down[row];
+        if (across < 0 || down < 0) continue;
+        const value = answers[n][down * NETWORK_SIDE + across];
         most = Math.max(most, value);
         sum += value;
         count++;
-      });
+      }
       map.data[p] = (most + sum / count) / 2;
     }
   }
   return map;
+}
+
+function placeIn(at: number, from: number, size: number, mirrored: boolean): number {
+  if (at < from || at >= from + size) return -1;
+  const place = Math.floor(((at - from) / size) * NETWORK_SIDE);
+  return mirrored ? NETWORK_SIDE - 1 - place : place;
 }
 
 /** The map at another size, smooth between its places. */

@@ -1,13 +1,14 @@
 import sharp from 'sharp';
 import { NETWORK_SIDE, type PersonMap } from '../../core/persons/personMap.ts';
-import type { EncodedRaster } from '../../core/image/raster.ts';
+import { createPlane, type EncodedRaster } from '../../core/image/raster.ts';
 import { decodePicture } from '../pictures/decode.ts';
 import type { Store } from '../store/store.ts';
 import { findPersons } from './findPersons.ts';
 
 /** A map as a grey PNG of 8 bits. */
 export function encodePersons({ width, height, data }: PersonMap): Promise<Buffer> {
-  const bytes = Uint8Array.from(data, (v) => Math.round(255 * v));
+  const bytes = new Uint8Array(data.length);
+  for (let p = 0; p < data.length; p++) bytes[p] = Math.round(255 * data[p]);
   return sharp(bytes, { raw: { width, height, channels: 1 } })
     .toColourspace('b-w')
     .png()
@@ -20,7 +21,9 @@ export async function decodePersons(file: Buffer): Promise<PersonMap> {
     .extractChannel(0)
     .raw()
     .toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data: Float32Array.from(data, (v) => v / 255) };
+  const map = createPlane(info.width, info.height);
+  for (let p = 0; p < map.data.length; p++) map.data[p] = data[p] / 255;
+  return map;
 }
 
 /**
