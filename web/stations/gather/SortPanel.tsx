@@ -2,6 +2,7 @@ import { Alert, Box } from '@mui/material';
 import type { Shoot } from '../../../contract/index.ts';
 import { counted } from '../../shared/format.ts';
 import { EmptyPlace } from '../../shared/layout.tsx';
+import { useCalm } from '../../shared/useCalm.ts';
 import { useStore } from '../../state/store.ts';
 import { Drifts } from './Drifts.tsx';
 import { PeopleProposals } from './PeopleProposals.tsx';
@@ -12,6 +13,8 @@ import { TargetFrames } from './TargetFrames.tsx';
 export function SortPanel({ shoot }: { shoot: Shoot }) {
   const frames = useStore((state) => state.frames);
   const unread = frames.filter(({ facts }) => facts === null).length;
+  // Proposals go by all frames: they are not made anew with each that is read.
+  const sorted = useCalm(frames, unread === 0);
   if (!frames.length)
     return (
       <EmptyPlace title="Nothing to sort yet.">
@@ -26,10 +29,10 @@ export function SortPanel({ shoot }: { shoot: Shoot }) {
           {counted(unread, 'frame')} of {frames.length} still being read; what follows goes by the others.
         </Alert>
       )}
-      <PeopleProposals shoot={shoot} frames={frames} />
-      <SetupProposals shoot={shoot} frames={frames} />
-      <TargetFrames shoot={shoot} frames={frames} />
-      <Drifts frames={frames} />
+      <PeopleProposals shoot={shoot} frames={sorted} />
+      <SetupProposals shoot={shoot} frames={sorted} />
+      <TargetFrames shoot={shoot} frames={sorted} />
+      <Drifts frames={sorted} />
     </Box>
   );
 }
