@@ -13,5 +13,5 @@ export async function writeSection(document: string, heading: string, body: stri
   const at = sections.findIndex((part) => part.startsWith(`## ${heading}\n`));
   if (at >= 0) sections[at] = section;
   else sections.push(section);
-  await writeFile(path, `${sections.join('').trim()}\n`);
+  await writeFile(path, `${sections.map((part) => part.trim()).join('\n\n')}\n`);
 }

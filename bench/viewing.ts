@@ -38,6 +38,8 @@ export async function viewing(): Promise<void> {
     const file = join(folder, 'large.jpg');
     await largePicture(await encodePicture(takeFrame(plan, shot).frame, 'png'), MEGAPIXELS, file);
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    // The loader of TypeScript names functions by a helper that the page does not have.
+    await page.addInitScript('globalThis.__name = (named) => named');
     await page.goto(application.address);
     await page.getByRole('button', { name: 'New shoot' }).click();
     await page.getByLabel('Name').fill('Bench');

@@ -153,7 +153,7 @@ function usePainting(
     const left = whole(box.width / 2 - x * scale);
     const top = whole(box.height / 2 - y * scale);
     context.imageSmoothingEnabled = scale < 2;
-    context.imageSmoothingQuality = 'high';
+    context.imageSmoothingQuality = 'medium';
     const draw = (bitmap: ImageBitmap, at: Point & Size): void =>
       context.drawImage(bitmap, left + at.x * scale, top + at.y * scale, at.width * scale, at.height * scale);
     draw(picture, { x: 0, y: 0, ...size });

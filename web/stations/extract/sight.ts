@@ -42,9 +42,9 @@ export function wholeSight(size: Size, box: Size): Sight {
   };
 }
 
-/** The full-size pixels in sight, rounded outwards. */
-export function areaInSight({ x, y, scale }: Sight, box: Size, size: Size): Point & Size {
-  const [across, down] = [box.width / 2 / scale, box.height / 2 / scale];
+/** The full-size pixels in sight and so many around, rounded outwards. */
+export function areaInSight({ x, y, scale }: Sight, box: Size, size: Size, around = 0): Point & Size {
+  const [across, down] = [box.width / 2 / scale + around, box.height / 2 / scale + around];
   const left = Math.max(0, Math.floor((x - across) / STEP) * STEP);
   const top = Math.max(0, Math.floor((y - down) / STEP) * STEP);
   const right = Math.min(size.width, Math.ceil((x + across) / STEP) * STEP);

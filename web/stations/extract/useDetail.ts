@@ -3,8 +3,12 @@ import { areaInSight, missingOf, type Point, type Sight, type Size } from './sig
 
 /** The server hands out areas up to this size; more pixels than a screen has are never asked for. */
 const MOST_DETAIL = 2400;
-/** A sight that rests so long is asked for, ms. */
+/** What is missing so long is asked for, ms. */
 const REST = 120;
+/** So much around it is asked for as well, full-size pixels: a hand that moves the picture finds it there. */
+const AROUND = 256;
+/** No more pixels than these are asked for at once. */
+const MOST_AT_ONCE = 3e6;
 /** So many full-size pixels are kept at hand, four bytes each. */
 const MOST_KEPT = 16e6;
 
@@ -46,16 +50,20 @@ export function useDetail(
     pictureWidth !== undefined &&
     sight.scale > pictureWidth / size.width &&
     [area.width, area.height].every((side) => side > 0 && side <= MOST_DETAIL);
-  const missing = finer ? missingOf(area, pieces) : undefined;
-  const address = missing && addressOf?.(missing);
+  const missing = finer && missingOf(area, pieces) !== undefined;
+  const wide = areaInSight(sight, box, size, AROUND);
+  const wanted = missing ? missingOf(wide.width * wide.height < MOST_AT_ONCE ? wide : area, pieces) : undefined;
+  const address = wanted && addressOf?.(wanted);
   const busy = asking !== undefined && asking.of === of;
+  const next = useRef<typeof asking>(undefined);
+  next.current = of !== undefined && wanted && address ? { of, address, area: wanted } : undefined;
+  const waits = next.current !== undefined && !busy && address !== refused.current;
   useEffect(() => {
-    if (of === undefined || !missing || !address || busy || address === refused.current) return;
-    const timer = setTimeout(() => setAsking({ of, address, area: missing }), REST);
+    if (!waits) return;
+    // What is missing by then, wherever the hand has moved to.
+    const timer = setTimeout(() => setAsking(next.current), REST);
     return () => clearTimeout(timer);
-    // The address says everything that matters about the area.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [address, busy]);
+  }, [waits, of]);
   useEffect(() => {
     if (!asking) return;
     const stop = new AbortController();
@@ -67,7 +75,7 @@ export function useDetail(
       .finally(() => stop.signal.aborted || setAsking(undefined));
     return () => stop.abort();
   }, [asking]);
-  return { pieces: finer ? pieces : none, sharp: finer && missing === undefined };
+  return { pieces: finer ? pieces : none, sharp: finer && !missing };
 }
 
 const none: readonly Detail[] = [];

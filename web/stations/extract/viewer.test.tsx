@@ -96,7 +96,7 @@ test('the wheel comes closer under the pointer; outwards it ends in the whole pi
   expect(seen).toHaveBeenLastCalledWith(undefined);
 });
 
-test('finer pixels are asked for only where the picture has none, when the sight rests, and not for more than a screen', async () => {
+test('finer pixels are asked for only where the picture has none, what lies around too, and not for more than a screen', async () => {
   const asked: string[] = [];
   vi.stubGlobal('fetch', (address: string) => {
     asked.push(address);
@@ -115,17 +115,18 @@ test('finer pixels are asked for only where the picture has none, when the sight
   look({ x: 2000, y: 3000, scale: 1 });
   look({ x: 2410, y: 3000, scale: 1 });
   await vi.waitFor(() => expect(canvas.getAttribute('data-sharp')).toBe('true'));
-  expect(asked).toEqual(['region 1984 2624 896 704']);
-  // A little aside the same area still holds.
-  look({ x: 2412, y: 3000, scale: 1 });
+  expect(asked).toEqual(['region 1728 2368 1408 1216']);
+  // A hand that moves the picture finds what lies around.
+  look({ x: 2310, y: 3100, scale: 1 });
   expect(canvas.getAttribute('data-sharp')).toBe('true');
+  expect(asked).toHaveLength(1);
   // Farther aside only what is new is asked for; what has been in sight is still at hand.
-  look({ x: 2310, y: 3000, scale: 1 });
+  look({ x: 2010, y: 3000, scale: 1 });
   expect(canvas.getAttribute('data-sharp')).toBe('false');
   await vi.waitFor(() => expect(canvas.getAttribute('data-sharp')).toBe('true'));
   look({ x: 2410, y: 3000, scale: 1 });
   expect(canvas.getAttribute('data-sharp')).toBe('true');
-  expect(asked.slice(1)).toEqual(['region 1856 2624 128 704']);
+  expect(asked.slice(1)).toEqual(['region 1280 2368 448 1216']);
   look({ x: 600, y: 3000, scale: 1 });
   expect(canvas.getAttribute('data-sharp')).toBe('false');
 });
@@ -147,11 +148,11 @@ test('finer pixels that cannot be had are asked for once; another cut asks anew'
     />
   );
   const { rerender } = render(show('first'));
-  await vi.waitFor(() => expect(asked).toEqual(['first 1984 2624']));
+  await vi.waitFor(() => expect(asked).toEqual(['first 1728 2368']));
   await new Promise((resolve) => setTimeout(resolve, 300));
   expect(asked).toHaveLength(1);
   rerender(show('second'));
-  await vi.waitFor(() => expect(asked).toEqual(['first 1984 2624', 'second 1984 2624']));
+  await vi.waitFor(() => expect(asked).toEqual(['first 1728 2368', 'second 1728 2368']));
 });
 
 test('what is drawn over it knows where the frame lies; it waits for the size', () => {
