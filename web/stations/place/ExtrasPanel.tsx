@@ -17,6 +17,7 @@ import { api, pictures } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
 import { CardForm } from './CardForm.tsx';
 import { CurvesPart } from './CurvesPart.tsx';
+import { SettingField } from './LookSettings.tsx';
 import type { LookBench } from './useLook.ts';
 
 /** What all finished pictures on a background have beside it and the person: curves, a look-up table, layers, a card. */
@@ -97,6 +98,7 @@ function LutPart({ look, shootId, background }: { look: LookBench; shootId: numb
         ]}
         onChange={(value) => look.keepExtras({ lut: value ? Number(value) : null }, 'look-up table')}
       />
+      {lut !== null && <SettingField name="lutStrength" look={look} />}
       <FileInput label="Look-up table file" props={getInputProps} />
       <Actions>
         <Button variant="text" startIcon={<AddIcon />} onClick={open}>

@@ -3,20 +3,21 @@ import { lookFacts, lookSettings, type LookGroup, type LookSetting } from '../..
 import { NumberField } from '../../shared/NumberField.tsx';
 import type { LookBench } from './useLook.ts';
 
-/** The settings of a group, each with a slider that shows at once and a number to type. */
+/** The settings of a group; a table's strength stands by the table. */
 export function LookSettings({ group, look }: { group: LookGroup; look: LookBench }) {
   return (
     <div>
       {lookSettings
-        .filter((name) => lookFacts[name].group === group)
+        .filter((name) => lookFacts[name].group === group && name !== 'lutStrength')
         .map((name) => (
-          <Setting key={name} name={name} look={look} />
+          <SettingField key={name} name={name} look={look} />
         ))}
     </div>
   );
 }
 
-function Setting({ name, look }: { name: LookSetting; look: LookBench }) {
+/** A slider that shows at once and a number to type. */
+export function SettingField({ name, look }: { name: LookSetting; look: LookBench }) {
   const { label, min, max, step, unit, effect } = lookFacts[name];
   const value = look.look[name];
   // Shares are read in percent.

@@ -278,8 +278,11 @@ describe('over all', () => {
     open('Look-up table');
     const choice = await screen.findByLabelText('Table');
     await expect.poll(() => choice.textContent).toContain('Warm print (17³)');
+    // Its strength stands by it, and only where there is one.
+    expect(screen.queryByRole('slider', { name: /Strength of the look-up table/ })).toBeNull();
     fireEvent.change(choice, { target: { value: '5' } });
     await expect.poll(last).toEqual({ extras: { lut: 5 }, seen: { extras: { lut: null } } });
+    expect(screen.getAllByRole('slider', { name: /Strength of the look-up table/ })).toHaveLength(1);
     expect(screen.getByRole('link', { name: 'Hall.cube' }).getAttribute('href')).toBe(
       '/api/shoots/1/styles/1/grade.cube',
     );
