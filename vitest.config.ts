@@ -1,7 +1,7 @@
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vitest/config';
 
-const folders = ['core', 'contract', 'cli', 'server', 'web', 'bench'];
+const folders = ['core', 'contract', 'cli', 'server', 'bench'];
 
 /** Each of the projects in a run of its own: their files share a process, and a page's globals are no server's. */
 export default defineConfig({
@@ -22,6 +22,14 @@ export default defineConfig({
           // Frames are rendered before the first test, also on a loaded machine.
           testTimeout: 180000,
           hookTimeout: 180000,
+        },
+      },
+      {
+        test: {
+          // A page that is loaded anew loads its modules anew: each file by itself.
+          name: 'page',
+          include: ['web/**/*.test.ts'],
+          setupFiles: ['scripts/equalBytes.ts'],
         },
       },
       {

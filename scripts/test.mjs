@@ -52,7 +52,7 @@ await inTurns(2, [
   ],
   ['Lint', 'eslint', '.', '--max-warnings', '0'],
 ]);
-for (const project of ['unit', 'components', 'database']) {
+for (const project of ['unit', 'page', 'components', 'database']) {
   const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=test-results/${project}.json`];
   step(`Tests: ${project}`, 'npx', ['vitest', 'run', '--project', project, ...reporters], () => {
     const report = read(`${project}.json`);
