@@ -11,7 +11,7 @@ import type { NewJob, Queue } from '../../jobs/queue.ts';
 const AT_THE_SET = -5;
 /** After cuts: of a whole card nobody waits for a single frame, and who extracts does not wait for the card. */
 const OF_A_CARD = 5;
-/** So many frames that wait to be read are a card. */
+/** So many frames that wait to be read before cuts are a card. */
 const CARD = 12;
 
 /** Has frames read as they are gathered. */
@@ -23,7 +23,7 @@ export async function queueFacts(
   const [{ waiting }] = await tx
     .select({ waiting: count() })
     .from(jobs)
-    .where(and(eq(jobs.kind, 'facts'), eq(jobs.state, 'queued')));
+    .where(and(eq(jobs.kind, 'facts'), eq(jobs.state, 'queued'), eq(jobs.priority, AT_THE_SET)));
   const job = ({ id, shootId }: { id: number; shootId: number }, n: number): NewJob => ({
     kind: 'facts',
     shootId,

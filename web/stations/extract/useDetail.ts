@@ -7,8 +7,6 @@ const MOST_DETAIL = 2400;
 const REST = 120;
 /** So much around it is asked for as well, full-size pixels: a hand that moves the picture finds it there. */
 const AROUND = 256;
-/** No more pixels than these are asked for at once. */
-const MOST_AT_ONCE = 3e6;
 /** So many full-size pixels are kept at hand, four bytes each. */
 const MOST_KEPT = 16e6;
 
@@ -49,10 +47,11 @@ export function useDetail(
     of !== undefined &&
     pictureWidth !== undefined &&
     sight.scale > pictureWidth / size.width &&
-    [area.width, area.height].every((side) => side > 0 && side <= MOST_DETAIL);
+    area.width > 0 &&
+    handedOut(area);
   const missing = finer && missingOf(area, pieces) !== undefined;
   const wide = areaInSight(sight, box, size, AROUND);
-  const wanted = missing ? missingOf(wide.width * wide.height < MOST_AT_ONCE ? wide : area, pieces) : undefined;
+  const wanted = missing ? missingOf(handedOut(wide) ? wide : area, pieces) : undefined;
   const address = wanted && addressOf?.(wanted);
   const busy = asking !== undefined && asking.of === of;
   const next = useRef<typeof asking>(undefined);
@@ -71,7 +70,9 @@ export function useDetail(
       .then((response) => (response.ok ? response.blob() : Promise.reject(new Error(response.statusText))))
       .then((blob) => createImageBitmap(blob))
       .then((bitmap) => setKept((before) => withPiece(before, asking.of, { bitmap, ...asking.area })))
-      .catch(() => void (refused.current = asking.address))
+      .catch(() => {
+        if (!stop.signal.aborted) refused.current = asking.address;
+      })
       .finally(() => stop.signal.aborted || setAsking(undefined));
     return () => stop.abort();
   }, [asking]);
@@ -79,6 +80,8 @@ export function useDetail(
 }
 
 const none: readonly Detail[] = [];
+
+const handedOut = ({ width, height }: Size): boolean => Math.max(width, height) <= MOST_DETAIL;
 
 /** With one more piece; the oldest go where there are too many. */
 function withPiece(kept: Kept | undefined, of: string, piece: Detail): Kept {

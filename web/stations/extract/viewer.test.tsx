@@ -131,6 +131,37 @@ test('finer pixels are asked for only where the picture has none, what lies arou
   expect(canvas.getAttribute('data-sharp')).toBe('false');
 });
 
+test('what was left while it was asked for is asked for again, and a wide sight for no more than is handed out', async () => {
+  const asked: string[] = [];
+  vi.stubGlobal(
+    'fetch',
+    (address: string, { signal }: { signal: AbortSignal }) =>
+      new Promise((_, refuse) => {
+        asked.push(address);
+        signal.addEventListener('abort', () => refuse(new Error('aborted')));
+      }),
+  );
+  const show = (view: string) => (
+    <Viewer
+      picture={picture}
+      size={size}
+      label="fine"
+      sight={{ x: 2000, y: 3000, scale: 0.4 }}
+      onSight={seen}
+      detail={({ width, height }) => `${view} ${width} ${height}`}
+    />
+  );
+  const { rerender } = render(show('grey'));
+  await vi.waitFor(() => expect(asked).toHaveLength(1));
+  rerender(show('red'));
+  await vi.waitFor(() => expect(asked).toHaveLength(2));
+  rerender(show('grey'));
+  await vi.waitFor(() => expect(asked).toHaveLength(3));
+  expect(asked[2]).toBe(asked[0]);
+  const [, width, height] = asked[0].split(' ').map(Number);
+  expect(Math.max(width, height)).toBeLessThanOrEqual(2400);
+});
+
 test('finer pixels that cannot be had are asked for once; another cut asks anew', async () => {
   const asked: string[] = [];
   vi.stubGlobal('fetch', (address: string) => {

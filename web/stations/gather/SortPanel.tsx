@@ -14,7 +14,7 @@ export function SortPanel({ shoot }: { shoot: Shoot }) {
   const frames = useStore((state) => state.frames);
   const unread = frames.filter(({ facts }) => facts === null).length;
   // Proposals go by all frames: they are not made anew with each that is read.
-  const sorted = useCalm(frames, unread === 0);
+  const calm = useCalm(frames, unread === 0);
   if (!frames.length)
     return (
       <EmptyPlace title="Nothing to sort yet.">
@@ -29,10 +29,10 @@ export function SortPanel({ shoot }: { shoot: Shoot }) {
           {counted(unread, 'frame')} of {frames.length} still being read; what follows goes by the others.
         </Alert>
       )}
-      <PeopleProposals shoot={shoot} frames={sorted} />
-      <SetupProposals shoot={shoot} frames={sorted} />
-      <TargetFrames shoot={shoot} frames={sorted} />
-      <Drifts frames={sorted} />
+      <PeopleProposals shoot={shoot} frames={calm} />
+      <SetupProposals shoot={shoot} frames={calm} />
+      <TargetFrames shoot={shoot} frames={calm} />
+      <Drifts frames={calm} />
     </Box>
   );
 }
