@@ -49,10 +49,10 @@ export async function viewing(): Promise<void> {
     await station(page, /^Extract/).click();
     await page.getByRole('button', { name: /^Extract 1/ }).click({ timeout: 120_000 });
     await page.getByText('all extracted as they stand').waitFor({ timeout: 300_000 });
-    const idle = await watched(page, 'nothing moves', (ms) => page.waitForTimeout(ms));
     await page.keyboard.press('0');
     await page.locator('canvas[data-sharp=true]').first().waitFor({ timeout: 120_000 });
-    const rows = [idle, await watched(page, 'moved at full size', (ms) => circle(page, ms))];
+    const rows = [await watched(page, 'nothing moves', (ms) => page.waitForTimeout(ms))];
+    rows.push(await watched(page, 'moved at full size', (ms) => circle(page, ms)));
     rows.push(await watched(page, 'once more, the same way', (ms) => circle(page, ms)));
     rows.push(await watched(page, 'closer and farther by the wheel', (ms) => wheel(page, ms)));
     await page.getByRole('tab', { name: 'Touches' }).click();

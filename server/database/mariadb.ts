@@ -38,9 +38,12 @@ export class DatabaseError extends Error {
  */
 export async function startMariadb(folder: string, wantedPort?: number): Promise<Mariadb> {
   const dataFolder = join(folder, 'data');
-  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const temporary = join(folder, 'temporary');
+  await mkdir(temporary, { recursive: true, mode: 0o700 });
+  // A MariaDB that starts removes the temporary tables it finds, those of another that is at work as well.
+  const env = { ...process.env, TMPDIR: temporary };
   const password = await keptPassword(folder);
-  if (!existsSync(join(dataFolder, 'mysql'))) await install(dataFolder);
+  if (!existsSync(join(dataFolder, 'mysql'))) await install(dataFolder, env);
   const survivor = await findSurvivor(folder, dataFolder);
   if (survivor) return connectionTo(survivor.port, survivor.pid, password);
   const port = wantedPort ?? (await freePort());
@@ -76,7 +79,7 @@ export async function startMariadb(folder: string, wantedPort?: number): Promise
       ...(process.getuid?.() === 0 ? ['--user=root'] : []),
     ],
     // Its own process group: Ctrl-C in the terminal must reach us first, so that we can end jobs before the database.
-    { detached: true, stdio: 'ignore' },
+    { detached: true, stdio: 'ignore', env },
   );
   const failed = new Promise<never>((_, reject) => {
     server.once('error', (error) => reject(new DatabaseError(`MariaDB cannot be started: ${error.message}`)));
@@ -124,18 +127,22 @@ async function whyEnded(log: string): Promise<string> {
   return '';
 }
 
-async function install(dataFolder: string): Promise<void> {
+async function install(dataFolder: string, env: NodeJS.ProcessEnv): Promise<void> {
   // A half-made folder from an interrupted first start is made again.
   await rm(dataFolder, { recursive: true, force: true });
   const half = `${dataFolder}.new`;
   await rm(half, { recursive: true, force: true });
-  await promisify(execFile)(findProgram(['mariadb-install-db', 'mysql_install_db']), [
-    '--no-defaults',
-    `--datadir=${half}`,
-    '--auth-root-authentication-method=normal',
-    '--skip-test-db',
-    ...(process.getuid?.() === 0 ? ['--user=root'] : []),
-  ]);
+  await promisify(execFile)(
+    findProgram(['mariadb-install-db', 'mysql_install_db']),
+    [
+      '--no-defaults',
+      `--datadir=${half}`,
+      '--auth-root-authentication-method=normal',
+      '--skip-test-db',
+      ...(process.getuid?.() === 0 ? ['--user=root'] : []),
+    ],
+    { env },
+  );
   await rename(half, dataFolder);
 }
 
