@@ -12,7 +12,11 @@ const named = (frames: Frame[], search: URLSearchParams): number =>
 /** The frame the address names, or the first; a way to choose another; the keys that step through them. */
 export function useFrame(place: 'extract' | 'place', frames: Frame[]): [Frame | undefined, (id: number) => void] {
   const [search, setSearch] = useSearchParams();
-  const choose = useCallback((id: number) => setSearch({ frame: String(id) }, { replace: true }), [setSearch]);
+  const choose = useCallback(
+    // At once: as a transition it would be drawn after, and again with each change that comes meanwhile.
+    (id: number) => setSearch({ frame: String(id) }, { replace: true, flushSync: true }),
+    [setSearch],
+  );
   useKeys(place, {
     frame: (key) => {
       // A key held down comes faster than the page is drawn: the address itself is the newest.

@@ -43,6 +43,7 @@ export function ExtractPage() {
   // In a group that has become empty the frame on the bench stays.
   const frame = chosen ?? all[0];
   const setup = setups.find((s) => s.id === frame?.setupId);
+  const setupFrames = useMemo(() => all.filter((f) => f.setupId === setup?.id), [all, setup?.id]);
   if (!frame || !setup)
     return (
       <EmptyPlace title="Nothing to extract yet.">
@@ -61,7 +62,6 @@ export function ExtractPage() {
   };
   if (instead === 'walk') return <WalkPage frames={people} setups={setups} experience={experience} onEnd={toBench} />;
   if (instead === 'sheet') return <ResultsSheet frames={frames} experience={experience} onEnd={toBench} />;
-  const setupFrames = all.filter((f) => f.setupId === setup.id);
   const staleOf = (id: number): Frame[] => stale.filter((f) => f.setupId === id);
   return (
     <Bench>

@@ -1,4 +1,5 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material';
+import { useMemo } from 'react';
 import type { Frame } from '../../../contract/index.ts';
 import { minutesToAll, stateNow, triageOf, type Experience, type Triage } from '../../../core/touch/review.ts';
 import { questionsOf } from '../../../core/touch/walk.ts';
@@ -21,6 +22,20 @@ export function groupOf(frame: Frame, experience: Experience): Exclude<Shown, 'a
   return stateNow(frame) === 'accepted' ? 'accepted' : triageOf(frame, experience);
 }
 
+function summed(
+  frames: readonly Frame[],
+  experience: Experience,
+): { counts: Map<string, number>; left: number; places: number } {
+  const counts = new Map<string, number>();
+  let places = 0;
+  for (const frame of frames) {
+    const group = groupOf(frame, experience);
+    if (group) counts.set(group, (counts.get(group) ?? 0) + 1);
+    if (frame.cut && stateNow(frame) !== 'accepted') places += questionsOf(frame.cut.quality, frame.review).length;
+  }
+  return { counts, left: minutesToAll(frames, experience), places };
+}
+
 /** How much the frames ask for, the minutes until all are looked at, and which of them are listed. */
 export function TriageBar({
   frames,
@@ -37,18 +52,8 @@ export function TriageBar({
   onWalk: () => void;
   onSheet: () => void;
 }) {
-  const counts = new Map<string, number>();
-  for (const frame of frames) {
-    const group = groupOf(frame, experience);
-    if (group) counts.set(group, (counts.get(group) ?? 0) + 1);
-  }
+  const { counts, left, places } = useMemo(() => summed(frames, experience), [frames, experience]);
   if (!counts.size) return null;
-  const left = minutesToAll(frames, experience);
-  const places = frames.reduce(
-    (sum, frame) =>
-      sum + (frame.cut && stateNow(frame) !== 'accepted' ? questionsOf(frame.cut.quality, frame.review).length : 0),
-    0,
-  );
   return (
     <Box sx={{ pb: 1 }}>
       <p>
