@@ -6,48 +6,73 @@ import { violations } from './axe.ts';
 
 const address = (): string => process.env.E2E_ADDRESS as string;
 
-const views: [string, string, ((page: Page) => Promise<unknown>)?][] = [
-  ['the start page', ''],
-  ['the new shoot', '', (page) => page.getByRole('button', { name: 'New shoot' }).click()],
-  ['Plan', 'plan'],
-  ['Plan, what saves', 'plan', (page) => page.getByRole('tab', { name: 'What saves' }).click()],
-  ['Plan, the day', 'plan', (page) => page.getByRole('button', { name: 'Day and guests' }).click()],
-  ['Plan, compared', 'plan/compare'],
-  ['Check', 'check'],
-  ['Gather', 'gather'],
-  ['Extract', 'extract', (page) => page.getByText('How spill goes, and what it leaves').click()],
-  ['Extract, green', 'extract', (page) => page.getByRole('tab', { name: /^Green/ }).click()],
-  ['Extract, masks', 'extract', (page) => page.getByRole('tab', { name: 'Masks' }).click()],
-  ['Extract, keys', 'extract', (page) => page.keyboard.press('?')],
-  ['Extract, touches', 'extract', (page) => page.getByRole('tab', { name: /^Touches/ }).click()],
+type View = [what: string, open?: (page: Page) => Promise<unknown>];
+
+/** Views of one page after another, as a hand gets to them, by the page's path: of the sample shoot, or whole. */
+const pages: [string, View[]][] = [
+  ['/', [['the start page'], ['the new shoot', (page) => page.getByRole('button', { name: 'New shoot' }).click()]]],
   [
-    'Extract, a trial and two views',
-    'extract',
-    async (page) => {
-      await page.getByRole('checkbox', { name: 'Try before keeping' }).check();
-      await page.keyboard.press('d');
-      await page.keyboard.press('v');
-    },
+    'plan',
+    [
+      ['Plan'],
+      ['What saves', (page) => page.getByRole('tab', { name: 'What saves' }).click()],
+      ['the day', (page) => page.getByRole('button', { name: 'Day and guests' }).click()],
+    ],
   ],
-  ['Extract, recipes', 'extract', (page) => page.getByRole('button', { name: 'Recipes' }).click()],
-  ['Extract, all results', 'extract', (page) => page.keyboard.press('e')],
-  ['Place', 'place'],
-  ['Hand over', 'hand-over'],
-  ['Hand over, crops', 'hand-over/crops'],
-  ['Log', 'log'],
-  ['Log, a camera note', 'log', (page) => page.getByRole('button', { name: 'Note the camera' }).click()],
-  ['Log, next time', 'log/next'],
-  ['Rehearsal', '/rehearsal'],
+  ['plan/compare', [['Plan, compared']]],
+  ['check', [['Check']]],
+  ['gather', [['Gather']]],
+  [
+    'extract',
+    [
+      ['Extract', (page) => page.getByText('How spill goes, and what it leaves').click()],
+      ['green', (page) => page.getByRole('tab', { name: /^Green/ }).click()],
+      ['masks', (page) => page.getByRole('tab', { name: 'Masks' }).click()],
+      ['touches', (page) => page.getByRole('tab', { name: /^Touches/ }).click()],
+      [
+        'a trial and two views',
+        async (page) => {
+          await page.getByRole('tab', { name: 'Settings' }).click();
+          await page.getByRole('checkbox', { name: 'Try before keeping' }).check();
+          await page.keyboard.press('d');
+          await page.keyboard.press('v');
+        },
+      ],
+      ['keys', (page) => page.keyboard.press('?')],
+      [
+        'recipes',
+        async (page) => {
+          await page.keyboard.press('Escape');
+          await page.getByRole('button', { name: 'Recipes' }).click();
+        },
+      ],
+      [
+        'all results',
+        async (page) => {
+          await page.keyboard.press('Escape');
+          await expect(page.getByRole('dialog')).toHaveCount(0);
+          await page.keyboard.press('e');
+        },
+      ],
+    ],
+  ],
+  ['place', [['Place']]],
+  ['hand-over', [['Hand over']]],
+  ['hand-over/crops', [['Hand over, crops']]],
+  ['log', [['Log'], ['a camera note', (page) => page.getByRole('button', { name: 'Note the camera' }).click()]]],
+  ['log/next', [['Log, next time']]],
+  ['/rehearsal', [['Rehearsal']]],
 ];
 
-for (const [what, path, open] of views) {
-  test(`axe finds nothing on ${what}`, async ({ page }) => {
+for (const [path, views] of pages) {
+  test(`axe finds nothing on ${views.map(([what]) => what).join(', ')}`, async ({ page }) => {
     const { shoots } = (await (await page.request.get(`${address()}api/shoots`)).json()) as ShootList;
     const sample = shoots.find((shoot) => shoot.sample) as Shoot;
-    const own = path === '' || path.startsWith('/');
-    await page.goto(own ? address() + path.slice(1) : `${address()}shoots/${sample.id}/${path}`);
+    await page.goto(path.startsWith('/') ? address() + path.slice(1) : `${address()}shoots/${sample.id}/${path}`);
     await page.waitForLoadState('networkidle').catch(() => undefined);
-    await open?.(page);
-    await expect.poll(() => violations(page)).toEqual([]);
+    for (const [what, open] of views) {
+      await open?.(page);
+      await expect.poll(() => violations(page), { message: what }).toEqual([]);
+    }
   });
 }

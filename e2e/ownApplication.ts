@@ -27,7 +27,7 @@ export async function shootAtExtract(page: Page, address: string, name: string, 
     paths.push(join(files, `K${String(n).padStart(2, '0')}.jpg`));
     await writeFile(
       paths[n],
-      await sampleImage({ width: 1100, height: 1500, shade: n * 4 })
+      await sampleImage({ width: 700, height: 950, shade: n * 4 })
         .jpeg()
         .toBuffer(),
     );

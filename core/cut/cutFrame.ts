@@ -1,7 +1,7 @@
 import { checkRaster, type EncodedRaster } from '../image/raster.ts';
 import { strokesOf, type Path } from '../touch/touch.ts';
 import { analysePrepared } from './analysis.ts';
-import { prepareFrame, type KnownBefore } from './prepare.ts';
+import { prepareFrame, type KnownBefore, type Prepared } from './prepare.ts';
 import { finishCut } from './finish.ts';
 import { solveMatte } from './matte.ts';
 import { withPersonLight } from './personLight.ts';
@@ -17,6 +17,8 @@ export type CutResult =
 
 /** What else a cut may be made with. */
 export interface CutAlso extends KnownBefore {
+  /** The frame as `prepareFrame` leaves it, where that was done before. */
+  prepared?: Prepared;
   /** Paths of the guidance's touches, by name. */
   paths?: ReadonlyMap<string, Path>;
 }
@@ -45,7 +47,7 @@ export function cutFrame(
   const regions = setRegions(recipe, guidance);
   const whole = recipe.method === 'whole';
   const looked = !whole || regions.some((region) => region.recipe.method !== 'whole');
-  const prepared = looked ? prepareFrame(frame, { ...known, masks: guidance.masks }) : undefined;
+  const prepared = looked ? (known.prepared ?? prepareFrame(frame, { ...known, masks: guidance.masks })) : undefined;
   if (!prepared && looked) return { ok: false, ...noScreen };
   const analysis = prepared && analysePrepared(prepared, recipe, said, strokes);
   const cutBy = (by: Recipe): Finished => {

@@ -136,7 +136,14 @@ export function prepareFrame(
   cells = ANALYSIS_PIXELS,
 ): Prepared | undefined {
   const seen = surveyFrame(frame, known, cells);
-  if (!seen) return undefined;
+  return seen && prepareSeen(frame, seen);
+}
+
+/** What `surveyFrame` found. */
+export type Seen = NonNullable<ReturnType<typeof surveyFrame>>;
+
+/** Sorts the pixels of a frame that was surveyed. */
+export function prepareSeen(frame: EncodedRaster, seen: Seen): Prepared {
   const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside } = seen;
   const { width, height } = reduced;
   const grey = survey.screen === 'grey';

@@ -2,7 +2,7 @@ import { luminance } from '../colour/luminance.ts';
 import { encoderFor } from '../colour/transfer.ts';
 import { cutFrame } from '../cut/cutFrame.ts';
 import { roughNoise } from '../cut/evidence.ts';
-import { surveyFrame } from '../cut/prepare.ts';
+import { prepareSeen, surveyFrame, type Seen } from '../cut/prepare.ts';
 import { defaultRecipe } from '../cut/recipe.ts';
 import { shadedIn } from '../cut/shaded.ts';
 import { either, without } from '../image/masks.ts';
@@ -89,7 +89,8 @@ export function factsOf(
   { persons, faces, slate }: { persons?: PersonMap; faces: readonly Face[]; slate: string | null },
 ): FrameFacts {
   const sorted = faces.toSorted((a, b) => b.width * b.height - a.width * a.height);
-  const seen = surveyFrame(frame, { persons }, CELLS);
+  const small = shrunk(frame, CELLS);
+  const seen = surveyFrame(small, { persons });
   const person = seen && personSigns(seen);
   const somebody = (person?.share ?? 0) > LEAST_PERSON;
   const kind = slate !== null ? 'slate' : somebody || sorted.length ? 'people' : (recogniseKind(frame) ?? 'unknown');
@@ -104,7 +105,7 @@ export function factsOf(
     clipped: sorted[0] ? clippedIn(frame, boxOf(frame, sorted[0])) : null,
     shadow: shown && seen ? shadowIn(seen) : null,
     eyes: sorted[0] ? rounded(skinAtEyes(frame, sorted[0])) : null,
-    minutes: kind === 'people' && seen ? draftMinutes(frame, persons) : null,
+    minutes: kind === 'people' && seen ? draftMinutes(small, seen) : null,
   };
 }
 
@@ -119,8 +120,8 @@ function shadowIn({ reduced, model, traits, persons, survey }: Seen): number | n
 }
 
 /** What a hand will have to do, by a cut of the frame made small. It says a little more than the full cut does. */
-function draftMinutes(frame: EncodedRaster, persons: PersonMap | undefined): number | null {
-  const draft = cutFrame(shrunk(frame, CELLS), defaultRecipe, undefined, { persons });
+function draftMinutes(small: EncodedRaster, seen: Seen): number | null {
+  const draft = cutFrame(small, defaultRecipe, undefined, { prepared: prepareSeen(small, seen) });
   return draft.ok ? round(draft.quality.minutes) : null;
 }
 
@@ -135,11 +136,9 @@ function shrunk(frame: EncodedRaster, most: number): EncodedRaster {
 
 /** What a frame shows of the screen alone; null if there is none. */
 export function screenIn(frame: EncodedRaster, persons?: PersonMap): ScreenSigns | null {
-  const seen = surveyFrame(frame, { persons }, CELLS);
+  const seen = surveyFrame(shrunk(frame, CELLS), { persons });
   return seen ? screenSigns(seen) : null;
 }
-
-type Seen = NonNullable<ReturnType<typeof surveyFrame>>;
 
 function screenSigns({ model, survey, persons }: Seen): ScreenSigns {
   const { width, height, data } = model.base;
