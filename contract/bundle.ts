@@ -22,7 +22,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 7;
+export const BUNDLE_VERSION = 8;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -89,6 +89,7 @@ export const bundleSchema = z
           recipe: recipeSchema,
           quality: qualitySchema,
           fingerprint: z.string().max(32),
+          extraction: z.number().int().min(0),
           guidance: guidanceSchema,
           plate: fileHash.nullable(),
           faces: z.array(faceSchema),
@@ -257,6 +258,8 @@ const migrations: Record<number, (content: Content) => Content> = {
   5: (content) => content,
   // From which hues spill is taken, and what colour it leaves; before from all, and none of its own.
   6: (content) => withSettings(content, spillColour),
+  // By which way of extracting a cut was made; before that was not counted.
+  7: (content) => ({ ...content, cuts: rowsWith(content.cuts, { extraction: 0 }) }),
 };
 
 /** Rows whose recipe and departures say nothing of a background’s light; what is no such row is left to the schema. */

@@ -137,13 +137,15 @@ export const frameSchema = z.object({
   /** What was said of its cut; null while nobody has looked at it. */
   review: reviewSchema.nullable(),
   /**
-   * The finished cut, if there is one: `version` changes with every new one, `fingerprint` names what it was made with.
+   * The finished cut, if there is one: `version` changes with every new one, `fingerprint` names what it was made with,
+   * `extraction` by which way of extracting (see `EXTRACTION`).
    */
   cut: z
     .object({
       version: z.string(),
       quality: qualitySchema,
       fingerprint: z.string(),
+      extraction: z.number().int(),
       faces: z.array(faceSchema),
       hands: z.array(extentSchema),
     })

@@ -13,7 +13,7 @@ import {
   type Setup,
   type ShootDetail,
 } from '../contract/index.ts';
-import { defaultRecipe, fingerprintOf, noGuidance, type Guidance, type Order } from '../core/cut/index.ts';
+import { defaultRecipe, EXTRACTION, fingerprintOf, noGuidance, type Guidance, type Order } from '../core/cut/index.ts';
 import { someDeliverySettings } from '../contract/testing/items.ts';
 import { frames, jobs } from '../server/database/schema.ts';
 import { writeSamples, type SampleName } from '../server/testing/samples.ts';
@@ -132,7 +132,7 @@ describe('cut, place, deliver', () => {
     const byName = (name: string) => detail.frames.find((frame) => frame.name === name);
     expect(byName('good.jpg')?.cut?.quality.screen).toBe('green');
     const wanted = detail.orders.find(({ id }) => id === byName('good.jpg')?.id)?.wanted;
-    expect(byName('good.jpg')?.cut?.fingerprint).toBe(wanted);
+    expect(byName('good.jpg')?.cut).toMatchObject({ fingerprint: wanted, extraction: EXTRACTION });
     expect(byName('no-screen.jpg')).toMatchObject({
       cut: null,
       job: { state: 'failed', problem: { reason: expect.stringContaining('screen') } },

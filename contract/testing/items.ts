@@ -14,6 +14,7 @@ import type {
   Subject,
 } from '../index.ts';
 import { noGuidance } from '../../core/cut/guidance.ts';
+import { EXTRACTION } from '../../core/cut/order.ts';
 import type { LedgerEntry, Quality } from '../../core/cut/quality.ts';
 import { defaultRecipe } from '../../core/cut/recipe.ts';
 import { asTaken } from '../../core/gather/develop.ts';
@@ -110,9 +111,13 @@ export const someQuality = (part: Partial<Quality> = {}): Quality => ({
   ...part,
 });
 
-/** A cut made with what the fingerprint names. */
-export const someCut = (quality: Partial<Quality> = {}, fingerprint = 'now'): Pick<Frame, 'cut'> => ({
-  cut: { version: 'v', quality: someQuality(quality), fingerprint, faces: [], hands: [] },
+/** A cut made with what the fingerprint names, by a way of extracting. */
+export const someCut = (
+  quality: Partial<Quality> = {},
+  fingerprint = 'now',
+  extraction = EXTRACTION,
+): Pick<Frame, 'cut'> => ({
+  cut: { version: 'v', quality: someQuality(quality), fingerprint, extraction, faces: [], hands: [] },
 });
 
 export const someEntry = (part: Partial<LedgerEntry> = {}): LedgerEntry => ({

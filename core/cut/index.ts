@@ -42,6 +42,7 @@ export { strokesOf, touchKinds, type Path, type Stroke, type Touch } from '../to
 export { type GreenPatch } from './greenPatch.ts';
 export {
   fingerprintOf,
+  EXTRACTION,
   isCurrent,
   orderOf,
   plateFor,

@@ -118,6 +118,12 @@ export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, ma
   return hash(0x811c9dc5) + hash(0x1b873593);
 }
 
+/**
+ * Number of the way frames are extracted: one more with each change of the program by which one and the same order gives
+ * a visibly other cut. A cut of a lower number is what it was, and stays until somebody has it extracted anew.
+ */
+export const EXTRACTION = 1;
+
 /** Whether a cut is what is wanted now. @param wanted fingerprint of the frame's order; null where none is wanted. */
 export function isCurrent(cut: { fingerprint: string } | null, wanted: string | null): boolean {
   return wanted === null || cut?.fingerprint === wanted;

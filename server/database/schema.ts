@@ -236,6 +236,8 @@ export const cuts = mysqlTable(
      * parts.
      */
     fingerprint: varchar('fingerprint', { length: 32 }).notNull().default(''),
+    /** `EXTRACTION` when it was made; 0: before it was counted. */
+    extraction: smallint('extraction').notNull().default(0),
     guidance: json<Guidance>('guidance', guidanceSchema)
       .notNull()
       .default(sql`'{"masks":[],"verdicts":[],"touches":[],"departures":[]}'`),

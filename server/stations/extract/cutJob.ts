@@ -1,7 +1,7 @@
 import { eq, sql } from 'drizzle-orm';
 import { z } from 'zod';
 import { qualitySchema } from '../../../contract/index.ts';
-import { fingerprintOf } from '../../../core/cut/index.ts';
+import { EXTRACTION, fingerprintOf } from '../../../core/cut/index.ts';
 import { cuts, frames } from '../../database/schema.ts';
 import { flawOf } from '../../database/sound.ts';
 import { defined, ready } from '../../jobs/definition.ts';
@@ -36,7 +36,16 @@ export const cutJob = defined({
       },
       keep: async (tx, { file, depth, quality, faces, hands }) => {
         const [before] = await tx.select({ file: cuts.file }).from(cuts).where(eq(cuts.frameId, frameId));
-        const values = { file, depth, quality, faces, hands, ...order, fingerprint: fingerprintOf(order) };
+        const values = {
+          file,
+          depth,
+          quality,
+          faces,
+          hands,
+          ...order,
+          fingerprint: fingerprintOf(order),
+          extraction: EXTRACTION,
+        };
         await tx
           .insert(cuts)
           .values({ frameId, ...values })

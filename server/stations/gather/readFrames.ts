@@ -56,6 +56,7 @@ export async function readFrames(
             version: cut.file.slice(0, 16),
             quality: filledQuality(cut.quality),
             fingerprint: cut.fingerprint,
+            extraction: cut.extraction,
             faces: cut.faces,
             hands: cut.hands,
           }

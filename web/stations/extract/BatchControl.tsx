@@ -5,6 +5,7 @@ import { Actions } from '../../shared/layout.tsx';
 import { StepWedge } from '../../shared/StepWedge.tsx';
 import { api } from '../../state/api.ts';
 import { attempt } from '../../state/store.ts';
+import { olderFrames } from './wanted.ts';
 
 interface BatchProps {
   setup: Setup;
@@ -20,6 +21,7 @@ interface BatchProps {
 /** What is to be extracted, or how far it is. */
 export function BatchControl({ setup, frames, stale, batches, others }: BatchProps) {
   if (batches.length) return <Running batches={batches} />;
+  const older = olderFrames(frames, stale);
   const elsewhere = others.filter((other) => other.stale.length);
   const all = stale.length + elsewhere.reduce((n, other) => n + other.stale.length, 0);
   const cut = (id: number, chosen: Frame[]): unknown =>
@@ -51,6 +53,15 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
         )}
         <span className="quiet">{stale.length ? 'new, failed or changed since' : 'all extracted as they stand'}</span>
       </Actions>
+      {older.length > 0 && (
+        <Actions>
+          <span>
+            {counted(older.length, 'cut')} of an earlier version of the program, not accepted yet, would look otherwise
+            now.
+          </span>
+          <Button onClick={() => void cut(setup.id, older)}>Extract {older.length === 1 ? 'it' : 'them'} anew</Button>
+        </Actions>
+      )}
       <span className="quiet">Costliest first; figures are minutes by hand.</span>
     </Box>
   );

@@ -37,6 +37,14 @@ test('nothing stale: the button rests and the line says why; other setups are st
   await expect.poll(() => heard.map(({ path }) => path)).toEqual(['/api/setups/2/cut']);
 });
 
+test('cuts of an earlier version are offered to be extracted anew, those alone', async () => {
+  const cut = [someFrame(1, someCut({}, 'now', 0)), someFrame(2, someCut())];
+  render(<BatchControl setup={someSetup()} frames={cut} stale={[]} batches={[]} others={[]} />);
+  expect(screen.getByText(/^1 cut of an earlier version/)).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Extract it anew' }));
+  await expect.poll(() => heard.map(({ body }) => body)).toEqual([{ frameIds: [1] }]);
+});
+
 test('batches of several setups are one: their sums, the time of all that is open, one cancel for each', async () => {
   const batches = [
     someBatch({ id: 4, total: 10, done: 5, failed: 1, open: 4, secondsLeft: 40 }),

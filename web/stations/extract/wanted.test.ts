@@ -1,7 +1,8 @@
 import { expect, test } from 'vitest';
 import type { Frame, OrderItem } from '../../../contract/index.ts';
 import { someCut, someFrame, someSetup } from '../../../contract/testing/items.ts';
-import { previewOrder, staleFrames } from './wanted.ts';
+import { noReview } from '../../../core/touch/review.ts';
+import { olderFrames, previewOrder, staleFrames } from './wanted.ts';
 
 const cutBy = (fingerprint: string): Pick<Frame, 'cut'> => someCut({}, fingerprint);
 const order = (id: number, wanted: string | null): OrderItem => ({ id, wanted, revision: 1 });
@@ -19,6 +20,23 @@ test('stale is what is new, failed, or made with something else; a plate never i
   ];
   const orders = [order(1, 'a'), order(2, 'a'), order(3, 'a'), order(4, 'a'), order(9, null)];
   expect(staleFrames(frames, orders).map(({ id }) => id)).toEqual([2, 3, 4, 10]);
+});
+
+test('older is what an earlier version cut as wanted, unless it was accepted or is cut anew anyway', () => {
+  const accepted = { review: { ...noReview, state: 'accepted' as const, of: 'a' } };
+  const frames = [
+    someFrame(1, someCut({}, 'a', 0)),
+    someFrame(2, someCut({}, 'a')),
+    someFrame(3, { ...someCut({}, 'a', 0), ...accepted }),
+    someFrame(4, someCut({}, 'b', 0)),
+    someFrame(5),
+  ];
+  const stale = staleFrames(
+    frames,
+    frames.map(({ id }) => order(id, 'a')),
+  );
+  expect(stale.map(({ id }) => id)).toEqual([4, 5]);
+  expect(olderFrames(frames, stale).map(({ id }) => id)).toEqual([1]);
 });
 
 test('a preview takes the setup’s plate, and shows the plate itself without one', () => {

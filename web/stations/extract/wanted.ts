@@ -1,5 +1,6 @@
 import type { Frame, OrderItem, Setup } from '../../../contract/index.ts';
-import { isCurrent, orderOf, type Order } from '../../../core/cut/order.ts';
+import { EXTRACTION, isCurrent, orderOf, type Order } from '../../../core/cut/order.ts';
+import { stateNow } from '../../../core/touch/review.ts';
 import { platesOf, shotOf } from '../../shared/plates.ts';
 
 /** Frames whose cut is missing, failed, or not what is wanted now. A plate needs none. */
@@ -11,6 +12,18 @@ export function staleFrames(frames: readonly Frame[], orders: readonly OrderItem
     if (fingerprint === undefined) return cut === null;
     return !isCurrent(cut, fingerprint) || (fingerprint !== null && job?.state === 'failed');
   });
+}
+
+/**
+ * Frames whose cut is what was wanted, and was made by an earlier version of the program, which cut otherwise; of what
+ * was accepted nobody wants another.
+ */
+export function olderFrames(frames: readonly Frame[], stale: readonly Frame[]): Frame[] {
+  const anyway = new Set(stale);
+  return frames.filter(
+    (frame) =>
+      frame.cut !== null && frame.cut.extraction < EXTRACTION && !anyway.has(frame) && stateNow(frame) !== 'accepted',
+  );
 }
 
 /**

@@ -1,0 +1,1 @@
+ALTER TABLE `cuts` ADD `extraction` smallint DEFAULT 0 NOT NULL;
