@@ -103,6 +103,13 @@ export const bounds = {
    */
   piece: 0.5,
   pieceShare: 0.0005,
+  /** Of the map: what surely is nobody, and somebody, whose colours are counted; and the least share of the frame of both. */
+  none: 0.15,
+  sure: 0.85,
+  sampled: 0.002,
+  /** A colour that neither has so much of says nothing; and the most a colour says, as the logarithm of a ratio. */
+  unseen: 0.001,
+  says: 3,
   /** Difference from the plate up to which a place shows what the plate shows, relative to both. */
   same: 0.05,
 };
@@ -123,9 +130,10 @@ export function personBeyond(
   const { width, height } = outside;
   const beyond = createPlane(width, height);
   if (!outside.data.includes(1)) return beyond;
+  const seen = byColour(frame, persons, regions, outside);
   const refined = guidedFilter(
     frame,
-    persons,
+    seen,
     Math.max(2, Math.round(bounds.window * Math.max(width, height))),
     bounds.least,
   ).data;
@@ -140,13 +148,67 @@ export function personBeyond(
   }
   for (const { pixels } of components(some)) {
     let sure = 0;
-    for (const p of pixels) sure += persons.data[p];
+    for (const p of pixels) sure += seen.data[p];
     if (sure < bounds.piece * pixels.length || pixels.length < bounds.pieceShare * some.data.length)
       for (const p of pixels) beyond.data[p] = 0;
   }
   for (let p = 0; p < beyond.data.length; p++)
     if (outside.data[p]) regions.data[p] = beyond.data[p] > 0 ? Region.fringe : Region.clear;
   return beyond;
+}
+
+/**
+ * The map, weighed by colour beyond the screen: where it is unsure of what has the colours of what is surely nobody
+ * there, or those of the person, it follows them.
+ */
+function byColour({ data }: LinearRaster, persons: Plane, regions: Mask, outside: Mask): Plane {
+  const { width, height } = outside;
+  const bins = new Uint16Array(outside.data.length);
+  const person = new Float64Array(BINS ** 3);
+  const wall = new Float64Array(BINS ** 3);
+  let [ofPerson, ofWall] = [0, 0];
+  for (let p = 0; p < bins.length; p++) {
+    const [r, g, b] = [binOf(data[p * 3]), binOf(data[p * 3 + 1]), binOf(data[p * 3 + 2])];
+    bins[p] = (r * BINS + g) * BINS + b;
+    const map = persons.data[p];
+    if (outside.data[p] ? map > bounds.sure : regions.data[p] === Region.core) {
+      person[bins[p]]++;
+      ofPerson++;
+    } else if (outside.data[p] && map < bounds.none) {
+      wall[bins[p]]++;
+      ofWall++;
+    }
+  }
+  if (Math.min(ofWall, ofPerson) < bounds.sampled * bins.length) return persons;
+  smooth(person);
+  smooth(wall);
+  const ratio = createPlane(width, height);
+  for (let p = 0; p < bins.length; p++) {
+    const of = (person[bins[p]] / ofPerson + bounds.unseen) / (wall[bins[p]] / ofWall + bounds.unseen);
+    ratio.data[p] = Math.max(-bounds.says, Math.min(bounds.says, Math.log(of)));
+  }
+  const out = boxBlur(ratio, 1);
+  for (let p = 0; p < bins.length; p++) {
+    const map = Math.max(0.02, Math.min(0.98, persons.data[p]));
+    out.data[p] = outside.data[p] ? 1 / (1 + ((1 - map) / map) * Math.exp(-out.data[p])) : persons.data[p];
+  }
+  return out;
+}
+
+/** Steps of a channel in the counts of colours. */
+const BINS = 20;
+function binOf(light: number): number {
+  return Math.min(BINS - 1, Math.floor(Math.sqrt(Math.max(0, light)) * BINS));
+}
+/** Counts of colours spread over their neighbours. */
+function smooth(counts: Float64Array): void {
+  for (const step of [1, BINS, BINS * BINS]) {
+    const before = counts.slice();
+    for (let n = 0; n < counts.length; n++) {
+      const at = Math.floor(n / step) % BINS;
+      counts[n] = (before[n] * 2 + (at > 0 ? before[n - step] : 0) + (at < BINS - 1 ? before[n + step] : 0)) / 4;
+    }
+  }
 }
 
 /** Largest difference of a channel, relative to both values and some light. */
