@@ -128,13 +128,14 @@ function useRecipes(open: boolean) {
 const formSchema = z.object({ name: z.string().trim().min(1, 'Give it a name.').max(120) });
 
 function KeepForm({ onKeep }: { onKeep: (name: string) => Promise<void> }) {
-  const { register, handleSubmit, reset, formState } = useForm({
+  const { register, handleSubmit, reset, getValues, formState } = useForm({
     resolver: zodResolver(formSchema),
     defaultValues: { name: '' },
   });
   const keep = async ({ name }: { name: string }): Promise<void> => {
     await onKeep(name);
-    reset();
+    // The next name may have been begun meanwhile.
+    if (getValues('name').trim() === name) reset();
   };
   return (
     <Box
