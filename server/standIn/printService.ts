@@ -29,7 +29,7 @@ type Order = z.infer<typeof orderSchema>;
 const newOrderSchema = z.object({ reference: z.uuid(), items: z.array(printItemSchema).min(1).max(5000) }).strict();
 
 export interface ServiceOptions {
-  /** Share of requests that fail, half of them after they were done. */
+  /** Share of requests that fail, half of them after they were done; none of them more than `MOST_FAULTS` times in a row. */
   faults?: number;
   /** Seconds from acceptance to being printed, and as long again until it is sent. */
   printing?: number;
@@ -44,6 +44,7 @@ export interface PrintService {
 /** Price of a square metre of print, and the least of one. */
 const PRICE = { metre: 38, least: 0.35 };
 const MOST_FILE = '400mb';
+const MOST_FAULTS = 4;
 
 export async function startPrintService(
   folder: string,
@@ -62,10 +63,14 @@ export async function startPrintService(
     missing: order.items.filter(({ sha256 }) => !existsSync(fileOf(sha256))).map(({ sha256 }) => sha256),
   });
   const random = seededRandom(1);
+  /** How often in a row each request has failed. */
+  const failed = new Map<string, number>();
   const app = express();
-  app.use((_request, response, next) => {
+  app.use(({ method, url }, response, next) => {
     const dice = random();
-    if (dice >= faults) return next();
+    const inARow = failed.get(`${method} ${url}`) ?? 0;
+    failed.set(`${method} ${url}`, dice < faults && inARow < MOST_FAULTS ? inARow + 1 : 0);
+    if (dice >= faults || inARow >= MOST_FAULTS) return next();
     if (dice < faults / 2) return void response.status(503).json({ reason: 'the service is busy' });
     // Does what it is asked, and the answer is lost.
     response.json = () => {
