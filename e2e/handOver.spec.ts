@@ -119,8 +119,11 @@ test('made again it says what changed; into a folder it goes once; proof pages c
   await proof.getByRole('checkbox').nth(2).check();
   await proof.getByLabel('Prints of H_1.png').fill('3');
   await proof.keyboard.press('Tab');
-  await proof.reload();
-  await expect(proof.getByText('1 of 2 chosen')).toBeVisible();
+  // The browser writes what a page keeps a moment later.
+  await expect(async () => {
+    await proof.reload();
+    await expect(proof.getByText('1 of 2 chosen')).toBeVisible({ timeout: 5000 });
+  }).toPass({ timeout: 60_000 });
   const [list] = await Promise.all([
     proof.waitForEvent('download'),
     proof.getByRole('button', { name: 'Save the list' }).click(),
