@@ -115,8 +115,8 @@ export const bounds = {
 };
 
 /**
- * Beyond the screen there is nothing to unmix with: what is kept there is what the map says is person, brought to the
- * frame's own outlines. Sets `regions` there. @param empty the frame without anybody, from a plate: what looks like it
+ * Beyond the screen there is nothing to unmix with: what is kept there is what the map says is person, and colour where
+ * the map is unsure, brought to the frame's own outlines. Sets `regions` there. @param empty the frame without anybody, from a plate: what looks like it
  * there is nobody.
  * @returns coverage beyond the screen and of the core within it.
  */

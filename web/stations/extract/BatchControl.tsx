@@ -56,7 +56,7 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
       {older.length > 0 && (
         <Actions>
           <span>
-            {counted(older.length, 'cut')} of an earlier version of the program, not accepted yet, would look otherwise
+            {counted(older.length, 'cut')} of an earlier version of the program, not accepted yet, may look otherwise
             now.
           </span>
           <Button onClick={() => void cut(setup.id, older)}>Extract {older.length === 1 ? 'it' : 'them'} anew</Button>
