@@ -1,7 +1,10 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { EVIDENCE } from '../../core/cut/evidence.ts';
+import { EVIDENCE, roughNoise } from '../../core/cut/evidence.ts';
 import { surveyFrame } from '../../core/cut/index.ts';
+import { lookInShadow } from '../../core/cut/prepare.ts';
+import { shadedIn } from '../../core/cut/shaded.ts';
+import { sortFrame } from '../../core/cut/sorter/sortFrame.ts';
 import type { Plane } from '../../core/image/raster.ts';
 import { seededRandom, type Random } from '../../core/random.ts';
 import { findPersons } from '../../server/persons/findPersons.ts';
@@ -15,7 +18,7 @@ import '../../server/kernels.ts';
 
 /**
  * node --import tsx bench/sorter/dump.ts DIR COUNT SEED [FIRST STEP]: evidence planes of generated frames with their
- * truth, a file for each, to learn from. Layout: width, height, planes and whether the stand-in painted it (int32
+ * truth, a file for each, to learn from; where the screen lies in shadow, a second one of the second look at it. Layout: width, height, planes and whether the stand-in painted it (int32
  * each), then the evidence planes as int8 (value × 63), then the least, mean and greatest true coverage of each reduced
  * pixel as uint8.
  */
@@ -23,10 +26,10 @@ const [folder, count, seed, first = '0', step = '1'] = process.argv.slice(2);
 if (!seed) throw new Error('expected DIR COUNT SEED');
 
 /**
- * Of all frames: painted by the stand-in, with a plate, without the map of persons, and small ones, which are quicker
- * and as instructive.
+ * Of all frames: painted by the stand-in, with a plate, without the map of persons, small ones, which are quicker
+ * and as instructive, of a hard class, with a shadow, and under the conditions of another class too.
  */
-const SHARES = { standIn: 0.22, plate: 0.25, noMap: 0.12, small: 0.75, hard: 0.5, shadow: 0.4 };
+const SHARES = { standIn: 0.22, plate: 0.25, noMap: 0.12, small: 0.75, hard: 0.5, shadow: 0.4, mixed: 0.25 };
 /** Classes that are still cut worst, shown more often. */
 const hard = classes.filter(({ what }) =>
   [
@@ -56,17 +59,22 @@ for (let n = Number(first); n < Number(count); n += Number(step)) {
   const seen = surveyFrame(truth.frame, { plate: withPlate ? truth.plate : undefined, persons });
   if (!seen) continue;
   const { width, height } = seen.reduced;
-  const header = Int32Array.of(width, height, EVIDENCE, 0);
-  const evidence = Int8Array.from(seen.evidence, (v) => Math.max(-127, Math.min(127, Math.round(63 * v))));
-  await writeFile(
-    join(folder, `${String(n).padStart(5, '0')}.bin`),
-    Buffer.concat([
-      new Uint8Array(header.buffer),
-      new Uint8Array(evidence.buffer),
-      coverageOf(truth.matte, width, height, seen.factor),
-    ]),
-  );
+  const header = new Uint8Array(Int32Array.of(width, height, EVIDENCE, 0).buffer);
+  const coverage = coverageOf(truth.matte, width, height, seen.factor);
+  const write = (name: string, evidence: Float32Array) =>
+    writeFile(join(folder, `${name}.bin`), Buffer.concat([header, asBytes(evidence), coverage]));
+  const name = String(n).padStart(5, '0');
+  await write(name, seen.evidence);
+  const { model, traits } = seen;
+  const grain = roughNoise(traits.rough, model.clear);
+  const { dark } = shadedIn(seen.reduced, model.screen, traits.rough, grain, model.chromaNoise);
+  const { evidence } = lookInShadow(seen, sortFrame(seen.evidence, width, height), dark);
+  if (evidence) await write(`${name}-shadow`, evidence);
   if (n % 50 === 0) console.log(n);
+}
+
+function asBytes(evidence: Float32Array): Uint8Array {
+  return new Uint8Array(Int8Array.from(evidence, (v) => Math.max(-127, Math.min(127, Math.round(63 * v)))).buffer);
 }
 
 /** Scenarios of the bench's tuning part, with seeds of their own. */
@@ -79,7 +87,18 @@ function fromStandIn(random: Random, n: number): Promise<Truth & { plate: Encode
 function fromGenerator(random: Random, n: number, withPlate: boolean): Promise<Truth & { plate?: EncodedRaster }> {
   const kind = random() < SHARES.hard ? hard[Math.floor(random() * hard.length)] : classes[n % classes.length];
   const small = random() < SHARES.small;
-  const scene = sceneOf(kind, Number(seed) + n, small ? 0.2 + 0.28 * random() : undefined);
+  const other = classes[Math.floor(random() * classes.length)].scene;
+  const mixed = random() < SHARES.mixed && other;
+  const both: typeof kind = mixed
+    ? {
+        ...kind,
+        scene: (scene, r) => {
+          kind.scene?.(scene, r);
+          mixed(scene, r);
+        },
+      }
+    : kind;
+  const scene = sceneOf(both, Number(seed) + n, small ? 0.2 + 0.28 * random() : undefined);
   if (random() < SHARES.shadow && scene.shadow.stops === 0)
     scene.shadow = {
       stops: 2.4 * random(),

@@ -1,5 +1,5 @@
 """Learns the sorter's weights: train.py DIR[,DIR...] OUT.pt MINUTES [RATE] [INIT.pt]. See README.md."""
-import glob, math, os, random, sys, time
+import base64, glob, math, os, random, re, sys, time
 import numpy as np, torch, torch.nn.functional as F
 sys.path.insert(0, os.path.dirname(os.path.abspath(__file__)))
 from net import Net
@@ -30,6 +30,11 @@ def batch(f, aug):
     h, w = x.shape[1:]; H, W = -h % 32, -w % 32
     v = F.pad(torch.ones(1, h, w), (0, W, 0, H))
     return F.pad(x[None], (0, W, 0, H), mode='replicate'), F.pad(t[None], (0, W, 0, H), mode='replicate'), v
+def written(file, net):
+    """The weights of a module that export.py wrote."""
+    values = np.frombuffer(base64.b64decode(''.join(re.findall(r"^  '(.*)',$", open(file).read(), re.M))), '<f2').astype(np.float32)
+    parts = torch.split(torch.from_numpy(values), [p.numel() for p in net.state_dict().values()])
+    return {k: v.view(p.shape).clone() for (k, p), v in zip(net.state_dict().items(), parts)}
 def target(t):
     lo, me, hi = t[:, 0], t[:, 1], t[:, 2]
     y = torch.ones_like(lo, dtype=torch.long); y[lo > 0.96] = 2; y[hi < 0.04] = 0
@@ -43,7 +48,7 @@ def losses(o, x, t, v):
     n = v.sum().clamp(min=1)
     return ((ce + 3 * wrong) * v).sum() / n, (a * v * (1 + 4 * (y == 1))).sum() / n
 net = Net()
-if init: net.load_state_dict(torch.load(init))
+if init: net.load_state_dict(torch.load(init) if init.endswith('.pt') else written(init, net))
 print(len(tr), len(val), 'weights', sum(p.numel() for p in net.parameters()), flush=True)
 opt = torch.optim.AdamW(net.parameters(), lr=rate, weight_decay=1e-4)
 hard = {f: 1.0 for f in tr}

@@ -150,21 +150,11 @@ export function prepareSeen(frame: EncodedRaster, seen: Seen): Prepared {
   const grain = roughNoise(traits.rough, model.clear);
   const shaded = shadedIn(reduced, model.screen, traits.rough, grain, model.chromaNoise);
   let sorted = grey ? sortByDifference(reduced, model, shaded.dark, persons) : sortFrame(seen.evidence, width, height);
-  const screenBy = (seen: Mask): LinearRaster => carryResidue(reduced, model.base, growMask(seen, -2));
-  let screen = screenBy(likely(sorted.clear, bounds.surelyClear));
-  const withShadow = shadowSeen(sorted, shaded.dark);
-  const shadow = inShadow(reduced, model.base, withShadow);
-  if (!grey && shareOf(shadow) > bounds.shadow) {
-    // By the screen as it is lit there, what a shadow made look like a dark thing is none, and what stands in it is.
-    const { channel } = survey;
-    const lit = { ...model, screen: screenBy(withShadow) };
-    const traitsThere = traitsOf(reduced, lit.screen, channel);
-    sorted = sortFrame(
-      evidenceOf({ ...seen, channel, model: lit, traits: traitsThere, plate: byPlate }),
-      width,
-      height,
-    );
-    screen = screenBy(shadowSeen(sorted, shaded.dark));
+  let screen = screenWhere(seen, likely(sorted.clear, bounds.surelyClear));
+  const { shadow, evidence } = lookInShadow(seen, sorted, shaded.dark);
+  if (evidence && !grey) {
+    sorted = sortFrame(evidence, width, height);
+    screen = screenWhere(seen, shadowSeen(sorted, shaded.dark));
   }
   return {
     persons,
@@ -183,6 +173,35 @@ export function prepareSeen(frame: EncodedRaster, seen: Seen): Prepared {
     edgeCells: edgeCells(frame, model.clear, factor),
     noise: measureNoise(frame, model.clear, factor, survey.channel),
     halving: detectHalving(frame),
+  };
+}
+
+/** The screen, as lit as it is where it is seen. */
+function screenWhere({ reduced, model }: Seen, seen: Mask): LinearRaster {
+  return carryResidue(reduced, model.base, growMask(seen, -2));
+}
+
+/**
+ * Where the screen lies in shadow, and the evidence by the screen as it is lit there: by that, what a shadow made look
+ * like a dark thing is none, and what stands in it is.
+ * @param dark where a place has the screen's chromaticity and is darker.
+ * @returns no evidence where hardly any of the frame lies in shadow.
+ */
+export function lookInShadow(
+  seen: Seen,
+  sorted: Sorted,
+  dark: Mask,
+): { shadow: Mask; evidence: Float32Array | undefined } {
+  const { reduced, model, byPlate } = seen;
+  const { channel } = seen.survey;
+  const withShadow = shadowSeen(sorted, dark);
+  const shadow = inShadow(reduced, model.base, withShadow);
+  if (shareOf(shadow) <= bounds.shadow) return { shadow, evidence: undefined };
+  const screen = screenWhere(seen, withShadow);
+  const traits = traitsOf(reduced, screen, channel);
+  return {
+    shadow,
+    evidence: evidenceOf({ ...seen, channel, model: { ...model, screen }, traits, plate: byPlate }),
   };
 }
 
