@@ -1,5 +1,4 @@
 import { expose, transfer } from 'comlink';
-import { LRUCache } from 'lru-cache';
 import {
   noScreen,
   type Guidance,
@@ -23,14 +22,12 @@ import {
   onBackground,
   placedPeople,
   plainLook,
-  readCube,
   shownAs,
   shownPlaced,
   spillPicture,
   underCrop,
   worstTone,
   type Also,
-  type Cube,
   type Curves,
   type CutView,
   type Histograms,
@@ -45,7 +42,8 @@ import {
 } from '../../core/place/index.ts';
 import type { Path, Touch } from '../../core/touch/touch.ts';
 import { idleTouches } from '../../core/cut/idleTouches.ts';
-import { fetchPicture } from './fetchPicture.ts';
+import { fetchCube, fetchCutout, fetchPersons, fetchPicture, once, type Cutout } from './fetchPicture.ts';
+import { bitmapOf, toImageData } from './imageData.ts';
 import { draftOf, StagedCut, type Judged, type PixelValues } from '../../core/cut/stagedCut.ts';
 
 /** Cuts and composes pictures beside the page, with the same core as the batch. */
@@ -79,8 +77,6 @@ export interface Look {
   first: ImageBitmap;
   second: ImageBitmap;
 }
-
-type Cutout = EncodedRaster & { channels: 4 };
 
 /** What `looks` loaded last. */
 const loaded: { frame?: string; plate?: string; own?: string } = {};
@@ -306,18 +302,6 @@ export interface ShownExtras {
   card?: string;
 }
 
-/** Pictures and tables of extras that were fetched lately. */
-const fetched = new LRUCache<string, Promise<Cutout | Cube>>({ max: 12 });
-
-function once<T extends Cutout | Cube>(address: string, get: (address: string) => Promise<T>): Promise<T> {
-  const there = fetched.get(address) as Promise<T> | undefined;
-  if (there) return there;
-  const getting = get(address);
-  fetched.set(address, getting);
-  getting.catch(() => fetched.delete(address));
-  return getting;
-}
-
 async function alsoOf({ curves, lut, layers, card }: ShownExtras): Promise<Also> {
   const laid = await Promise.all(
     layers.map(async ({ address, where, way, strength, at }) => ({
@@ -332,13 +316,6 @@ async function alsoOf({ curves, lut, layers, card }: ShownExtras): Promise<Also>
     front: laid.filter(({ where }) => where === 'front').map((one) => one.laid),
     card: card === undefined ? undefined : await once(card, fetchCutout),
   };
-}
-
-async function fetchCube(address: string): Promise<Cube> {
-  const response = await fetch(address);
-  const read = readCube(await response.text());
-  if (!response.ok || !read.ok) throw new Error('The look-up table could not be read.');
-  return read.cube;
 }
 
 /** The finished picture that was shown last. */
@@ -396,52 +373,4 @@ function cutShown(cut: Cutout, view: CutView | 'background', placement = default
 async function storedAt(address: string): Promise<Cutout> {
   if (storedCut?.address !== address) storedCut = { address, cut: await fetchCutout(address) };
   return storedCut.cut;
-}
-
-function bitmapOf(picture: EncodedRaster): Promise<ImageBitmap> {
-  return createImageBitmap(toImageData(picture));
-}
-
-function toImageData({ width, height, channels, data }: EncodedRaster): ImageData {
-  if (channels === 4)
-    return new ImageData(
-      new Uint8ClampedArray(data.buffer as ArrayBuffer, data.byteOffset, data.length),
-      width,
-      height,
-    );
-  const pixels = new ImageData(width, height);
-  for (let i = 0, o = 0; i < data.length; i += 3, o += 4) {
-    pixels.data[o] = data[i];
-    pixels.data[o + 1] = data[i + 1];
-    pixels.data[o + 2] = data[i + 2];
-    pixels.data[o + 3] = 255;
-  }
-  return pixels;
-}
-
-/** A grey picture as a map; none if there is none to be had, as the batch does then. */
-async function fetchPersons(address: string): Promise<PersonMap | undefined> {
-  const picture = await fetchPicture(address).catch(() => undefined);
-  return (
-    picture && {
-      width: picture.width,
-      height: picture.height,
-      data: Float32Array.from({ length: picture.width * picture.height }, (_, p) => picture.data[p * 3] / 255),
-    }
-  );
-}
-
-/** A stored cut: colour above, coverage below in one opaque picture. */
-async function fetchCutout(address: string): Promise<Cutout> {
-  const stacked = await fetchPicture(address);
-  const height = stacked.height / 2;
-  const data = new Uint8Array(stacked.width * height * 4);
-  const below = stacked.width * height * 3;
-  for (let i = 0, o = 0; o < data.length; i += 3, o += 4) {
-    data[o] = stacked.data[i];
-    data[o + 1] = stacked.data[i + 1];
-    data[o + 2] = stacked.data[i + 2];
-    data[o + 3] = stacked.data[below + i];
-  }
-  return { width: stacked.width, height, channels: 4, data };
 }
