@@ -15,13 +15,15 @@ interface BatchProps {
   stale: Frame[];
   /** Running ones, of any setup. */
   batches: Batch[];
-  others: { id: number; stale: Frame[] }[];
+  others: { id: number; frames: Frame[]; stale: Frame[] }[];
 }
 
 /** What is to be extracted, or how far it is. */
 export function BatchControl({ setup, frames, stale, batches, others }: BatchProps) {
   if (batches.length) return <Running batches={batches} />;
-  const older = olderFrames(frames, stale);
+  const older = [{ id: setup.id, frames, stale }, ...others]
+    .map(({ id, ...of }) => ({ id, older: olderFrames(of.frames, of.stale) }))
+    .filter((one) => one.older.length);
   const elsewhere = others.filter((other) => other.stale.length);
   const all = stale.length + elsewhere.reduce((n, other) => n + other.stale.length, 0);
   const cut = (id: number, chosen: Frame[]): unknown =>
@@ -53,17 +55,29 @@ export function BatchControl({ setup, frames, stale, batches, others }: BatchPro
         )}
         <span className="quiet">{stale.length ? 'new, failed or changed since' : 'all extracted as they stand'}</span>
       </Actions>
-      {older.length > 0 && (
-        <Actions>
-          <span>
-            {counted(older.length, 'cut')} of an earlier version of the program, not accepted yet, may look otherwise
-            now.
-          </span>
-          <Button onClick={() => void cut(setup.id, older)}>Extract {older.length === 1 ? 'it' : 'them'} anew</Button>
-        </Actions>
-      )}
+      <Older
+        count={older.reduce((n, one) => n + one.older.length, 0)}
+        setups={older.length}
+        onAnew={() => {
+          for (const one of older) void cut(one.id, one.older);
+        }}
+      />
       <span className="quiet">Costliest first; figures are minutes by hand.</span>
     </Box>
+  );
+}
+
+/** Cuts of an earlier version of the program, in all setups. */
+function Older({ count, setups, onAnew }: { count: number; setups: number; onAnew: () => void }) {
+  if (!count) return null;
+  return (
+    <Actions>
+      <span>
+        {counted(count, 'cut')} {setups > 1 && <>in {setups} setups </>}of an earlier version of the program, not
+        accepted yet, may look otherwise now.
+      </span>
+      <Button onClick={onAnew}>Extract {count === 1 ? 'it' : 'them'} anew</Button>
+    </Actions>
   );
 }
 

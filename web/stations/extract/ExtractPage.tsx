@@ -62,16 +62,19 @@ export function ExtractPage() {
   };
   if (instead === 'walk') return <WalkPage frames={people} setups={setups} experience={experience} onEnd={toBench} />;
   if (instead === 'sheet') return <ResultsSheet frames={frames} experience={experience} onEnd={toBench} />;
+  const cuttable = (id: number): Frame[] => people.filter((f) => f.setupId === id);
   const staleOf = (id: number): Frame[] => stale.filter((f) => f.setupId === id);
   return (
     <Bench>
       <ListMargin aria-label="Frames to extract">
         <BatchControl
           setup={setup}
-          frames={setupFrames.filter((f) => !f.plate)}
+          frames={cuttable(setup.id)}
           stale={staleOf(setup.id)}
           batches={batches.filter((b) => b.kind === 'cut' && b.open > 0)}
-          others={setups.filter((s) => s.id !== setup.id).map((s) => ({ id: s.id, stale: staleOf(s.id) }))}
+          others={setups
+            .filter((s) => s.id !== setup.id)
+            .map(({ id }) => ({ id, frames: cuttable(id), stale: staleOf(id) }))}
         />
         <TriageBar
           frames={people}

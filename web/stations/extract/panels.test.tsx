@@ -27,8 +27,8 @@ test('the batch says how many of the setup’s frames it is for, and asks for th
 
 test('nothing stale: the button rests and the line says why; other setups are still offered', async () => {
   const others = [
-    { id: 2, stale: [someFrame(7, { setupId: 2 })] },
-    { id: 3, stale: [] },
+    { id: 2, frames: [], stale: [someFrame(7, { setupId: 2 })] },
+    { id: 3, frames: [], stale: [] },
   ];
   render(<BatchControl setup={someSetup()} frames={frames} stale={[]} batches={[]} others={others} />);
   expect(screen.getByRole('button', { name: 'Extract 3 frames' }).hasAttribute('disabled')).toBe(true);
@@ -43,6 +43,23 @@ test('cuts of an earlier version are offered to be extracted anew, those alone',
   expect(screen.getByText(/^1 cut of an earlier version/)).toBeTruthy();
   fireEvent.click(screen.getByRole('button', { name: 'Extract it anew' }));
   await expect.poll(() => heard.map(({ body }) => body)).toEqual([{ frameIds: [1] }]);
+});
+
+test('cuts of an earlier version in other setups are extracted anew with these', async () => {
+  const old = (id: number, setupId: number) => someFrame(id, { setupId, ...someCut({}, 'now', 0) });
+  const others = [
+    { id: 2, frames: [old(7, 2), someFrame(8, { setupId: 2, ...someCut() })], stale: [] },
+    { id: 3, frames: [old(9, 3)], stale: [] },
+  ];
+  render(<BatchControl setup={someSetup()} frames={[old(1, 1)]} stale={[]} batches={[]} others={others} />);
+  expect(screen.getByText(/^3 cuts in 3 setups of an earlier version/)).toBeTruthy();
+  fireEvent.click(screen.getByRole('button', { name: 'Extract them anew' }));
+  await expect.poll(() => heard).toHaveLength(3);
+  expect(heard.map(({ path, body }) => [path, body])).toEqual([
+    ['/api/setups/1/cut', { frameIds: [1] }],
+    ['/api/setups/2/cut', { frameIds: [7] }],
+    ['/api/setups/3/cut', { frameIds: [9] }],
+  ]);
 });
 
 test('batches of several setups are one: their sums, the time of all that is open, one cancel for each', async () => {
