@@ -17,6 +17,7 @@ export {
   pixelsLost,
   placedRectangle,
   placementFacts,
+  scaleOn,
   sidesShown,
   standingLike,
   withSidesHidden,

@@ -4,7 +4,7 @@ import type { Rgb } from '../plan/exposure.ts';
 import { balanced, greener, miredOf, times, TINT_STOPS, warmer } from '../colour/lightGains.ts';
 import { frontRatio, mirroredLight, type BallLight } from './ballLight.ts';
 import type { Look } from './look.ts';
-import type { Placement, Size } from './placement.ts';
+import { scaleOn, type Placement, type Size } from './placement.ts';
 import type { Tones } from './tones.ts';
 
 /** How the colours of one picture are changed, in linear light and in this order. */
@@ -164,7 +164,7 @@ export function matchOf(measuredOf: Measured, look: Look, placement: Placement):
   const lift = scene.black.map((v, c) =>
     limited(blacks * (v - gain[c] * person.black[c]), -0.5 * gain[c] * person.black[c], b.mostLift),
   ) as Rgb;
-  const placed = (placement.height * background.height) / cut.height;
+  const placed = scaleOn(cut, background, placement);
   const missing = Math.sqrt(Math.max(0, scene.blur ** 2 - (person.blur * placed) ** 2));
   const grainThere = person.grain * Math.min(1, placed);
   return {

@@ -41,6 +41,16 @@ export interface Size {
   height: number;
 }
 
+/** Pixels of the background to each of the cut's, along each side; above 1 the person is enlarged. */
+export function scaleOn(cut: Size, background: Size, { height }: Placement): number {
+  return (height * background.height) / cut.height;
+}
+
+/** Width of a cut's frame of a height, as shares of the background's. */
+export function widthOn(cut: Size, background: Size, height: number): number {
+  return ((height * background.height) / background.width) * (cut.width / cut.height);
+}
+
 /** The cut's frame on the background in background pixels; left and top may be negative. */
 export function placedRectangle(
   cut: Size,
@@ -163,23 +173,22 @@ export interface Standing {
  * to be whole.
  */
 export function standingLike(like: Standing, cut: Size, extent: Extent, background: Size): Placement {
-  const widthOf = (size: Size, height: number): number =>
-    ((height * background.height) / background.width) * (size.width / size.height);
   const { placement } = like;
-  const middle = placement.x + (like.extent.x + like.extent.width / 2 - 0.5) * widthOf(like.cut, placement.height);
+  const middle =
+    placement.x + (like.extent.x + like.extent.width / 2 - 0.5) * widthOn(like.cut, background, placement.height);
   const foot = placement.y - (1 - like.extent.y - like.extent.height) * placement.height;
   const wanted = (placement.height * cut.height) / like.cut.height;
   const at = (height: number): Placement => ({
-    x: middle - (extent.x + extent.width / 2 - 0.5) * widthOf(cut, height),
+    x: middle - (extent.x + extent.width / 2 - 0.5) * widthOn(cut, background, height),
     y: foot + (1 - extent.y - extent.height) * height,
     height,
   });
-  const across = extent.width * widthOf(cut, wanted);
+  const across = extent.width * widthOn(cut, background, wanted);
   const room = 2 * Math.min(middle, 1 - middle);
   return clampPlacement(at(room > 0.1 && across > room ? (wanted * room) / across : wanted));
 }
 
 /** Pixels of a person that a background throws away: 1 where all are kept, 4 where three of four go. */
 export function pixelsLost(cut: Size, background: Size, placement: Placement): number {
-  return Math.max(1, (cut.height / (placement.height * background.height)) ** 2);
+  return Math.max(1, scaleOn(cut, background, placement) ** -2);
 }

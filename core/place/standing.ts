@@ -3,6 +3,7 @@ import {
   clampPlacement,
   sidesShown,
   standingLike,
+  widthOn,
   withSidesHidden,
   type Extent,
   type Placement,
@@ -59,7 +60,7 @@ export function inARow(model: StandingModel, others: readonly Shown[], backgroun
   const people = [model, ...others].map((shown) => ({ shown, at: standsAs(model, shown, background) }));
   // Across the picture: the fourth, the second, the first, the third, the fifth …
   const order = people.map((_, n) => n).toSorted((a, b) => sideOf(a) - sideOf(b));
-  const widths = people.map(({ shown, at }) => shown.extent.width * widthOn(shown, at, background));
+  const widths = people.map(({ shown, at }) => shown.extent.width * widthOn(shown.cut, background, at.height));
   const gaps = order.map((n, k) => (k === 0 ? 0 : (CLOSE * (widths[n] + widths[order[k - 1]])) / 2));
   const whole = gaps.reduce((sum, gap) => sum + gap, (widths[order[0]] + widths[order[order.length - 1]]) / 2);
   const scale = Math.min(1, ROW / whole);
@@ -74,7 +75,7 @@ export function inARow(model: StandingModel, others: readonly Shown[], backgroun
     const height = at.height * scale;
     const foot = at.y - (1 - shown.extent.y - shown.extent.height) * at.height;
     places[n] = clampPlacement({
-      x: across - (shown.extent.x + shown.extent.width / 2 - 0.5) * widthOn(shown, { ...at, height }, background),
+      x: across - (shown.extent.x + shown.extent.width / 2 - 0.5) * widthOn(shown.cut, background, height),
       y: foot + (1 - shown.extent.y - shown.extent.height) * height,
       height,
     });
@@ -85,9 +86,4 @@ export function inARow(model: StandingModel, others: readonly Shown[], backgroun
 /** How far right of the first somebody is, in persons. */
 function sideOf(n: number): number {
   return n % 2 ? (n + 1) / 2 : -n / 2;
-}
-
-/** Width of a cut's frame as a share of the background's. */
-function widthOn({ cut }: Shown, { height }: Placement, background: Size): number {
-  return ((height * background.height) / background.width) * (cut.width / cut.height);
 }

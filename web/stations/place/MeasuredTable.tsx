@@ -1,7 +1,15 @@
 import { styled, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
 import { luminance } from '../../../core/colour/luminance.ts';
 import { linearToSrgb } from '../../../core/colour/transfer.ts';
-import { matchBounds, matchOf, miredOf, type Look, type Measured, type Placement } from '../../../core/place/index.ts';
+import {
+  matchBounds,
+  matchOf,
+  miredOf,
+  scaleOn,
+  type Look,
+  type Measured,
+  type Placement,
+} from '../../../core/place/index.ts';
 
 const Scale = styled('svg')`
   display: block;
@@ -18,7 +26,7 @@ export function MeasuredTable({ measured, look, placement }: { measured: Measure
   const { person, scene, cut, background } = measured;
   const { proposed } = matchOf(measured, look, placement);
   const bright = (rgb: readonly [number, number, number]): number => linearToSrgb(luminance(...rgb));
-  const placed = (placement.height * background.height) / cut.height;
+  const placed = scaleOn(cut, background, placement);
   const { lightFrom } = measured;
   const ownSide = person.side * (look.mirrorPerson ? -1 : 1);
   const rows: Row[] = [

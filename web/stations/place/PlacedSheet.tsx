@@ -5,6 +5,7 @@ import {
   isCutOff,
   litApart,
   mirroredExtent,
+  scaleOn,
   sidesOf,
   sidesShown,
   type Look,
@@ -104,7 +105,7 @@ function flawOf(
   if (extent && sidesShown(frame, extent, background, placement, look.turn).length) return 'the frame’s side shows';
   const above = cut && Math.min(...cut.faces.map(({ y }) => placement.y - (1 - y) * placement.height));
   if (above !== null && above < -HEAD_OUT) return 'the head is cut off';
-  const enlarged = (placement.height * background.height) / frame.height;
+  const enlarged = scaleOn(frame, background, placement);
   if (enlarged > ENLARGED) return `enlarged ${enlarged.toFixed(1)} times`;
   const size = faceSize(frame);
   if (size === undefined || usual === undefined) return undefined;

@@ -1,7 +1,13 @@
 import { Box, Button } from '@mui/material';
 import { useMemo, type ReactNode } from 'react';
 import type { Background, Frame, OwnPlace } from '../../../contract/index.ts';
-import { defaultPlacement, mirroredExtent, placementFacts, type Placement } from '../../../core/place/placement.ts';
+import {
+  defaultPlacement,
+  mirroredExtent,
+  placementFacts,
+  scaleOn,
+  type Placement,
+} from '../../../core/place/placement.ts';
 import { alikeWays, type AlikeWay } from '../../../core/place/scene.ts';
 import { standsAs } from '../../../core/place/standing.ts';
 import { Choice } from '../../shared/Choice.tsx';
@@ -56,6 +62,7 @@ export function StandingPanel(props: Props) {
     () => (background && frame.cut ? placesLike(frame, placement, cut, background, mirrored, alike) : []),
     [frame, placement, cut, background, mirrored, alike],
   );
+  const enlarged = background ? scaleOn(frame, background, placement) : 1;
   const put = (chosen: Background, on: Frame[], own: OwnPlace[] = []): void => {
     onPut();
     const style = styles.find(({ backgroundId }) => backgroundId === chosen.id);
@@ -140,11 +147,10 @@ export function StandingPanel(props: Props) {
           {props.others}
           <Box component="p" className="quiet" sx={{ pt: 0.75 }}>
             Person and background are mixed in linear light, as a lens would.
-            {frame.height < background.height * placement.height * 0.8 && (
+            {enlarged > 1.25 && (
               <Box component="strong" sx={{ color: 'text.primary' }}>
                 {' '}
-                The person is enlarged {((background.height * placement.height) / frame.height).toFixed(1)} times and
-                will look softer than the background.
+                The person is enlarged {enlarged.toFixed(1)} times and will look softer than the background.
               </Box>
             )}
           </Box>
