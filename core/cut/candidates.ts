@@ -25,6 +25,12 @@ export const bounds = {
   /** The same where no such place lies so near, share of the height. */
   likelyHair: 0.6,
   hairReach: 0.05,
+  /**
+   * How far around, share of the height, strands that cover more than half say what colour hair has where none that is
+   * more lies near; and how bright that must be, in parts of the screen.
+   */
+  strandsAround: 0.03,
+  brightStrands: 0.5,
 };
 /** Half the side of the square over which that is averaged, reduced pixels, and the least share of it that must be sure. */
 const HAIR_AROUND = 6;
@@ -44,7 +50,7 @@ export interface CandidateFields {
  * average of all that is sure nearby. They compete in the fringe solve; no single one is right everywhere. Among
  * strands only samples of strands count: skin mixed with the screen looks like fair hair, and kept green like any. Hair
  * that is loose all through holds no sample that is sure in itself: there the mean of what is likely to be hair alone,
- * with the screen between it taken out, is one of them.
+ * with the screen between it taken out, is one of them, and where even that lacks the mean of fair strands.
  * @param screen B(x) at reduced size.
  * @param masses 1 in masses of hair.
  * @param zone 1 in and around them.
@@ -79,7 +85,14 @@ export function candidateFields(
   );
   const colours = purerAround(unmixed, known, sampled, channel);
   const fields = samples.map((places) => fieldOf(places, colours, width, height));
-  layHair(fields[DEPTHS.length - 1], unmixed, loose, among);
+  const deepest = fields[DEPTHS.length - 1];
+  const bare = layMean(deepest, meanAround(unmixed, weighted(loose), HAIR_AROUND), among);
+  if (bare.data.includes(1)) {
+    const strands = both(without(without(masses, solid), kept), likely(sorted.coverage, LEAST_COVER));
+    const there = unmixedIn(frame, screen, sorted.coverage, strands);
+    const mean = meanAround(there, weighted(strands, sorted.coverage), Math.round(bounds.strandsAround * height));
+    layMean(deepest, mean, brighter(mean, screen, bare));
+  }
   if (dyed.data.includes(1)) colourDyed(frame, dyed, fields);
   return {
     candidates: [...fields, average],
@@ -119,18 +132,47 @@ function unmixedIn(frame: LinearRaster, screen: LinearRaster, coverage: Plane, m
 /** Expected coverage from which the screen can be taken out of a colour. */
 const LEAST_COVER = 0.5;
 
-/** Where strands alone count, a field has the mean of the hair around, if there is any. Changes `field`. */
-function layHair(field: LinearRaster, unmixed: LinearRaster, hair: Mask, among: Mask): void {
-  const { width, height } = among;
+/** How much masked pixels weigh, 0–1: all alike, or as much as they are covered. */
+function weighted(mask: Mask, coverage?: Plane): Plane {
+  const plane = createPlane(mask.width, mask.height);
+  for (let p = 0; p < mask.data.length; p++) if (mask.data[p]) plane.data[p] = coverage ? coverage.data[p] : 1;
+  return plane;
+}
+
+/** A mean of colours around each pixel, and how much weighed in it, 0–1. */
+type Around = LinearRaster & { share: Float32Array };
+
+function meanAround(colours: LinearRaster, weights: Plane, radius: number): Around {
+  const { width, height } = weights;
+  const share = boxBlur(weights, radius).data;
+  const mean = createLinear(width, height);
   const plane = createPlane(width, height);
-  plane.data.set(hair.data);
-  const share = boxBlur(plane, HAIR_AROUND).data;
   for (let c = 0; c < 3; c++) {
-    for (let p = 0; p < plane.data.length; p++) plane.data[p] = hair.data[p] ? unmixed.data[p * 3 + c] : 0;
-    const sum = boxBlur(plane, HAIR_AROUND).data;
-    for (let p = 0; p < among.data.length; p++)
-      if (among.data[p] && share[p] > LEAST_HAIR) field.data[p * 3 + c] = sum[p] / share[p];
+    for (let p = 0; p < plane.data.length; p++) plane.data[p] = weights.data[p] * colours.data[p * 3 + c];
+    const sum = boxBlur(plane, radius).data;
+    for (let p = 0; p < plane.data.length; p++) if (share[p] > LEAST_HAIR) mean.data[p * 3 + c] = sum[p] / share[p];
   }
+  return { ...mean, share };
+}
+
+/** Lays a mean where it is asked for and there is one. Changes `field`. @returns 1 where there was none. */
+function layMean(field: LinearRaster, { data, share }: Around, at: Mask): Mask {
+  const none = createMask(at.width, at.height);
+  for (let p = 0, i = 0; p < at.data.length; p++, i += 3) {
+    if (!at.data[p]) continue;
+    if (share[p] > LEAST_HAIR) field.data.set(data.subarray(i, i + 3), i);
+    else none.data[p] = 1;
+  }
+  return none;
+}
+
+/** Where a colour is bright enough beside the screen's that a coverage a little off does not change it much. */
+function brighter({ data }: LinearRaster, { data: screen }: LinearRaster, among: Mask): Mask {
+  const out = createMask(among.width, among.height);
+  const brightest = (of: Float32Array, i: number): number => Math.max(of[i], of[i + 1], of[i + 2]);
+  for (let p = 0, i = 0; p < out.data.length; p++, i += 3)
+    if (among.data[p] && brightest(data, i) >= bounds.brightStrands * brightest(screen, i)) out.data[p] = 1;
+  return out;
 }
 
 /** Colours with those of hair by its purer half. */

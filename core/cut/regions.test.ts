@@ -264,9 +264,9 @@ describe('candidateFields', () => {
     const nearest = candidates[0].data.subarray(at(49, 160) * 3, at(49, 160) * 3 + 3);
     wood.forEach((v, c) => expect(nearest[c]).toBeCloseTo(v, 2));
   });
-  test('hair that is loose all through has its own colour, with the screen between its strands taken out', () => {
-    const fair: Rgb = [0.62, 0.47, 0.22];
-    const frame = scene([60, 60, 100, 260, skin], [100, 60, 140, 160, fair, 0.8]);
+  /** Skin with hair beside it that is nowhere surely hair alone, as the sorter may see it. */
+  const besideSkin = (hairColour: Rgb, truly: number, likelihood: number, expected = truly) => {
+    const frame = scene([60, 60, 100, 260, skin], [100, 60, 140, 160, hairColour, truly]);
     const seen = sortable(frame);
     const part = (left: number, top: number, right: number, bottom: number): Mask => {
       const mask = createMask(WIDTH, HEIGHT);
@@ -276,26 +276,50 @@ describe('candidateFields', () => {
     const hair = part(100, 60, 140, 160);
     const [solid, coverage] = [createPlane(WIDTH, HEIGHT), createPlane(WIDTH, HEIGHT)];
     part(60, 60, 100, 260).data.forEach((flag, p) => flag && (solid.data[p] = coverage.data[p] = 1));
-    // Nowhere is it surely hair alone.
-    hair.data.forEach((flag, p) => flag && ([solid.data[p], coverage.data[p]] = [0.6, 0.8]));
+    hair.data.forEach((flag, p) => flag && ([solid.data[p], coverage.data[p]] = [likelihood, expected]));
     const regions = createMask(WIDTH, HEIGHT);
     regions.data.fill(Region.clear);
     part(60, 60, 100, 260).data.forEach((flag, p) => flag && (regions.data[p] = Region.core));
     part(100, 50, 150, 170).data.forEach((flag, p) => flag && (regions.data[p] = Region.fringe));
     const none = createMask(WIDTH, HEIGHT);
-    const of = (kept: Mask) =>
+    const fields = (kept: Mask) =>
       candidateFields(
         { ...seen, sorted: { ...seen.sorted, solid, coverage } },
         { solid: part(62, 62, 98, 258), masses: hair, zone: part(96, 50, 150, 170), regions, kept, dyed: none },
         1,
       );
     const there = at(125, 110) * 3;
-    const apart = ({ data }: LinearRaster): number => Math.hypot(...fair.map((v, c) => v - data[there + c]));
-    const { candidates, colours } = of(none);
+    const apart = ({ data }: LinearRaster): number => Math.hypot(...hairColour.map((v, c) => v - data[there + c]));
+    return { hair, none, fields, apart };
+  };
+  const fair: Rgb = [0.62, 0.47, 0.22];
+
+  test('hair that is loose all through has its own colour, with the screen between its strands taken out', () => {
+    const { hair, none, fields, apart } = besideSkin(fair, 0.8, 0.6);
+    const { candidates, colours } = fields(none);
     for (const field of [...candidates, ...colours]) expect(apart(field)).toBeLessThan(0.03);
     // What is kept for its green is no hair, and says nothing of it.
-    expect(Math.min(...of(hair).candidates.map(apart))).toBeGreaterThan(0.1);
+    expect(Math.min(...fields(hair).candidates.map(apart))).toBeGreaterThan(0.1);
   });
+
+  test('fair strands that are half screen say what colour they have where no hair that is more lies near', () => {
+    const { none, fields, apart } = besideSkin(fair, 0.6, 0.1);
+    const { candidates } = fields(none);
+    // The nearest samples are skin; one field has the strands' own colour.
+    expect(Math.max(...candidates.map(apart))).toBeGreaterThan(0.1);
+    expect(Math.min(...candidates.map(apart))).toBeLessThan(0.03);
+    // Believed a little denser than they are, they are a little greener, and still far nearer than skin.
+    expect(Math.min(...besideSkin(fair, 0.6, 0.1, 0.65).fields(none).candidates.map(apart))).toBeLessThan(0.1);
+  });
+
+  test('of dark strands, and of those that cover less than half, nothing is believed', () => {
+    const dark: Rgb = [0.06, 0.04, 0.03];
+    const thin = besideSkin(dark, 0.4, 0.1);
+    const dense = besideSkin(dark, 0.6, 0.1);
+    for (const { fields, none, apart } of [thin, dense])
+      expect(Math.min(...fields(none).candidates.map(apart))).toBeGreaterThan(0.1);
+  });
+
   test('with nobody in the frame there is still one field', () => {
     const frame = scene();
     const none = { width: WIDTH, height: HEIGHT, data: new Uint8Array(WIDTH * HEIGHT) };
