@@ -1,9 +1,8 @@
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { EVIDENCE, roughNoise } from '../../core/cut/evidence.ts';
+import { EVIDENCE } from '../../core/cut/evidence.ts';
 import { surveyFrame } from '../../core/cut/index.ts';
-import { lookInShadow } from '../../core/cut/prepare.ts';
-import { shadedIn } from '../../core/cut/shaded.ts';
+import { lookInShadow, shadedOf } from '../../core/cut/prepare.ts';
 import { sortFrame } from '../../core/cut/sorter/sortFrame.ts';
 import type { Plane } from '../../core/image/raster.ts';
 import { seededRandom, type Random } from '../../core/random.ts';
@@ -18,9 +17,9 @@ import '../../server/kernels.ts';
 
 /**
  * node --import tsx bench/sorter/dump.ts DIR COUNT SEED [FIRST STEP]: evidence planes of generated frames with their
- * truth, a file for each, to learn from; where the screen lies in shadow, a second one of the second look at it. Layout: width, height, planes and whether the stand-in painted it (int32
- * each), then the evidence planes as int8 (value × 63), then the least, mean and greatest true coverage of each reduced
- * pixel as uint8.
+ * truth, a file for each, to learn from; where the screen lies in shadow, a second one of the second look at it.
+ * Layout: width, height, number of planes and 0 (int32 each), then the evidence planes as int8 (value × 63), then the
+ * least, mean and greatest true coverage of each reduced pixel as uint8.
  */
 const [folder, count, seed, first = '0', step = '1'] = process.argv.slice(2);
 if (!seed) throw new Error('expected DIR COUNT SEED');
@@ -65,10 +64,7 @@ for (let n = Number(first); n < Number(count); n += Number(step)) {
     writeFile(join(folder, `${name}.bin`), Buffer.concat([header, asBytes(evidence), coverage]));
   const name = String(n).padStart(5, '0');
   await write(name, seen.evidence);
-  const { model, traits } = seen;
-  const grain = roughNoise(traits.rough, model.clear);
-  const { dark } = shadedIn(seen.reduced, model.screen, traits.rough, grain, model.chromaNoise);
-  const { evidence } = lookInShadow(seen, sortFrame(seen.evidence, width, height), dark);
+  const { evidence } = lookInShadow(seen, sortFrame(seen.evidence, width, height), shadedOf(seen).dark);
   if (evidence) await write(`${name}-shadow`, evidence);
   if (n % 50 === 0) console.log(n);
 }

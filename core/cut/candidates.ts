@@ -32,7 +32,7 @@ export const bounds = {
   strandsAround: 0.03,
   brightStrands: 0.5,
 };
-/** Half the side of the square over which that is averaged, reduced pixels, and the least share of it that must be sure. */
+/** Half the side of the square over which hair is averaged, reduced pixels, and the least weight of what there is of it. */
 const HAIR_AROUND = 6;
 const LEAST_HAIR = 0.01;
 

@@ -147,12 +147,11 @@ export function prepareSeen(frame: EncodedRaster, seen: Seen): Prepared {
   const { factor, reduced, persons, survey, plateFits, byPlate, model, traits, outside } = seen;
   const { width, height } = reduced;
   const grey = survey.screen === 'grey';
-  const grain = roughNoise(traits.rough, model.clear);
-  const shaded = shadedIn(reduced, model.screen, traits.rough, grain, model.chromaNoise);
+  const shaded = shadedOf(seen);
   let sorted = grey ? sortByDifference(reduced, model, shaded.dark, persons) : sortFrame(seen.evidence, width, height);
   let screen = screenWhere(seen, likely(sorted.clear, bounds.surelyClear));
   const { shadow, evidence } = lookInShadow(seen, sorted, shaded.dark);
-  if (evidence && !grey) {
+  if (evidence) {
     sorted = sortFrame(evidence, width, height);
     screen = screenWhere(seen, shadowSeen(sorted, shaded.dark));
   }
@@ -176,6 +175,11 @@ export function prepareSeen(frame: EncodedRaster, seen: Seen): Prepared {
   };
 }
 
+/** Where the screen in shadow may be seen. */
+export function shadedOf({ reduced, model, traits: { rough } }: Seen): { dark: Mask; smooth: Mask } {
+  return shadedIn(reduced, model.screen, rough, roughNoise(rough, model.clear), model.chromaNoise);
+}
+
 /** The screen, as lit as it is where it is seen. */
 function screenWhere({ reduced, model }: Seen, seen: Mask): LinearRaster {
   return carryResidue(reduced, model.base, growMask(seen, -2));
@@ -185,7 +189,7 @@ function screenWhere({ reduced, model }: Seen, seen: Mask): LinearRaster {
  * Where the screen lies in shadow, and the evidence by the screen as it is lit there: by that, what a shadow made look
  * like a dark thing is none, and what stands in it is.
  * @param dark where a place has the screen's chromaticity and is darker.
- * @returns no evidence where hardly any of the frame lies in shadow.
+ * @returns no evidence where hardly any of the frame lies in shadow, or before grey, which is not sorted by any.
  */
 export function lookInShadow(
   seen: Seen,
@@ -193,10 +197,10 @@ export function lookInShadow(
   dark: Mask,
 ): { shadow: Mask; evidence: Float32Array | undefined } {
   const { reduced, model, byPlate } = seen;
-  const { channel } = seen.survey;
+  const { channel, screen: colour } = seen.survey;
   const withShadow = shadowSeen(sorted, dark);
   const shadow = inShadow(reduced, model.base, withShadow);
-  if (shareOf(shadow) <= bounds.shadow) return { shadow, evidence: undefined };
+  if (colour === 'grey' || shareOf(shadow) <= bounds.shadow) return { shadow, evidence: undefined };
   const screen = screenWhere(seen, withShadow);
   const traits = traitsOf(reduced, screen, channel);
   return {

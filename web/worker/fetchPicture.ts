@@ -63,8 +63,9 @@ export async function fetchCutout(address: string): Promise<Cutout> {
 /** A look-up table. @throws Error if it cannot be had or read. */
 export async function fetchCube(address: string): Promise<Cube> {
   const response = await fetch(address);
+  if (!response.ok) throw new Error(`the look-up table could not be fetched (${response.status})`);
   const read = readCube(await response.text());
-  if (!response.ok || !read.ok) throw new Error('The look-up table could not be read.');
+  if (!read.ok) throw new Error(`the look-up table could not be read: ${read.reason}`);
   return read.cube;
 }
 

@@ -62,7 +62,7 @@ export function ExtractPage() {
   };
   if (instead === 'walk') return <WalkPage frames={people} setups={setups} experience={experience} onEnd={toBench} />;
   if (instead === 'sheet') return <ResultsSheet frames={frames} experience={experience} onEnd={toBench} />;
-  const cuttable = (id: number): Frame[] => people.filter((f) => f.setupId === id);
+  const cuttable = (id: number): Frame[] => all.filter((f) => f.setupId === id && !f.plate);
   const staleOf = (id: number): Frame[] => stale.filter((f) => f.setupId === id);
   return (
     <Bench>
