@@ -20,11 +20,13 @@ export interface Fixture {
 
 /** A database of its own with all migrations applied, and a store. */
 export async function fixture(): Promise<Fixture> {
-  const { port, password } = inject('mariadb');
+  const { port, password, tables } = inject('mariadb');
   const account = { host: '127.0.0.1' as const, port, user: 'silent_lawn', password };
   const name = `test${randomUUID().slice(0, 8)}`;
-  const making = await createConnection(account);
-  await making.query(`create database ${name} character set utf8mb4 collate utf8mb4_unicode_ci`);
+  const making = await createConnection({ ...account, multipleStatements: true });
+  await making.query(
+    `create database ${name} character set utf8mb4 collate utf8mb4_unicode_ci;\nuse ${name};\n${tables}`,
+  );
   await making.end();
   const { database, close } = await connect({
     ...account,

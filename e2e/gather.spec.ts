@@ -146,27 +146,25 @@ test('a shoot is gathered: list of names, files, who is on them by their slates,
   await expect(page.getByText('2 frames', { exact: true })).toBeVisible();
 });
 
-test('300 frames of 98 guests in three setups: files in, sorted, named and picked, by keys', async ({ page }) => {
-  // A machine that others keep busy takes several times as long as a free one.
-  test.setTimeout(1_500_000);
-  const guests = Array.from({ length: 98 }, (_, n) => ({ number: `${n + 101}`, name: `Guest ${n + 101}` }));
-  await newShoot(page, 'Three hundred');
+test('an event of 18 guests in three setups: files in, sorted, named and picked, by keys', async ({ page }) => {
+  const guests = Array.from({ length: 18 }, (_, n) => ({ number: `${n + 101}`, name: `Guest ${n + 101}` }));
+  await newShoot(page, 'Event');
   await page.getByRole('tab', { name: /Roster/ }).click();
   await page.getByRole('button', { name: 'Bring in a list' }).focus();
   await page.keyboard.press('Enter');
   await page
     .getByLabel('The list')
     .fill(`No;Name\n${guests.map(({ number, name }) => `${number};${name}`).join('\n')}`);
-  await page.getByRole('button', { name: 'Add 98 people' }).focus();
+  await page.getByRole('button', { name: 'Add 18 people' }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText('98 people, 98 without a frame')).toBeVisible();
+  await expect(page.getByText('18 people, 18 without a frame')).toBeVisible();
 
   await page.getByRole('tab', { name: /Frames/ }).click();
   await page.getByLabel('Frame files').setInputFiles(await writeEvent(guests.map(({ number }) => number)));
   await expect(page.getByText('Import finished')).toBeVisible({ timeout: 200_000 });
   await page.getByRole('tab', { name: /Sort/ }).click();
   await expect(page.getByText(/still being read/)).toHaveCount(0, { timeout: 400_000 });
-  await page.getByRole('button', { name: 'Take 98 sure proposals' }).focus();
+  await page.getByRole('button', { name: 'Take 18 sure proposals' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText('every frame has its person')).toBeVisible();
   await page.getByRole('button', { name: 'Sort them so' }).focus();
@@ -183,25 +181,23 @@ test('300 frames of 98 guests in three setups: files in, sorted, named and picke
   );
   const setups = all.map(({ setupId }) => setupId);
   expect([...new Set(setups)].map((id) => [setups.indexOf(id), setups.lastIndexOf(id)])).toEqual([
-    [0, 100],
-    [101, 201],
-    [202, 299],
+    [0, 19],
+    [20, 39],
+    [40, 59],
   ]);
 
   await page.getByRole('tab', { name: /Picks/ }).click();
   await page.getByLabel('Pick', { exact: true }).selectOption('none');
   await page.getByLabel('Pick', { exact: true }).blur();
-  await expect(page.getByText('196 frames', { exact: true })).toBeVisible();
+  await expect(page.getByText('36 frames', { exact: true })).toBeVisible();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Enter');
   const look = page.getByRole('region', { name: 'Fast look' });
-  for (let n = 0; n < 196; n++) await page.keyboard.press(n % 2 ? 'r' : 'k');
-  await expect(look.getByRole('status')).toContainText('196 of 196');
+  for (let n = 0; n < 36; n++) await page.keyboard.press(n % 2 ? 'r' : 'k');
+  await expect(look.getByRole('status')).toContainText('36 of 36');
   await page.keyboard.press('Escape');
-  await expect
-    .poll(async () => (await frames(page)).map(({ pick }) => pick).reduce((n, pick) => n + Number(pick === 'keep'), 0))
-    .toBe(98);
-  await expect.poll(async () => (await frames(page)).filter(({ pick }) => pick === 'reserve').length).toBe(98);
+  await expect.poll(async () => (await frames(page)).filter(({ pick }) => pick === 'keep').length).toBe(18);
+  await expect.poll(async () => (await frames(page)).filter(({ pick }) => pick === 'reserve').length).toBe(18);
 });
 
 test('frames are moved to another setup by keys, and who is on them is said for many at once', async ({ page }) => {

@@ -24,7 +24,7 @@ describe('generator', () => {
   });
 
   test.each(classes.map(({ what }) => what))('%s: coverage and colours are sound, and something is on it', (what) => {
-    const { matte, clean, foreground, frame, screen } = generate(small(what, 11, 0.1));
+    const { matte, clean, foreground, frame, screen } = generate(small(what, 11, 0.04));
     let covered = 0;
     for (let p = 0; p < matte.data.length; p++) {
       const a = matte.data[p];
