@@ -27,9 +27,10 @@ export const bounds = {
   hairReach: 0.05,
   /**
    * How far around, share of the height, strands that cover more than half say what colour hair has where none that is
-   * more lies near; and how bright that must be, in parts of the screen.
+   * more lies near, nor any other sample within `samplesReach`; and how bright that must be, in parts of the screen.
    */
   strandsAround: 0.03,
+  samplesReach: 0.03,
   brightStrands: 0.5,
 };
 /** Half the side of the square over which hair is averaged, reduced pixels, and the least weight of what there is of it. */
@@ -87,6 +88,8 @@ export function candidateFields(
   const fields = samples.map((places) => fieldOf(places, colours, width, height));
   const deepest = fields[DEPTHS.length - 1];
   const bare = layMean(deepest, meanAround(unmixed, weighted(loose), HAIR_AROUND), among);
+  for (let p = 0; p < bare.data.length; p++)
+    if (bare.data[p] && ofHair.distance[p] < bounds.samplesReach * height) bare.data[p] = 0;
   if (bare.data.includes(1)) {
     const strands = both(without(without(masses, solid), kept), likely(sorted.coverage, LEAST_COVER));
     const there = unmixedIn(frame, screen, sorted.coverage, strands);

@@ -9,7 +9,7 @@ export const doubtFacts = {
     remedy: 'Look at the hair at full size on the chosen background; paint single strands back where they break off.',
     unit: '‰ of frame',
     bound: 0.5,
-    minutesPerUnit: 1.7,
+    minutesPerUnit: 1.5,
     most: 6,
   },
   unexplained: {

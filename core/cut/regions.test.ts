@@ -308,6 +308,9 @@ describe('candidateFields', () => {
     // The nearest samples are skin; one field has the strands' own colour.
     expect(Math.max(...candidates.map(apart))).toBeGreaterThan(0.1);
     expect(Math.min(...candidates.map(apart))).toBeLessThan(0.03);
+    // Beside the skin that is not believed: samples lie near.
+    const near = at(102, 110) * 3;
+    for (const { data } of candidates) expect(data[near]).toBeCloseTo(skin[0], 1);
     // Believed a little denser than they are, they are a little greener, and still far nearer than skin.
     expect(Math.min(...besideSkin(fair, 0.6, 0.1, 0.65).fields(none).candidates.map(apart))).toBeLessThan(0.1);
   });
