@@ -144,7 +144,9 @@ test('a shoot of 300 frames: only what is in sight is drawn, the keys reach the 
   await expect(station(page, /^Gather/)).toContainText(`${all} frames`);
   expect(await page.getByRole('figure').count()).toBeLessThan(120);
 
-  await expect.poll(async () => (await read()).frames.filter(({ cut }) => cut).length, { timeout: 900_000 }).toBe(count);
+  await expect
+    .poll(async () => (await read()).frames.filter(({ cut }) => cut).length, { timeout: 900_000 })
+    .toBe(count);
   await station(page, /^Extract/).click();
   await page.getByRole('button', { name: /^Accepted 0/ }).waitFor();
   const names = new Map((await read()).frames.map((frame) => [frame.id, frame.name]));
