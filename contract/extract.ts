@@ -146,7 +146,7 @@ const ledgerEntrySchema = z.object({
   chroma: z.tuple([z.number(), z.number()]),
   share: z.number(),
   likelihood: z.number(),
-  verdict: z.enum(['keep', 'remove']),
+  verdict: z.enum(['keep', 'remove', 'sheer']),
   doubtful: z.boolean(),
   byHand: z.boolean(),
   evidence: z.object({ apart: z.number(), mostScreen: z.number(), rough: z.number(), atBorder: z.boolean() }),

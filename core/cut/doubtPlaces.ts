@@ -34,15 +34,20 @@ const DEEP = 0.012;
 const FULL = 0.93;
 const BODY = 0.95;
 
+/** Where coverage should be full and is not; what the screen is seen through is told by itself. */
 export function thinPlaces(
   alpha: { width: number; height: number; data: Float32Array },
-  expected: Plane,
+  { sorted, sheer }: Pick<Analysis, 'sorted' | 'sheer'>,
 ): { thin: Mask; area: number; places: Place[] } {
   const open = maskOf(alpha, (p) => alpha.data[p] < 0.1);
   const { distance } = nearestFeature(open);
   const thin = maskOf(
     alpha,
-    (p) => alpha.data[p] < FULL && distance[p] > DEEP * alpha.height && expected.data[p] > BODY,
+    (p) =>
+      alpha.data[p] < FULL &&
+      distance[p] > DEEP * alpha.height &&
+      sorted.coverage.data[p] > BODY &&
+      sheer.data[p] === 0,
   );
   let area = 0;
   for (let p = 0; p < thin.data.length; p++) if (thin.data[p]) area += 1 - alpha.data[p];
@@ -115,11 +120,11 @@ export function purityOf({ chroma: [red, blue], channel }: Survey): number {
 
 /**
  * Where the cut is not what was expected, or where the screen alone and the person alone are both likely; thin places
- * are told by themselves.
+ * and what the screen is seen through are told by themselves.
  */
 export function unsurePlaces(
   alpha: { width: number; height: number; data: Float32Array },
-  { sorted, outside, persons, shadow }: Analysis,
+  { sorted, outside, persons, shadow, sheer }: Analysis,
   thin: Mask,
 ): { area: number; places: Place[] } {
   const doubt = (p: number): number =>
@@ -127,8 +132,11 @@ export function unsurePlaces(
       Math.abs(alpha.data[p] - sorted.coverage.data[p]),
       2 * Math.min(sorted.clear.data[p], sorted.solid.data[p]),
     );
-  const unsure = maskOf(alpha, (p) => outside.data[p] === 0 && thin.data[p] === 0 && doubt(p) > UNSURE);
-  if (persons) for (const p of lostParts(alpha, persons, either(outside, shadow))) unsure.data[p] = 1;
+  const unsure = maskOf(
+    alpha,
+    (p) => outside.data[p] === 0 && thin.data[p] === 0 && sheer.data[p] === 0 && doubt(p) > UNSURE,
+  );
+  if (persons) for (const p of lostParts(alpha, persons, either(either(outside, shadow), sheer))) unsure.data[p] = 1;
   const told = piecesOf(growMask(unsure, Math.max(1, TOGETHER * alpha.height)), LEAST_UNSURE);
   let area = 0;
   for (const { pixels } of told) for (const p of pixels) if (unsure.data[p]) area += Math.max(UNSURE, doubt(p));
@@ -138,7 +146,7 @@ export function unsurePlaces(
 /**
  * Reduced pixels that went though by form they are a person's: cloth of the very screen's colour. A gap is enclosed by
  * what stayed, a lost limb stands on the plain screen; the map's own outline is a little too wide, and it sees a person
- * in a shadow. @param passed 1 where nothing is said: beyond the screen and in its shadow.
+ * in a shadow. @param passed 1 where nothing is said: beyond the screen, in its shadow, and seen through cloth.
  */
 function lostParts(
   alpha: { width: number; height: number; data: Float32Array },

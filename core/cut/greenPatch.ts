@@ -25,6 +25,8 @@ export interface PatchEvidence {
   atBorder: boolean;
 }
 
+export type PatchVerdict = 'keep' | 'remove' | 'sheer';
+
 /** A patch of screen-like colour in or beside the person. */
 export interface GreenPatch {
   /** Bounding box in reduced pixels: left, top, right, bottom (exclusive). */
@@ -37,7 +39,8 @@ export interface GreenPatch {
   evidence: PatchEvidence;
   /** How likely it is a thing and no screen, 0–1. */
   likelihood: number;
-  verdict: 'keep' | 'remove';
+  /** It keeps, it goes, or the screen is seen through it. */
+  verdict: PatchVerdict;
   /** True where the evidence lies so near the limit that the verdict may be wrong. */
   doubtful: boolean;
   /** A hand gave the verdict. */

@@ -1,11 +1,12 @@
 import { components } from '../image/components.ts';
-import { both, without } from '../image/masks.ts';
+import { both, either, without } from '../image/masks.ts';
 import { growMask } from '../image/growMask.ts';
 import { lengthOf } from '../image/length.ts';
 import { createMask, type LinearRaster, type Mask, type Plane } from '../image/raster.ts';
 import { medianOf } from '../screen/statistics.ts';
 import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
 import { chromaFlare } from './mostScreen.ts';
+import { seenThroughIn } from './seenThrough.ts';
 import { patchOf, type HandVerdict } from './guidance.ts';
 import { boxAround, chromaApart, evidenceOf, middleOf } from './patchEvidence.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
@@ -62,6 +63,8 @@ export const bounds = {
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
   doubt: 0.3,
   doubtShare: 0.002,
+  /** Likelihood of a person from which a place is no cloth that the screen is seen through because its like is. */
+  person: 0.9,
   /** Mean likelihood of a person below which a kept patch lies beside the persons. */
   away: 0.3,
 };
@@ -73,8 +76,8 @@ export const bounds = {
  * @param strands 1 in masses of hair: cloth and the hair over it are patches of their own, or kept cloth would keep
  * the screen between the hairs.
  * @param persons where persons are, if that is known.
- * @returns mask of what is kept in its green, the patches, largest first, and for each pixel its patch's number from
- * 1 on, or 0.
+ * @returns mask of what is kept in its green, of what the screen is seen through, the patches, largest first, and for
+ * each pixel its patch's number from 1 on, or 0.
  */
 export function judgePatches(
   frame: LinearRaster,
@@ -88,7 +91,7 @@ export function judgePatches(
   greenKeep: number,
   verdicts: readonly HandVerdict[],
   persons?: Plane,
-): { kept: Mask; labels: Uint16Array; patches: GreenPatch[] } {
+): { kept: Mask; sheer: Mask; labels: Uint16Array; patches: GreenPatch[] } {
   const { width, height } = frame;
   const count = width * height;
   const candidates: Mask = { width, height, data: greenish.data.slice() };
@@ -151,6 +154,10 @@ export function judgePatches(
       ]?.patch;
     if (patch) Object.assign(patch, { verdict: verdict.keep ? 'keep' : 'remove', byHand: true, doubtful: false });
   }
+  const open = either(candidates, without(mixed, clear));
+  // By its colour a person's cloth may be a mixture of the screen with another's; only what varies tells it then.
+  for (let p = 0; p < count; p++) if (!persons || persons.data[p] > bounds.person) open.data[p] = 0;
+  const sheer = seenThroughIn(found, frame, screen, open, clear);
   const kept = createMask(width, height);
   const labels = new Uint16Array(count);
   found.forEach(({ patch, pixels }, n) => {
@@ -165,7 +172,7 @@ export function judgePatches(
         kept.data[p] = 1;
     }
   });
-  return { kept, labels, patches: found.map(({ patch }) => patch) };
+  return { kept, sheer, labels, patches: found.map(({ patch }) => patch) };
 }
 
 /** Lead of the screen's channel over the spill limit, as a share of its own, from red and blue as shares of the sum. */

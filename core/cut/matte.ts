@@ -10,7 +10,7 @@ import type { Recipe } from './recipe.ts';
 import { Region } from './region.ts';
 import { withOwnMatte, type OwnCoverage } from './ownMatte.ts';
 import { shapeMatte } from './shape.ts';
-import { coverageOnWay, sheerClothOf, type SheerCloth } from './sheerCloth.ts';
+import { coverageOfCloth, sheerClothOf, type SheerCloth } from './sheerCloth.ts';
 import { sigmaOf } from './solver.ts';
 import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
@@ -181,8 +181,12 @@ class Unmixer {
       const core = regions.data[cell] === Region.core;
       fringe[tile]++;
       if (!core && near[k]) continue;
-      if (rows.error[k] > 9) unexplained[tile]++;
-      apart[tile] += rows.apart[k];
+      const colour = sheer.data[cell] ? cloth?.colours[cloth.labels[cell] - 1] : undefined;
+      const byCloth = colour && coverageOfCloth(rows.reading, rows.back, k, colour);
+      if (byCloth === undefined) {
+        if (rows.error[k] > 9) unexplained[tile]++;
+        apart[tile] += rows.apart[k];
+      }
       let coverage = rows.coverage[k];
       const misfit = Math.sqrt(rows.error[k]) - bounds.misfit;
       if (misfit > 0 || shaded.data[cell]) {
@@ -193,9 +197,7 @@ class Unmixer {
       if (dyed.data[cell])
         coverage = Math.max(coverage, coverageByLevel(rows.reading, rows.back, k, candidates[0].data, cell * 3));
       if (sheer.data[cell]) {
-        const colour = cloth?.colours[cloth.labels[cell] - 1];
-        const own = colour && coverageOnWay(rows.reading, rows.back, k, colour);
-        if (own !== undefined) coverage = own;
+        if (byCloth !== undefined) coverage = byCloth;
         else if (rows.error[k] > bounds.strange) coverage = coverageOfSheer(rows.reading, rows.back, k, survey.channel);
       }
       coverage += (1 - coverage) * samplePlane(solidity, (x + 0.5) / factor - 0.5, cy);

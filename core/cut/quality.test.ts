@@ -21,6 +21,7 @@ function analysis(part: {
   solid?: (x: number, y: number) => number;
   chroma?: [number, number];
   shadow?: Uint8Array;
+  sheer?: Uint8Array;
   masks?: Analysis['masks'];
   persons?: (x: number, y: number) => number;
 }): Analysis {
@@ -51,6 +52,7 @@ function analysis(part: {
     regions: { ...plane, data },
     kept: { ...plane, data: new Uint8Array(SIZE * SIZE) },
     dyed: { ...plane, data: new Uint8Array(SIZE * SIZE) },
+    sheer: { ...plane, data: part.sheer ?? new Uint8Array(SIZE * SIZE) },
     reduced: { ...plane, channels: 3, data: new Float32Array(SIZE * SIZE * 3) },
     sorted: {
       coverage: { ...plane, data: coverage },

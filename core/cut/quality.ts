@@ -16,7 +16,7 @@ import {
   unsurePlaces,
 } from './doubtPlaces.ts';
 import { doubtFacts, type DoubtKind } from './doubts.ts';
-import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
+import type { GreenPatch, PatchEvidence, PatchVerdict } from './greenPatch.ts';
 import { maskOf, MOST_PLACES, outlineIn, pieces, placeOf, round, rounded, worstTiles, type Place } from './places.ts';
 import { Region } from './region.ts';
 import { spillPlaces } from './spillPlaces.ts';
@@ -27,7 +27,7 @@ export interface Quality {
   screen: PointedColour | 'none';
   /** Share of the frame that plainly shows the screen, 0–1. */
   screenShare: number;
-  /** Share of the frame that had to be solved, 0–1. */
+  /** Share of the frame that had to be solved, 0–1, but for what the screen is seen through. */
   fringeShare: number;
   /** Share of the fringe that unmixing could not explain, 0–1. */
   unexplained: number;
@@ -78,11 +78,11 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
   let fringe = 0;
   for (let p = 0; p < count; p++) {
     if (regions.data[p] === Region.clear) clear++;
-    else if (regions.data[p] === Region.fringe) fringe++;
+    else if (regions.data[p] === Region.fringe && !analysis.sheer.data[p]) fringe++;
   }
   const alpha = sampled(matte, factor, regions);
   const area = matte.width * matte.height;
-  const inside = thinPlaces(alpha, analysis.sorted.coverage);
+  const inside = thinPlaces(alpha, analysis);
   const unsure = unsurePlaces(alpha, analysis, inside.thin);
   const apart = piecesApart(alpha);
   const crossing = pieces(
@@ -130,15 +130,15 @@ export function judgeQuality(analysis: Analysis, matte: Matte, cutout?: EncodedR
       });
   }
   doubts.sort((a, b) => b.minutes - a.minutes);
-  const greenKept = patches.filter((patch) => patch.verdict === 'keep').length;
+  const judged = (verdict: PatchVerdict): number => patches.filter((patch) => patch.verdict === verdict).length;
   return {
     screen: analysis.survey.screen,
     screenShare: round(clear / count),
     fringeShare: round(fringe / count),
     unexplained: round(matte.unexplained),
     noisePercent: round(analysis.noise * 100),
-    greenKept,
-    greenRemoved: patches.length - greenKept,
+    greenKept: judged('keep'),
+    greenRemoved: judged('remove'),
     ledger: patches.slice(0, MOST_ENTRIES).map((patch) => entryOf(patch, analysis)),
     doubts,
     extent: rounded(extentOf(alpha)),

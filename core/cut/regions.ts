@@ -29,7 +29,7 @@ export interface Regions {
   zone: Mask;
   /** 1 in hair dyed nearly in the screen's colour; 2 around it. */
   dyed: Mask;
-  /** 1 where a hand says that the screen shines through. */
+  /** 1 where the screen shines through, as a hand says or by evidence. */
   sheer: Mask;
   patches: GreenPatch[];
   /** For each reduced pixel the number of its patch, from 1 on; 0: none. */
@@ -95,7 +95,12 @@ export function classifyRegions(
     bounds.plainKey,
     survey.channel,
   );
-  const { kept, labels, patches } = judgePatches(
+  const {
+    kept,
+    sheer: through,
+    labels,
+    patches,
+  } = judgePatches(
     frame,
     screen,
     clear,
@@ -133,7 +138,11 @@ export function classifyRegions(
   setWhere(regions, where(given, 2), Region.core);
   takeHints(hints, frame, screen, key, regions, kept, coreLike);
   setWhere(strands, where(hints, Hint.hair), 1);
-  const sheer = either(sheerBy(guidance.masks, width, height), where(hints, Hint.sheer));
+  const byHand = either(given, hints);
+  const sheer = either(
+    either(sheerBy(guidance.masks, width, height), where(hints, Hint.sheer)),
+    without(through, byHand),
+  );
   openSheer(sheer, regions, kept, coreLike);
   const solid = samplesIn(
     both(coreLike, likely(sorted.solid, bounds.sample)),

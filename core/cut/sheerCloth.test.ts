@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest';
 import { createMask, type LinearRaster } from '../image/raster.ts';
-import { coverageOnWay, sheerClothOf } from './sheerCloth.ts';
+import { coverageOfCloth, sheerClothOf } from './sheerCloth.ts';
 
 /** The own colour of cloth that the screen shines through. */
 
@@ -25,7 +25,7 @@ const colourOf = (frame: LinearRaster) => sheerClothOf(frame, screen, all, 2).co
 const coverageIn = (frame: LinearRaster, x: number, y: number): number | undefined => {
   const colour = colourOf(frame);
   const channels = (of: LinearRaster) => [0, 1, 2].map((c) => of.data.filter((_, i) => i % 3 === c));
-  return colour && coverageOnWay(channels(frame), channels(screen), y * SIZE + x, colour);
+  return colour && coverageOfCloth(channels(frame), channels(screen), y * SIZE + x, colour);
 };
 
 describe('cloth of one colour', () => {
@@ -45,6 +45,16 @@ describe('cloth of one colour', () => {
     const frame = picture((x) => (x < 26 ? over(orange, 0.3) : [0.1, 0.45, 0.1]));
     expect(coverageIn(frame, 5, 5)).toBeGreaterThan(0.25);
     expect(coverageIn(frame, 30, 5)).toBeUndefined();
+  });
+  test('in a shadow on both there is less of both, and as much cloth', () => {
+    const frame = picture((x, y) => (y < 3 ? orange : over(orange, 0.4)).map((v) => (x < 20 ? v : 0.6 * v)));
+    expect(coverageIn(frame, 5, 20)).toBeCloseTo(0.4, 1);
+    expect(coverageIn(frame, 30, 20)).toBeCloseTo(0.4, 1);
+    expect(coverageIn(frame, 30, 1)).toBeCloseTo(1, 1);
+  });
+  test('dark cloth is measured on the way from the lit screen: its shadow looks the same', () => {
+    const frame = picture((_, y) => over([0.02, 0.02, 0.03], y < 3 ? 1 : 0.5));
+    expect(coverageIn(frame, 0, 20)).toBeCloseTo(0.5, 1);
   });
   test('a pixel like the screen is clear', () => {
     const frame = picture((x) => (x < 20 ? over(orange, 0.4) : B));

@@ -14,6 +14,11 @@ export const bounds = {
   thickest: 0.98,
   /** Nearer to the screen than this, of its brightest channel, a pixel says nothing about the cloth. */
   nothing: 0.05,
+  /** Cloth darker than this share of the screen, or with less of its own hue (sine), is not told from shadow. */
+  dark: 0.2,
+  ownHue: 0.3,
+  /** How far off all mixtures of both a pixel may lie, share of its light. */
+  off: 0.12,
 };
 
 /** The own colour of the cloth at each place of the mask. */
@@ -75,8 +80,38 @@ function colourOf(
   return [0, 1, 2].map((c) => screen[c] + length * direction[c]) as [number, number, number];
 }
 
+/**
+ * Coverage of a pixel that shows cloth of a place's colour over the screen, A of the one and U of the other as lit: in
+ * shadow there is less of both, so it is A/(A+U). Dark cloth, and cloth of the screen's hue, cannot be told from the
+ * screen in shadow; they are measured on the way from the screen as lit. @returns undefined for what is no such mixture.
+ */
+export function coverageOfCloth(
+  reading: readonly Float32Array[],
+  back: readonly Float32Array[],
+  k: number,
+  colour: readonly [number, number, number],
+): number | undefined {
+  let [cc, cb, bb, cf, bf, ff] = [0, 0, 0, 0, 0, 0];
+  for (let c = 0; c < 3; c++) {
+    const [C, B, F] = [colour[c], back[c][k], reading[c][k]];
+    cc += C * C;
+    cb += C * B;
+    bb += B * B;
+    cf += C * F;
+    bf += B * F;
+    ff += F * F;
+  }
+  const own = cc * bb - cb * cb;
+  if (cc < bounds.dark ** 2 * bb || own < bounds.ownHue ** 2 * cc * bb) return coverageOnWay(reading, back, k, colour);
+  const cloth = Math.max(0, (cf * bb - bf * cb) / own);
+  const seen = Math.max(0, (bf * cc - cf * cb) / own);
+  const off = ff - 2 * (cloth * cf + seen * bf) + cloth * cloth * cc + 2 * cloth * seen * cb + seen * seen * bb;
+  if (off > bounds.off ** 2 * ff) return undefined;
+  return cloth / Math.max(1e-6, cloth + seen);
+}
+
 /** Coverage of a pixel between the screen and a place's colour; undefined if it lies off the way between them. */
-export function coverageOnWay(
+function coverageOnWay(
   reading: readonly Float32Array[],
   back: readonly Float32Array[],
   k: number,

@@ -67,7 +67,7 @@ export function LedgerPanel({ frame, ledger, chosen, onChoose }: Props) {
                 >
                   <Piece picture={picture} place={entry.place} />
                   <span>
-                    <strong>{entry.verdict === 'keep' ? 'Keeps' : 'Goes'}</strong>{' '}
+                    <strong>{verdictWords[entry.verdict]}</strong>{' '}
                     <span className="quiet">{sourceOf(entry, frame, ledger, n)}</span>
                     {!entry.byHand && <div className="quiet">{strongestEvidence(entry)}</div>}
                   </span>
@@ -91,6 +91,8 @@ export function LedgerPanel({ frame, ledger, chosen, onChoose }: Props) {
     </section>
   );
 }
+
+const verdictWords = { keep: 'Keeps', remove: 'Goes', sheer: 'See-through' } as const;
 
 function sourceOf(entry: LedgerEntry, frame: Frame, ledger: LedgerEntry[], n: number): string {
   if (entry.byHand)
@@ -118,7 +120,7 @@ function Evidence({ frame, ledger, entry }: { frame: Frame; ledger: LedgerEntry[
       </Fields>
       <Actions>
         {([true, false] as const).map((keep) => {
-          const given = (entry.verdict === 'keep') === keep;
+          const given = entry.verdict === (keep ? 'keep' : 'remove');
           return (
             <Button
               key={String(keep)}

@@ -45,6 +45,8 @@ const fills: Record<HandMask['effect'], string | undefined> = {
   screen: undefined,
 };
 
+const verdictWords = { keep: 'keeps', remove: 'goes', sheer: 'see-through' } as const;
+
 /** Marks over the picture; lines are drawn twice, so that they show on dark and on light. */
 export function Marks(props: Props) {
   const { projection, ledger, chosen, masks, drawing, gestures, onDraw, onClose, looking, sizing, stroke } = props;
@@ -69,7 +71,7 @@ export function Marks(props: Props) {
                 {(n === chosen || entry.share > 0.002) && (
                   <Words
                     {...projection.project(entry.place)}
-                    text={`${entry.verdict === 'keep' ? 'keeps' : 'goes'}${entry.doubtful ? '?' : ''}`}
+                    text={`${verdictWords[entry.verdict]}${entry.doubtful ? '?' : ''}`}
                   />
                 )}
               </Fragment>

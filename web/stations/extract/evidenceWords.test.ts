@@ -16,6 +16,10 @@ test('what is kept says what speaks for a thing, what goes says what speaks for 
   expect(goes({ rough: 0.004 })).toBe('it is as smooth as the screen');
 });
 
+test('what is see-through says by what it was told', () => {
+  expect(strongestEvidence({ verdict: 'sheer', evidence })).toBe('what varies in it leads to the screen’s colour');
+});
+
 test('where nothing speaks for the verdict, that is said', () => {
   expect(strongestEvidence({ verdict: 'keep', evidence: { apart: 0, mostScreen: 1, rough: 0, atBorder: false } })).toBe(
     'little speaks for the screen',

@@ -39,6 +39,7 @@ function pieces({ evidence: { apart, mostScreen, rough, atBorder } }: Pick<Ledge
 
 /** The strongest piece of evidence for what was decided on a patch, in words. */
 export function strongestEvidence(entry: Pick<LedgerEntry, 'evidence' | 'verdict'>): string {
+  if (entry.verdict === 'sheer') return 'what varies in it leads to the screen’s colour';
   const keeps = entry.verdict === 'keep';
   const strongest = pieces(entry).reduce((best, one) => {
     const [a, b] = keeps ? [one.weight, best.weight] : [-one.weight, -best.weight];
