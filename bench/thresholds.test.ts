@@ -10,7 +10,9 @@ import { bounds as matte } from '../core/cut/matte.ts';
 import { bounds as prepare, prepareFrame, type Prepared } from '../core/cut/prepare.ts';
 import { bounds as sorting } from '../core/cut/regions.ts';
 import { solverBounds as solver } from '../core/cut/solver.ts';
+import { bounds as seenThrough } from '../core/cut/seenThrough.ts';
 import { bounds as shaded } from '../core/cut/shaded.ts';
+import { bounds as sheer } from '../core/cut/sheerCloth.ts';
 import type { PersonMap } from '../core/persons/personMap.ts';
 import { bounds as outline } from '../core/screen/outline.ts';
 import { bounds as screen } from '../core/screen/screenModel.ts';
@@ -22,8 +24,9 @@ import type { Truth } from './measure.ts';
 /** Every threshold of the cut that is a number, by where it stands, with the frame in small on which it decides most. */
 const anywhere = { analysis, prepare, beyond, candidates, hair, kept, matte, sorting, solver, shaded, outline, screen };
 const frames = [
-  { what: 'small screen, wall beyond', seed: 65, thresholds: anywhere },
-  { what: 'cloth near the screen', seed: 64, thresholds: { ledger } },
+  { what: 'small screen, wall beyond', seed: 65, megapixels: 0.045, thresholds: anywhere },
+  { what: 'cloth near the screen', seed: 64, megapixels: 0.045, thresholds: { ledger } },
+  { what: 'sheer cloth', seed: 70081, megapixels: 0.2, thresholds: { seenThrough, sheer } },
 ];
 /** Shares and likelihoods come no nearer to 1 than half way when they are moved. */
 const moved = (value: number, by: number): number => (value < 1 ? Math.min((1 + value) / 2, value * by) : value * by);
@@ -57,10 +60,10 @@ test('each threshold moved by a fifth changes the result little', { timeout: 600
   const worse: string[] = [];
   const deciding = new Set<string>();
   let tried = 0;
-  for (const { what, seed, thresholds } of frames) {
+  for (const { what, seed, megapixels, thresholds } of frames) {
     const kind = classes.find((one) => one.what === what);
     if (!kind) throw new Error(what);
-    const truth = await generateTruth(sceneOf(kind, seed, 0.045), false);
+    const truth = await generateTruth(sceneOf(kind, seed, megapixels), false);
     const known: Known = { truth, persons: await findPersons(truth.frame) };
     const base = errorOf(known, false);
     for (const [part, bounds] of Object.entries(thresholds)) {
@@ -79,6 +82,8 @@ test('each threshold moved by a fifth changes the result little', { timeout: 600
     }
   }
   expect(worse).toEqual([]);
-  expect([...deciding].sort(), 'parts that decide something').toEqual([...Object.keys(anywhere), 'ledger'].sort());
+  expect([...deciding].sort(), 'parts that decide something').toEqual(
+    frames.flatMap(({ thresholds }) => Object.keys(thresholds)).sort(),
+  );
   expect(tried).toBeGreaterThan(100);
 });

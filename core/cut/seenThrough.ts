@@ -1,7 +1,7 @@
 import { components } from '../image/components.ts';
 import { growMask } from '../image/growMask.ts';
 import { lengthOf } from '../image/length.ts';
-import { either, without } from '../image/masks.ts';
+import { both, either, without } from '../image/masks.ts';
 import { createMask, type LinearRaster, type Mask } from '../image/raster.ts';
 import type { GreenPatch } from './greenPatch.ts';
 
@@ -9,12 +9,10 @@ import type { GreenPatch } from './greenPatch.ts';
 
 export const bounds = {
   /** How light the screen seen behind may be, share of the lit screen: in a person's shadow at least. */
-  leastLit: 0.45,
+  leastLit: 0.35,
   mostLit: 1.2,
   /** How far the way may pass by the screen's colour, share of the patch's own light. */
   passes: 0.05,
-  /** Cosine between the way and the patch's own colour from which it is light and shade on cloth. */
-  shading: 0.93,
   /** Least variation from neighbours that has a way, share of the patch's light; noise and folds have less. */
   varies: 0.1,
   /** How far away the screen's colour may lie, share of the patch's light. */
@@ -88,7 +86,7 @@ export function seenThrough(
   const back = meanAt(screen.data, pixels);
   const light = lengthOf3(colour);
   const { direction, amount } = variationIn(frame, pixels);
-  if (amount < bounds.varies * light || Math.abs(dot(colour, direction)) > bounds.shading * light) return undefined;
+  if (amount < bounds.varies * light) return undefined;
   // Where the way colour + t·direction comes nearest to the ray s·back.
   const [along, cross] = [dot(direction, back), dot(colour, direction)];
   const lit = (dot(colour, back) - cross * along) / Math.max(1e-9, dot(back, back) - along * along);
@@ -101,7 +99,7 @@ export function seenThrough(
 
 /**
  * All of the cloth that the screen is seen through, from some of it: what is joined to that and is a mixture of the
- * cloth with the screen, lit or in shadow; and the dots and threads among it.
+ * cloth with the screen, lit or in shadow, and wide; and the dots and threads among it.
  * @param open where colour leans to the screen's or may be a mixture with it. @param seed pixels of the cloth.
  */
 export function clothAround(
@@ -120,9 +118,11 @@ export function clothAround(
   for (const p of seed) like.data[p] = 1;
   const reach = bounds.among * height;
   const closed = without(growMask(growMask(like, reach), -reach), clear);
+  // Outlines of hair and limbs are mixtures with the screen as well, but narrow.
+  const wide = both(growMask(growMask(closed, -reach), reach), closed);
   const seeded = new Set(seed);
   const out = createMask(width, height);
-  for (const { pixels } of components(closed))
+  for (const { pixels } of components(wide))
     if (pixels.some((p) => seeded.has(p))) for (const p of pixels) out.data[p] = 1;
   return out;
 }
