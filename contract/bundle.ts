@@ -22,7 +22,7 @@ import { planSchema } from './plan.ts';
  * A whole shoot as one open file: a ZIP with `shoot.json`, which this describes, and every file that it names under
  * `files/`, by the SHA-256 of its content. Ids are numbers of their own, from 1, and mean nothing elsewhere.
  */
-export const BUNDLE_VERSION = 8;
+export const BUNDLE_VERSION = 9;
 
 const n = z.number().int().positive();
 const at = z.iso.datetime();
@@ -260,6 +260,8 @@ const migrations: Record<number, (content: Content) => Content> = {
   6: (content) => withSettings(content, spillColour),
   // By which way of extracting a cut was made; before that was not counted.
   7: (content) => ({ ...content, cuts: rowsWith(content.cuts, { extraction: 0 }) }),
+  // Patches of green may be see-through; before they stayed or went.
+  8: (content) => content,
 };
 
 /** Rows whose recipe and departures say nothing of a background’s light; what is no such row is left to the schema. */
