@@ -6,10 +6,10 @@ import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 /** Cloth that a hand says the screen shines through: one colour in each place, thicker in folds and hems. */
 
 export const bounds = {
-  /** Cosine from which a pixel lies on the way from the screen to the cloth's colour. */
-  onWay: 0.96,
+  /** Sine up to which a pixel lies on the way from the screen to the cloth's colour. */
+  offWay: 0.28,
   /** Share of what differs from the screen that has to lie on one way, or its cloth has no one colour. */
-  ofOneColour: 0.45,
+  ofOneColour: 0.3,
   /** Share of a place's pixels up to which it is thin; what is beyond may be a hem, or a thing that is no cloth. */
   thickest: 0.98,
   /** Nearer to the screen than this, of its brightest channel, a pixel says nothing about the cloth. */
@@ -54,7 +54,8 @@ function colourOf(
     const bright = Math.max(b[p * 3], b[p * 3 + 1], b[p * 3 + 2]);
     return wayLength(f, b, p) > bounds.nothing * bright;
   });
-  const onWay = (p: number, way: readonly number[]): boolean => along(f, b, p, way) > bounds.onWay * wayLength(f, b, p);
+  const onWay = (p: number, way: readonly number[]): boolean =>
+    along(f, b, p, way) > onWayCosine() * wayLength(f, b, p);
   // The way that most lie on: of some pixels' own, then of all that lie on it.
   const some = fewOf(seen, COUNTED);
   const counted = Array.from(fewOf(seen, TRIED), (p) => {
@@ -125,8 +126,13 @@ function coverageOnWay(
     whole += way * way;
     own += step * step;
   }
-  if (dot < bounds.onWay * Math.sqrt(whole * own) && dot < whole && own > bounds.nothing ** 2 * whole) return undefined;
+  if (dot < onWayCosine() * Math.sqrt(whole * own) && dot < whole && own > bounds.nothing ** 2 * whole)
+    return undefined;
   return whole > 0 ? Math.min(1, Math.max(0, dot / whole)) : undefined;
+}
+
+function onWayCosine(): number {
+  return Math.sqrt(1 - bounds.offWay ** 2);
 }
 
 /** Ways that are tried, and pixels by which they are compared. */
