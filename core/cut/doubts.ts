@@ -23,7 +23,7 @@ export const doubtFacts = {
   },
   greenClose: {
     title: 'Green close to the screen',
-    reason: 'The evidence for a thing or for screen is nearly even.',
+    reason: 'The evidence for a thing or for screen is nearly even, or the screen seems to be seen through it.',
     remedy: 'Click the patch on the picture, or choose it here with the keys, and say whether it stays.',
     unit: 'patches',
     bound: 0,

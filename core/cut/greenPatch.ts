@@ -25,6 +25,7 @@ export interface PatchEvidence {
   atBorder: boolean;
 }
 
+/** What becomes of a patch. */
 export type PatchVerdict = 'keep' | 'remove' | 'sheer';
 
 /** A patch of screen-like colour in or beside the person. */

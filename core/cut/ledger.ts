@@ -63,7 +63,7 @@ export const bounds = {
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
   doubt: 0.3,
   doubtShare: 0.002,
-  /** Likelihood of a person from which a place is no cloth that the screen is seen through because its like is. */
+  /** Likelihood of a person from which a place is not taken for see-through cloth only because it is beside some. */
   person: 0.9,
   /** Mean likelihood of a person below which a kept patch lies beside the persons. */
   away: 0.3,
@@ -154,10 +154,10 @@ export function judgePatches(
       ]?.patch;
     if (patch) Object.assign(patch, { verdict: verdict.keep ? 'keep' : 'remove', byHand: true, doubtful: false });
   }
-  const open = either(candidates, without(mixed, clear));
   // By its colour a person's cloth may be a mixture of the screen with another's; only what varies tells it then.
+  const open = either(candidates, without(mixed, clear));
   for (let p = 0; p < count; p++) if (!persons || persons.data[p] > bounds.person) open.data[p] = 0;
-  const sheer = seenThroughIn(found, frame, screen, open, clear);
+  const sheer = seenThroughIn(found, frame, screen, { open, clear });
   const kept = createMask(width, height);
   const labels = new Uint16Array(count);
   found.forEach(({ patch, pixels }, n) => {

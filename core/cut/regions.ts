@@ -286,7 +286,7 @@ function softenCore(regions: Mask): Plane {
 
 /**
  * How far what is solved gives way to full coverage: in and around the core, and where the person alone is likely,
- * with all around, so that outlines are solved. Not in strands nor in what a hand calls sheer.
+ * with all around, so that outlines are solved. Not in strands nor in sheer cloth.
  */
 export function solidityOf(regions: Mask, solid: Plane, strands: Mask, sheer: Mask): Plane {
   const out = softenCore(regions);

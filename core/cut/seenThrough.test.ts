@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import { createLinear, createMask, type LinearRaster } from '../image/raster.ts';
 import type { GreenPatch } from './greenPatch.ts';
-import { clothAround, seenThrough, seenThroughIn } from './seenThrough.ts';
+import { bounds, clothAround, seenThrough, seenThroughIn } from './seenThrough.ts';
 
 /** Cloth that the screen is seen through, told from green cloth by what varies in it. */
 
@@ -52,11 +52,11 @@ describe('the whole of the cloth', () => {
   const all = createMask(SIZE, SIZE);
   all.data.fill(1);
   const none = createMask(SIZE, SIZE);
-  const cloth = (at: (x: number, y: number) => Rgb, open = all, clear = none) => {
+  const cloth = (at: (x: number, y: number) => Rgb, where = { open: all, clear: none }) => {
     const frame = picture(at);
     const found = seenThrough(frame, screen, PATCH, 0.3);
     if (!found) throw new Error('nothing seen through');
-    return clothAround(frame, screen, open, clear, Int32Array.from([30 * SIZE + 20]), found);
+    return clothAround(frame, screen, where, Int32Array.from([30 * SIZE + 20]), found);
   };
   const veil = (x: number, y: number): Rgb => mix(gold, SCREEN, dots(x, y));
 
@@ -65,6 +65,18 @@ describe('the whole of the cloth', () => {
     expect(found.data[30 * SIZE + 50]).toBe(1);
     expect(found.data[5 * SIZE + 5]).toBe(1);
     expect(found.data[30 * SIZE + 57]).toBe(0);
+  });
+  test('does not take in white cloth that has dots of the screen’s colour', () => {
+    const { among } = bounds;
+    bounds.among = 4 / SIZE;
+    try {
+      const found = cloth((x, y) => (x < 51 ? veil(x, y) : x % 4 < 2 && y % 4 < 2 ? SCREEN : [0.7, 0.7, 0.7]));
+      const white = Array.from({ length: SIZE }, (_, y) => found.data[y * SIZE + 54]);
+      expect(found.data[30 * SIZE + 46]).toBe(1);
+      expect(white).not.toContain(1);
+    } finally {
+      bounds.among = among;
+    }
   });
   test('is joined: what lies apart is another thing', () => {
     const found = cloth((x, y) => (x >= 51 && x < 55 ? [0.4, 0.1, 0.3] : veil(x, y)));
@@ -78,7 +90,7 @@ describe('the whole of the cloth', () => {
       open.data[p] = p % SIZE < 40 ? 1 : 0;
       clear.data[p] = p < 12 * SIZE ? 1 : 0;
     }
-    const found = cloth(veil, open, clear);
+    const found = cloth(veil, { open, clear });
     expect(found.data[30 * SIZE + 46]).toBe(0);
     expect(found.data[5 * SIZE + 20]).toBe(0);
     expect(found.data[30 * SIZE + 30]).toBe(1);
@@ -114,7 +126,7 @@ describe('the patches of a frame', () => {
     ...part,
   });
   const sheerOf = (...found: { patch: GreenPatch; pixels: Int32Array }[]) =>
-    seenThroughIn(found, picture(veil), screen, all, none).data;
+    seenThroughIn(found, picture(veil), screen, { open: all, clear: none }).data;
 
   test('one that is seen through is asked about, and takes what is of the same cloth with it', () => {
     const [seen, smooth] = [patch(), patch({}, 0.1)];

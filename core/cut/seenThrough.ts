@@ -21,6 +21,8 @@ export const bounds = {
   apart: 0.2,
   /** The rest of the cloth: how far off its mixtures with the screen, share of its light. */
   offCloth: 0.05,
+  /** The same of dots and threads among it, which lie among their like. */
+  offThread: 0.12,
   /** Least share of its light that is the screen's, of that share in the patch: less is spill on a person. */
   leastSeen: 0.5,
   /** Half the width of dots and threads in it, share of the height. */
@@ -36,17 +38,24 @@ const LEAST_AROUND = 15;
 /** Steps by which the main direction of a covariance is found. */
 const STEPS = 40;
 
+/** Where cloth that the screen is seen through may be. */
+export interface Where {
+  /** 1 where colour leans to the screen's or may be a mixture with it, and no person surely is. */
+  open: Mask;
+  /** 1 where the screen alone is seen. */
+  clear: Mask;
+}
+
 /**
  * 1 in cloth that the screen is seen through. A patch that is kept by evidence and lies in it becomes such cloth, and
  * doubtful; one of which a hand says what it is stays that.
- * @param found patches and their pixels. @param open, clear as in `clothAround`.
+ * @param found patches and their pixels; changed.
  */
 export function seenThroughIn(
   found: readonly { patch: GreenPatch; pixels: Int32Array }[],
   frame: LinearRaster,
   screen: LinearRaster,
-  open: Mask,
-  clear: Mask,
+  where: Where,
 ): Mask {
   let sheer = createMask(frame.width, frame.height);
   const liesIn = (pixels: Int32Array): boolean =>
@@ -54,7 +63,7 @@ export function seenThroughIn(
   for (const { patch, pixels } of found) {
     if (patch.byHand || patch.verdict !== 'keep' || patch.share < bounds.patchShare || liesIn(pixels)) continue;
     const way = seenThrough(frame, screen, pixels, patch.evidence.apart);
-    if (way) sheer = either(sheer, clothAround(frame, screen, open, clear, pixels, way));
+    if (way) sheer = either(sheer, clothAround(frame, screen, where, pixels, way));
   }
   if (!sheer.data.includes(1)) return sheer;
   for (const { patch, pixels } of found) {
@@ -100,13 +109,12 @@ export function seenThrough(
 /**
  * All of the cloth that the screen is seen through, from some of it: what is joined to that and is a mixture of the
  * cloth with the screen, lit or in shadow, and wide; and the dots and threads among it.
- * @param open where colour leans to the screen's or may be a mixture with it. @param seed pixels of the cloth.
+ * @param seed pixels of the cloth.
  */
 export function clothAround(
   frame: LinearRaster,
   screen: LinearRaster,
-  open: Mask,
-  clear: Mask,
+  { open, clear }: Where,
   seed: Int32Array,
   way: Way,
 ): Mask {
@@ -118,6 +126,9 @@ export function clothAround(
   for (const p of seed) like.data[p] = 1;
   const reach = bounds.among * height;
   const closed = without(growMask(growMask(like, reach), -reach), clear);
+  for (let p = 0; p < closed.data.length; p++)
+    if (closed.data[p] && !like.data[p] && seenAt(frame.data, screen.data, p * 3, way, bounds.offThread) < 0)
+      closed.data[p] = 0;
   // Outlines of hair and limbs are mixtures with the screen as well, but narrow.
   const wide = both(growMask(growMask(closed, -reach), reach), closed);
   const seeded = new Set(seed);
@@ -134,9 +145,9 @@ function seedsSeen(f: Float32Array, b: Float32Array, seed: Int32Array, way: Way)
 
 /**
  * Share of a pixel's light that is the screen's, cloth over it the rest; −1 if it is no such mixture.
- * @param i index of its red.
+ * @param i index of its red. @param most how far off all mixtures it may be, share of its light.
  */
-function seenAt(f: Float32Array, b: Float32Array, i: number, way: Way): number {
+function seenAt(f: Float32Array, b: Float32Array, i: number, way: Way, most = bounds.offCloth): number {
   let [bb, bw, bf, wf, ff] = [0, 0, 0, 0, 0];
   for (let c = 0; c < 3; c++) {
     bb += b[i + c] * b[i + c];
@@ -149,8 +160,8 @@ function seenAt(f: Float32Array, b: Float32Array, i: number, way: Way): number {
   const u = (bf - bw * wf) / Math.max(1e-9, bb - bw * bw);
   const a = wf - u * bw;
   const off = ff - u * bf - a * wf;
-  if (a < 0 || off > bounds.offCloth ** 2 * ff) return -1;
-  return (u * Math.sqrt(bb)) / Math.max(1e-6, Math.sqrt(ff));
+  if (a < 0 || off > most ** 2 * ff) return -1;
+  return Math.max(0, u * Math.sqrt(bb)) / Math.max(1e-6, Math.sqrt(ff));
 }
 
 /** How colour differs from its nearest surroundings in a patch: the main direction (length 1), and by how much. */

@@ -3,7 +3,7 @@ import type { LinearRaster, Mask } from '../image/raster.ts';
 import { medianOf, quantileOf } from '../screen/statistics.ts';
 import { firstBeside, secondBeside, type Channel } from '../colour/channels.ts';
 
-/** Cloth that a hand says the screen shines through: one colour in each place, thicker in folds and hems. */
+/** Cloth that the screen shines through, by evidence or as a hand says: one colour in each place, thicker in folds and hems. */
 
 export const bounds = {
   /** Sine up to which a pixel lies on the way from the screen to the cloth's colour. */

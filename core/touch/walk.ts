@@ -40,9 +40,9 @@ export const questions: Partial<Record<DoubtKind, Asked>> = {
     ],
   },
   greenClose: {
-    ask: 'Does this green belong to the person?',
+    ask: 'Is this green solid, see-through, or the screen?',
     answers: [
-      { title: 'It belongs', does: { verdict: true } },
+      { title: 'It is solid', does: { verdict: true } },
       { title: 'It is the screen', does: { verdict: false } },
       { title: 'The screen shines through it', does: { touch: 'sheer' } },
     ],

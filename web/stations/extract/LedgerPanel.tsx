@@ -7,7 +7,7 @@ import type { LedgerEntry } from '../../../core/cut/quality.ts';
 import { Actions, Fields, Key } from '../../shared/layout.tsx';
 import { pictures } from '../../state/api.ts';
 import { strongestEvidence } from './evidenceWords.ts';
-import { judge, unjudge, worthLooking } from './verdicts.ts';
+import { judge, unjudge, verdictWords, worthLooking } from './verdicts.ts';
 
 interface Props {
   frame: Frame;
@@ -91,8 +91,6 @@ export function LedgerPanel({ frame, ledger, chosen, onChoose }: Props) {
     </section>
   );
 }
-
-const verdictWords = { keep: 'Keeps', remove: 'Goes', sheer: 'See-through' } as const;
 
 function sourceOf(entry: LedgerEntry, frame: Frame, ledger: LedgerEntry[], n: number): string {
   if (entry.byHand)

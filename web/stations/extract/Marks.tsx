@@ -10,7 +10,7 @@ import { tones, words } from '../../theme.ts';
 import { areaOf, LEAST_CORNERS, outlineOf, type Drawing } from './maskFacts.ts';
 import type { Sizing } from './Questions.tsx';
 import type { Brush } from './touches.ts';
-import { worthLooking } from './verdicts.ts';
+import { verdictWords, worthLooking } from './verdicts.ts';
 import type { Projection } from './sight.ts';
 
 interface Props {
@@ -45,8 +45,6 @@ const fills: Record<HandMask['effect'], string | undefined> = {
   screen: undefined,
 };
 
-const verdictWords = { keep: 'keeps', remove: 'goes', sheer: 'see-through' } as const;
-
 /** Marks over the picture; lines are drawn twice, so that they show on dark and on light. */
 export function Marks(props: Props) {
   const { projection, ledger, chosen, masks, drawing, gestures, onDraw, onClose, looking, sizing, stroke } = props;
@@ -71,7 +69,7 @@ export function Marks(props: Props) {
                 {(n === chosen || entry.share > 0.002) && (
                   <Words
                     {...projection.project(entry.place)}
-                    text={`${verdictWords[entry.verdict]}${entry.doubtful ? '?' : ''}`}
+                    text={`${verdictWords[entry.verdict].toLowerCase()}${entry.doubtful ? '?' : ''}`}
                   />
                 )}
               </Fragment>

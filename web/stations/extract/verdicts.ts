@@ -28,6 +28,9 @@ function others(frame: Frame, ledger: LedgerEntry[], entry: LedgerEntry): HandVe
   return frame.guidance.verdicts.filter((verdict) => patchOf(verdict, ledger) !== at);
 }
 
+/** What a verdict says of a patch. */
+export const verdictWords = { keep: 'Keeps', remove: 'Goes', sheer: 'See-through' } as const;
+
 /** A ledger with the hand's verdicts in it, before the cut that follows them is there. */
 export function judged(ledger: LedgerEntry[], verdicts: readonly HandVerdict[]): LedgerEntry[] {
   const by = new Map(verdicts.map((verdict) => [patchOf(verdict, ledger), verdict]));
