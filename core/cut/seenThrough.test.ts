@@ -21,8 +21,8 @@ function picture(at: (x: number, y: number) => Rgb): LinearRaster {
 const screen = picture(() => SCREEN);
 const mix = (a: Rgb, b: Rgb, share: number): Rgb => [0, 1, 2].map((c) => share * a[c] + (1 - share) * b[c]) as never;
 const shade = (colour: Rgb, by: number): Rgb => colour.map((v) => by * v) as never;
-/** Dots of three pixels, thick 0.8, with little between them. */
-const dots = (x: number, y: number): number => (x % 4 < 2 && y % 4 < 2 ? 0.8 : 0.3);
+/** Dots of two pixels, with thinner cloth between them. */
+const dots = (x: number, y: number): number => (x % 4 < 2 && y % 4 < 2 ? 0.7 : 0.35);
 const way = (at: (x: number, y: number) => Rgb, apart = 0.3) => seenThrough(picture(at), screen, PATCH, apart);
 
 describe('what varies in a patch', () => {
@@ -41,6 +41,10 @@ describe('what varies in a patch', () => {
   });
   test('a print leads to its other colour', () => {
     expect(way((x, y) => mix([0.7, 0.7, 0.7], [0.32, 0.42, 0.02], dots(x, y)))).toBeUndefined();
+  });
+  test('stripes in nearly the screen’s colour get there', () => {
+    const near: Rgb = [0.08, 0.38, 0.12];
+    expect(way((x) => mix([0.6, 0.6, 0.6], near, x % 6 < 3 ? 1 : 0))).toBeUndefined();
   });
   test('smooth cloth says nothing, nor does what is nearly the screen’s colour', () => {
     expect(way(() => mix(gold, SCREEN, 0.5))).toBeUndefined();

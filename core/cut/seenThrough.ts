@@ -1,4 +1,4 @@
-import { components } from '../image/components.ts';
+import { components, replaceSmall } from '../image/components.ts';
 import { growMask } from '../image/growMask.ts';
 import { lengthOf } from '../image/length.ts';
 import { both, either, without } from '../image/masks.ts';
@@ -9,7 +9,7 @@ import type { GreenPatch } from './greenPatch.ts';
 
 export const bounds = {
   /** How light the screen seen behind may be, share of the lit screen: in a person's shadow at least. */
-  leastLit: 0.35,
+  leastLit: 0.42,
   mostLit: 1.2,
   /** How far the way may pass by the screen's colour, share of the patch's own light. */
   passes: 0.05,
@@ -17,6 +17,8 @@ export const bounds = {
   varies: 0.1,
   /** How far away the screen's colour may lie, share of the patch's light. */
   farthest: 0.7,
+  /** Most variation, share of the way to the screen's colour: of stripes and prints in a like colour some are at its end. */
+  reaches: 0.42,
   /** Least distance of the patch's colour from the screen's chromaticity: nearer ones are greens of every kind. */
   apart: 0.2,
   /** The rest of the cloth: how far off its mixtures with the screen, share of its light. */
@@ -35,6 +37,8 @@ export const bounds = {
 /** Cells each way around a place that it is compared with, and how many of them have to be of the patch. */
 const AROUND = 2;
 const LEAST_AROUND = 15;
+/** Cells of the smallest thing that is none of the cloth it lies in; fewer are noise. */
+const SPECK = 9;
 /** Steps by which the main direction of a covariance is found. */
 const STEPS = 40;
 
@@ -80,7 +84,8 @@ export type Way = readonly number[];
 /**
  * Whether the screen is seen through a patch, and on which way. Light and shade vary a cloth's colour c along c itself,
  * towards black; a print varies it towards its other colour; where more or less of the screen B is seen,
- * a·c + (1−a)·B, it varies on a way that leads to B, or to B in shadow. Smooth sheer cloth varies too little to say.
+ * a·c + (1−a)·B, it varies on a way that leads to B, or to B in shadow, and does not get there. Smooth sheer cloth varies
+ * too little to say.
  * @param frame, screen linear, of one size. @param pixels of the patch, in that size. @param apart mean distance of the
  * patch from the screen's chromaticity.
  */
@@ -102,7 +107,8 @@ export function seenThrough(
   const step = lit * along - cross;
   const off = lengthOf3(colour.map((c, k) => c + step * direction[k] - lit * back[k]));
   if (lit < bounds.leastLit || lit > bounds.mostLit) return undefined;
-  if (off > bounds.passes * light || Math.abs(step) > bounds.farthest * light) return undefined;
+  const far = Math.abs(step);
+  if (off > bounds.passes * light || far > bounds.farthest * light || amount > bounds.reaches * far) return undefined;
   return step < 0 ? direction : direction.map((v) => -v);
 }
 
@@ -125,12 +131,14 @@ export function clothAround(
     if (open.data[p] && seenAt(frame.data, screen.data, p * 3, way) > bounds.leastSeen * seen) like.data[p] = 1;
   for (const p of seed) like.data[p] = 1;
   const reach = bounds.among * height;
-  const closed = without(growMask(growMask(like, reach), -reach), clear);
+  const closed = growMask(growMask(like, reach), -reach);
   for (let p = 0; p < closed.data.length; p++)
     if (closed.data[p] && !like.data[p] && seenAt(frame.data, screen.data, p * 3, way, bounds.offThread) < 0)
       closed.data[p] = 0;
+  replaceSmall(closed, 0, 1, SPECK);
   // Outlines of hair and limbs are mixtures with the screen as well, but narrow.
-  const wide = both(growMask(growMask(closed, -reach), reach), closed);
+  const cloth = without(closed, clear);
+  const wide = both(growMask(growMask(cloth, -reach), reach), cloth);
   const seeded = new Set(seed);
   const out = createMask(width, height);
   for (const { pixels } of components(wide))
