@@ -9,14 +9,12 @@ import type { GreenPatch } from './greenPatch.ts';
 
 export const bounds = {
   /** How light the screen seen behind may be, share of the lit screen: in a person's shadow at least. */
-  leastLit: 0.42,
+  leastLit: 0.52,
   mostLit: 1.2,
   /** How far the way may pass by the screen's colour, share of the patch's own light. */
   passes: 0.05,
   /** Least variation from neighbours that has a way, share of the patch's light; noise and folds have less. */
-  varies: 0.1,
-  /** How far away the screen's colour may lie, share of the patch's light. */
-  farthest: 0.7,
+  varies: 0.085,
   /** Most variation, share of the way to the screen's colour: of stripes and prints in a like colour some are at its end. */
   reaches: 0.42,
   /** Least distance of the patch's colour from the screen's chromaticity: nearer ones are greens of every kind. */
@@ -107,8 +105,7 @@ export function seenThrough(
   const step = lit * along - cross;
   const off = lengthOf3(colour.map((c, k) => c + step * direction[k] - lit * back[k]));
   if (lit < bounds.leastLit || lit > bounds.mostLit) return undefined;
-  const far = Math.abs(step);
-  if (off > bounds.passes * light || far > bounds.farthest * light || amount > bounds.reaches * far) return undefined;
+  if (off > bounds.passes * light || amount > bounds.reaches * Math.abs(step)) return undefined;
   return step < 0 ? direction : direction.map((v) => -v);
 }
 
