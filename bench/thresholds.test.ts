@@ -12,6 +12,7 @@ import { bounds as sorting } from '../core/cut/regions.ts';
 import { solverBounds as solver } from '../core/cut/solver.ts';
 import { bounds as seenThrough } from '../core/cut/seenThrough.ts';
 import { bounds as shaded } from '../core/cut/shaded.ts';
+import { bounds as shadowedGaps } from '../core/cut/shadowedGaps.ts';
 import { bounds as sheer } from '../core/cut/sheerCloth.ts';
 import type { PersonMap } from '../core/persons/personMap.ts';
 import { bounds as outline } from '../core/screen/outline.ts';
@@ -26,6 +27,7 @@ const anywhere = { analysis, prepare, beyond, candidates, hair, kept, matte, sor
 const frames = [
   { what: 'small screen, wall beyond', seed: 65, megapixels: 0.045, thresholds: anywhere },
   { what: 'cloth near the screen', seed: 64, megapixels: 0.045, thresholds: { ledger } },
+  { what: 'dark, shadow on the screen', seed: 3, megapixels: 0.08, thresholds: { shadowedGaps } },
   { what: 'sheer cloth', seed: 70669, megapixels: 0.3, thresholds: { seenThrough, sheer } },
 ];
 /** Shares and likelihoods come no nearer to 1 than half way when they are moved. */
@@ -42,7 +44,7 @@ interface Known {
 }
 
 /** Thresholds that are asked before the settings have a say; all others work on what was prepared. */
-const early: readonly string[] = ['prepare', 'shaded', 'outline', 'screen'];
+const early: readonly string[] = ['prepare', 'shaded', 'shadowedGaps', 'outline', 'screen'];
 
 function errorOf(known: Known, anew: boolean): number {
   const { truth, persons } = known;

@@ -38,6 +38,8 @@ export interface GreenPatch {
   centre: Point;
   chroma: [number, number];
   evidence: PatchEvidence;
+  /** It is the green of a check, of stripes or of a print, in pieces. */
+  pattern: boolean;
   /** How likely it is a thing and no screen, 0–1. */
   likelihood: number;
   /** It keeps, it goes, or the screen is seen through it. */

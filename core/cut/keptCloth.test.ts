@@ -48,6 +48,27 @@ describe('growKept', () => {
     expect(kept.data[at(55, 50)]).toBe(1);
     expect(kept.data[at(60, 50)]).toBe(0);
   });
+  test('goes on in cloth so dark that stray light changes its colour', () => {
+    const skirt: Rgb = [0.006, 0.016, 0.005];
+    const frame = filled(SCREEN);
+    for (let y = 0; y < SIZE; y++) for (let x = 0; x < 60; x++) frame.data.set(skirt, at(x, y) * 3);
+    const kept = box(0, 0, 40, SIZE);
+    const dark = { chroma: [skirt[0] / 0.027, skirt[2] / 0.027] } as GreenPatch;
+    const none = createMask(SIZE, SIZE);
+    const clear = box(60, 0, SIZE, SIZE);
+    growKept(
+      frame,
+      filled(SCREEN),
+      kept,
+      Uint16Array.from(kept.data),
+      [dark],
+      clear,
+      none,
+      new Float32Array(SIZE * SIZE),
+    );
+    expect(kept.data[at(55, 50)]).toBe(1);
+    expect(kept.data[at(60, 50)]).toBe(0);
+  });
   test('does not go on into another colour, nor nearer to the screen’s', () => {
     expect(grown([0.3, 0.2, 0.15]).data[at(45, 50)]).toBe(0);
     expect(grown([0.04, 0.2, 0.06]).data[at(55, 50)]).toBe(0);

@@ -33,6 +33,8 @@ export const bounds = {
    */
   beside: 12,
   leading: 0.15,
+  /** The same beside the pieces of a pattern, between which lie other colours. */
+  besidePattern: 3,
   /** In hair it does not go on where it is more uneven than this and nearer to the screen's chromaticity than that. */
   smooth: 0.02,
   far: 0.2,
@@ -68,9 +70,12 @@ export function growKept(
     )
       return false;
     const seed = seeds[p];
-    const own = patches[labels[seed] - 1].chroma;
+    const { chroma: own } = patches[labels[seed] - 1];
+    // The patch's own colour, read at this place's level.
+    const sum = data[q * 3] + data[q * 3 + 1] + data[q * 3 + 2];
+    const [red, blue] = own.map((share) => (share * sum + bounds.flare) / (sum + 3 * bounds.flare));
     if (
-      lengthOf(chroma(data, q, 0) - own[0], chroma(data, q, 2) - own[1]) > bounds.range ||
+      lengthOf(chroma(data, q, 0) - red, chroma(data, q, 2) - blue) > bounds.range ||
       apart(data, q, screen.data, q) < bounds.apart * apart(data, seed, screen.data, seed)
     )
       return false;
@@ -112,11 +117,17 @@ export function closeKept(
 
 /**
  * Beside kept cloth what is solid and as green is kept with it, or spill removal would draw a black line there.
- * Changes `kept`.
+ * Changes `kept`. @param reach reduced pixels.
  */
-export function keepBeside({ data }: LinearRaster, kept: Mask, regions: Mask, channel: Channel): void {
+export function keepBeside(
+  { data }: LinearRaster,
+  kept: Mask,
+  regions: Mask,
+  channel: Channel,
+  reach = bounds.beside,
+): void {
   if (!kept.data.includes(1)) return;
-  const beside = growMask(kept, bounds.beside);
+  const beside = growMask(kept, reach);
   for (let p = 0; p < kept.data.length; p++) {
     if (
       beside.data[p] &&

@@ -8,6 +8,7 @@ import type { GreenPatch, PatchEvidence } from './greenPatch.ts';
 import { chromaFlare } from './mostScreen.ts';
 import { seenThroughIn } from './seenThrough.ts';
 import { patchOf, type HandVerdict } from './guidance.ts';
+import { patternsIn } from './patterns.ts';
 import { boxAround, chromaApart, evidenceOf, middleOf } from './patchEvidence.ts';
 import type { Sorted } from './sorter/sortFrame.ts';
 import { spillLimit } from './spill.ts';
@@ -58,6 +59,8 @@ export const bounds = {
    * less of it is the screen's light upon it.
    */
   ownGreen: 0.1,
+  /** The same for a pattern, which may be fair hair that the screen's light falls on. */
+  patternGreen: 0.38,
   /** Share of a smooth patch's mean distance from the screen's chromaticity that a pixel of it has at least. */
   belonging: 0.5,
   /** A verdict nearer than this to the limit is doubtful, for patches from this share of the frame on. */
@@ -76,8 +79,8 @@ export const bounds = {
  * @param strands 1 in masses of hair: cloth and the hair over it are patches of their own, or kept cloth would keep
  * the screen between the hairs.
  * @param persons where persons are, if that is known.
- * @returns mask of what is kept in its green, of what the screen is seen through, the patches, largest first, and for
- * each pixel its patch's number from 1 on, or 0.
+ * @returns masks of what is kept in its green, in wide patches and in patterns, and of what the screen is seen through;
+ * the patches, largest first, and for each pixel its patch's number from 1 on, or 0.
  */
 export function judgePatches(
   frame: LinearRaster,
@@ -91,7 +94,7 @@ export function judgePatches(
   greenKeep: number,
   verdicts: readonly HandVerdict[],
   persons?: Plane,
-): { kept: Mask; sheer: Mask; labels: Uint16Array; patches: GreenPatch[] } {
+): { kept: Mask; patterned: Mask; sheer: Mask; labels: Uint16Array; patches: GreenPatch[] } {
   const { width, height } = frame;
   const count = width * height;
   const candidates: Mask = { width, height, data: greenish.data.slice() };
@@ -106,11 +109,18 @@ export function judgePatches(
   const opened = (part: Mask): Mask => both(growMask(growMask(part, -opening), opening), part);
   const mixed = mixedIn(sorted);
   const hair = both(candidates, strands);
-  const parts = [opened(without(candidates, strands)), opened(without(hair, mixed)), opened(both(hair, mixed))];
+  const wideParts = [opened(without(candidates, strands)), opened(without(hair, mixed)), opened(both(hair, mixed))];
+  const patterns = patternsIn(without(candidates, wideParts.reduce(either)), sorted.solid, opening);
   let dyedShare = 0;
   const found: { patch: GreenPatch; pixels: Int32Array }[] = [];
-  for (const { pixels, touchesBorder } of parts.flatMap(components)) {
+  const parts = [
+    ...wideParts.flatMap(components).map((part) => ({ ...part, pattern: false })),
+    ...patterns.map((part) => ({ ...part, pattern: true })),
+  ];
+  for (const { pixels, touchesBorder, pattern } of parts) {
     if (pixels.length < bounds.patchShare * count) continue;
+    const middle = middleOf(frame, pixels);
+    if (pattern && leadOf(middle.chroma, channel) < bounds.patternGreen) continue;
     const evidence = evidenceOf(frame, screen, clear, rough, pixels, touchesBorder, channel);
     const share = pixels.length / count;
     const mixture = strands.data[pixels[0]] === 1 && mixed.data[pixels[0]] === 1;
@@ -121,8 +131,9 @@ export function judgePatches(
       patch: {
         box: boxAround(pixels, width),
         share,
-        ...middleOf(frame, pixels),
+        ...middle,
         evidence,
+        pattern,
         ...judged(likelihood, share, greenKeep),
         byHand: false,
       },
@@ -157,8 +168,13 @@ export function judgePatches(
   // By its colour a person's cloth may be a mixture of the screen with another's; only what varies tells it then.
   const open = either(candidates, without(mixed, clear));
   for (let p = 0; p < count; p++) if (!persons || persons.data[p] > bounds.person) open.data[p] = 0;
-  const sheer = seenThroughIn(found, frame, screen, { open, clear });
-  const kept = createMask(width, height);
+  const sheer = seenThroughIn(
+    found.filter(({ patch }) => !patch.pattern),
+    frame,
+    screen,
+    { open, clear },
+  );
+  const [kept, patterned] = [createMask(width, height), createMask(width, height)];
   const labels = new Uint16Array(count);
   found.forEach(({ patch, pixels }, n) => {
     const green = patch.byHand || leadOf(patch.chroma, channel) >= bounds.ownGreen;
@@ -169,10 +185,10 @@ export function judgePatches(
         patch.verdict === 'keep' &&
         (patch.byHand || (sorted.solid.data[p] >= sorted.clear.data[p] && belongs(frame, screen, p, patch)))
       )
-        kept.data[p] = 1;
+        (patch.pattern ? patterned : kept).data[p] = 1;
     }
   });
-  return { kept, sheer, labels, patches: found.map(({ patch }) => patch) };
+  return { kept, patterned, sheer, labels, patches: found.map(({ patch }) => patch) };
 }
 
 /** Lead of the screen's channel over the spill limit, as a share of its own, from red and blue as shares of the sum. */
@@ -202,7 +218,13 @@ export function dyedHair(patches: readonly GreenPatch[]): Set<number> {
   let share = 0;
   patches.forEach((patch, n) => {
     const { rough, apart, leaning } = patch.evidence;
-    if (patch.verdict !== 'keep' || rough < bounds.strands || apart > bounds.dyedApart || leaning > bounds.dyedLeaning)
+    if (
+      patch.pattern ||
+      patch.verdict !== 'keep' ||
+      rough < bounds.strands ||
+      apart > bounds.dyedApart ||
+      leaning > bounds.dyedLeaning
+    )
       return;
     found.add(n + 1);
     share += patch.share;

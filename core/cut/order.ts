@@ -122,7 +122,7 @@ export function fingerprintOf({ recipe, guidance: { masks, verdicts, touches, ma
  * Number of the way frames are extracted: one more with each change of the program by which one and the same order gives
  * a visibly other cut. A cut of a lower number is what it was, and stays until somebody has it extracted anew.
  */
-export const EXTRACTION = 4;
+export const EXTRACTION = 5;
 
 /** Whether a cut is what is wanted now. @param wanted fingerprint of the frame's order; null where none is wanted. */
 export function isCurrent(cut: { fingerprint: string } | null, wanted: string | null): boolean {

@@ -1,5 +1,5 @@
 import { growMask } from '../image/growMask.ts';
-import { likely, where } from '../image/masks.ts';
+import { either, likely, where } from '../image/masks.ts';
 import {
   createMask,
   RasterError,
@@ -22,6 +22,7 @@ import { detectHalving, type ChromaHalving } from './chromaRepair.ts';
 import { differenceKey, sortByDifference } from './byDifference.ts';
 import { evidenceOf, roughNoise } from './evidence.ts';
 import { shadedIn } from './shaded.ts';
+import { openGaps, shadowedGaps } from './shadowedGaps.ts';
 import { sortFrame, type Sorted } from './sorter/sortFrame.ts';
 import { traitsOf, type Traits } from './traits.ts';
 
@@ -154,6 +155,11 @@ export function prepareSeen(frame: EncodedRaster, seen: Seen): Prepared {
   if (evidence) {
     sorted = sortFrame(evidence, width, height);
     screen = screenWhere(seen, shadowSeen(sorted, shaded.dark));
+    const gaps = shadowedGaps(reduced, model.base, screen, sorted);
+    if (gaps.data.includes(1)) {
+      openGaps(sorted, gaps);
+      screen = screenWhere(seen, either(shadowSeen(sorted, shaded.dark), gaps));
+    }
   }
   return {
     persons,

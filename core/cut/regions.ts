@@ -9,7 +9,7 @@ import type { Stroke } from '../touch/touch.ts';
 import type { Prepared } from './prepare.ts';
 import { givenBy, noGuidance, sheerBy, type Guidance } from './guidance.ts';
 import { dyedOf, fillAmongDyed, hairyOf, strandMasses } from './hair.ts';
-import { closeKept, growKept, keepBeside, leaveOutline } from './keptCloth.ts';
+import { bounds as keptBounds, closeKept, growKept, keepBeside, leaveOutline } from './keptCloth.ts';
 import type { GreenPatch } from './greenPatch.ts';
 import { greenishOf, judgePatches, mixedIn } from './ledger.ts';
 import type { Recipe } from './recipe.ts';
@@ -97,6 +97,7 @@ export function classifyRegions(
   );
   const {
     kept,
+    patterned,
     sheer: through,
     labels,
     patches,
@@ -122,6 +123,10 @@ export function classifyRegions(
   growKept(frame, screen, kept, labels, patches, clear, masses, rough);
   closeKept(frame, screen, kept, key, regions);
   keepBeside(frame, kept, regions, survey.channel);
+  // A pattern ends where its pieces do: what lies between and around them is of other colours.
+  keepBeside(frame, patterned, regions, survey.channel, keptBounds.besidePattern);
+  setWhere(kept, patterned, 1);
+  setWhere(regions, patterned, Region.core);
   const coreLike = where(regions, Region.core);
   const fromClear = nearestFeature(clear).distance;
   const zone = growMask(masses, (recipe.hairReach / 100) * height);

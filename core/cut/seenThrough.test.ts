@@ -112,6 +112,7 @@ describe('the patches of a frame', () => {
     centre: { x: 0.5, y: 0.5 },
     chroma: [0.3, 0.1],
     share: 0.1,
+    pattern: false,
     likelihood: 0.9,
     verdict: 'keep',
     doubtful: false,
