@@ -71,9 +71,10 @@ export function growKept(
       return false;
     const seed = seeds[p];
     const { chroma: own } = patches[labels[seed] - 1];
-    // The patch's own colour, read at this place's level.
+    // The patch's own colour, read at this place's level; dark hair before it would have that colour too.
     const sum = data[q * 3] + data[q * 3 + 1] + data[q * 3 + 2];
-    const [red, blue] = own.map((share) => (share * sum + bounds.flare) / (sum + 3 * bounds.flare));
+    const flare = masses.data[q] ? 0 : bounds.flare;
+    const [red, blue] = own.map((share) => (share * sum + flare) / (sum + 3 * flare + 1e-9));
     if (
       lengthOf(chroma(data, q, 0) - red, chroma(data, q, 2) - blue) > bounds.range ||
       apart(data, q, screen.data, q) < bounds.apart * apart(data, seed, screen.data, seed)
